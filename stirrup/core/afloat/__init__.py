@@ -1,0 +1,1 @@
+"""How the boat sits in the water: ledger, equilibrium, righting arm."""

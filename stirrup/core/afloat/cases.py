@@ -1,0 +1,235 @@
+"""From a plan and its parts to what each load case weighs and what carries it."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+
+import numpy as np
+
+from stirrup.core.afloat.clip import contains, join
+from stirrup.core.afloat.equilibrium import equilibrium
+from stirrup.core.afloat.ledger import Entry, Load, sum_load
+from stirrup.core.afloat.liquid import Liquid
+from stirrup.core.afloat.report import FloatReport, float_report
+from stirrup.core.afloat.righting import RightingCurve, righting_curve
+from stirrup.core.document import SPREAD_BY_STATUS, MassPoint, Point
+from stirrup.core.errors import CoreError
+from stirrup.core.fittings.contract import Built
+from stirrup.core.hull.mesh import HullSurface, Solid, box_solid, closed_mesh
+from stirrup.core.plan.model import (
+    AS_FOUND,
+    LIQUIDS,
+    RESERVED,
+    BuoyantVolume,
+    Item,
+    LoadCase,
+    Plan,
+)
+
+
+@dataclass(frozen=True)
+class Volume:
+    """A buoyant volume as a mesh, and whether it lies outside the hull."""
+
+    source: BuoyantVolume
+    solid: Solid
+    outside: bool
+
+
+@dataclass(frozen=True)
+class Vessel:
+    """What displaces water: the hull, and closed volumes on it."""
+
+    surface: HullSurface
+    volumes: tuple[Volume, ...]
+    floods: tuple[tuple[str, Point], ...]
+    density: float
+    key: str = ""  # tells vessels apart by their content
+
+    def solid(self, as_found: bool) -> Solid:
+        """The displacing solid as found, or as planned."""
+        there = ("found", "removed") if as_found else ("found", "added")
+        parts = [v.solid for v in self.volumes if v.outside and v.source.stage in there]
+        return join([self.surface.outside, *parts])
+
+
+def buoyant_solid(volume: BuoyantVolume) -> Solid:
+    """Closed mesh of a buoyant volume given by a box or by lines. Raises CoreError."""
+    if volume.box is not None:
+        return box_solid(volume.box.low, volume.box.high)
+    if volume.lines is None:
+        raise CoreError("give either box or lines", f"buoyancy.{volume.id}")
+    return closed_mesh(volume.lines)[0]
+
+
+def build_vessel(plan: Plan, surface: HullSurface, key: str = "") -> Vessel:
+    """Hull and volumes of a plan. A volume is outside when its centroid is."""
+    volumes = []
+    for source in plan.buoyancy:
+        solid = buoyant_solid(source)
+        outside = not contains(surface.outside, solid.centroid_m)
+        volumes.append(Volume(source, solid, outside))
+    floods = tuple((f.name, f.at) for f in plan.hull.floods)
+    return Vessel(surface, tuple(volumes), floods, plan.water.density, key)
+
+
+def _entry(id_: str, name: str, group: str, mass: MassPoint, sign: float, source: str) -> Entry:
+    return Entry(
+        id_,
+        name,
+        group,
+        sign * mass.value,
+        mass.spread_kg,
+        mass.status,
+        mass.centre,
+        mass.centre_spread_m,
+        source,
+    )
+
+
+def _item_entry(item: Item, as_found: bool) -> Entry | None:
+    """The item's line, or None when it changes nothing.
+
+    A thing that the hull's mass already includes adds nothing while it is there; once
+    removed it is subtracted. A removed thing outside the hull's mass counts as found and
+    is simply gone in the plan.
+    """
+    if as_found:
+        sign = 0.0 if item.stage == "added" or item.in_hull_mass else 1.0
+    elif item.stage == "removed":
+        sign = -1.0 if item.in_hull_mass else 0.0
+    else:
+        sign = 0.0 if item.in_hull_mass else 1.0
+    if sign == 0.0:
+        return None
+    return _entry(item.id, item.title, item.group, item.mass, sign, item.id)
+
+
+def part_entries(built: Iterable[Built]) -> list[Entry]:
+    """One line for each part of each fitting, status computed."""
+    spread = SPREAD_BY_STATUS["computed"]
+    out = []
+    for fitting in built:
+        for part in (*fitting.panels, *fitting.members, *fitting.bought):
+            mass = part.mass_kg
+            out.append(
+                Entry(
+                    part.key,
+                    f"{part.label} {part.name}",
+                    "fittings",
+                    mass,
+                    spread * mass,
+                    "computed",
+                    part.centre,
+                    source=part.fitting,
+                )
+            )
+    return out
+
+
+def _volume_entries(vessel: Vessel, as_found: bool) -> list[Entry]:
+    there = ("found", "removed") if as_found else ("found", "added")
+    out = []
+    for volume in vessel.volumes:
+        mass = volume.source.density * volume.solid.volume_m3
+        if volume.source.stage in there and mass > 0:
+            x, y, z = volume.solid.centroid_m
+            centre = (float(x), float(y), float(z))
+            spread = SPREAD_BY_STATUS["computed"] * mass
+            out.append(
+                Entry(volume.source.id, volume.source.name or volume.source.id, "buoyancy", mass,
+                      spread, "computed", centre, source=volume.source.id)
+            )  # fmt: skip
+    return out
+
+
+def ledger(plan: Plan, vessel: Vessel, built: Iterable[Built], as_found: bool) -> list[Entry]:
+    """All masses without crew and liquids: as found, or planned and empty."""
+    rows = [_entry("hull", "bare hull", "bare hull", plan.hull.mass, 1.0, "hull")]
+    rows += [e for item in plan.items if (e := _item_entry(item, as_found)) is not None]
+    rows += _volume_entries(vessel, as_found)
+    if not as_found:
+        rows += part_entries(built)
+    return rows
+
+
+def find_case(plan: Plan, name: str) -> LoadCase:
+    """Load case by name, the two reserved ones included. Raises CoreError."""
+    if name in RESERVED:
+        return LoadCase(name=name)
+    for case in plan.cases:
+        if case.name == name:
+            return case
+    names = ", ".join(f"“{n}”" for n in case_names(plan))
+    raise CoreError(f"no case “{name}”; cases: {names}", "case")
+
+
+def case_names(plan: Plan) -> list[str]:
+    """Names of all cases in the order they are reported."""
+    return [*RESERVED, *(c.name for c in plan.cases)]
+
+
+def case_entries(
+    plan: Plan, base: Iterable[Entry], case: LoadCase
+) -> tuple[list[Entry], tuple[Liquid, ...]]:
+    """Rigid masses and liquids aboard in a case; `base`: the ledger it starts from."""
+    rows = list(base)
+    gone = set(case.without)
+    rows = [e for e in rows if e.source not in gone]
+    rows += [_entry(f"extra/{e.id}", e.title, e.group, e.mass, 1.0, e.id) for e in case.extra]
+    for k, person in enumerate(case.crew):
+        name = person.name or f"person {k + 1}"
+        rows.append(Entry(f"crew/{k}", name, "crew", person.mass, 0.0, "computed", person.centre))
+    liquids = tuple(
+        Liquid(
+            tank.id,
+            tank.title,
+            tank.size,
+            tank.floor_centre,
+            case.fills[tank.id],
+            LIQUIDS[tank.liquid],
+            tank.partitions_across + 1,
+        )
+        for tank in plan.tanks
+        if case.fills.get(tank.id, 0.0) > 0 and tank.id not in gone
+    )
+    return rows, liquids
+
+
+def case_load(
+    plan: Plan, vessel: Vessel, built: tuple[Built, ...], case: LoadCase
+) -> tuple[Load, Solid]:
+    """What weighs and what displaces in a case."""
+    base = ledger(plan, vessel, built, case.name == AS_FOUND)
+    load = sum_load(*case_entries(plan, base, case))
+    return load, vessel.solid(case.name == AS_FOUND)
+
+
+def float_case(
+    plan: Plan, vessel: Vessel, built: tuple[Built, ...], case: LoadCase
+) -> FloatReport:
+    """How she sits in one case. Raises NoEquilibriumError."""
+    load, solid = case_load(plan, vessel, built, case)
+    state = equilibrium(solid, load, vessel.density)
+    return float_report(case.name, state, load, vessel.surface.sheers, vessel.floods)
+
+
+def righting_case(
+    plan: Plan,
+    vessel: Vessel,
+    built: tuple[Built, ...],
+    case: LoadCase,
+    heels_deg: tuple[float, ...],
+) -> RightingCurve:
+    """Righting arm in one case. Raises NoEquilibriumError, CoreError."""
+    load, solid = case_load(plan, vessel, built, case)
+    return righting_curve(
+        case.name, solid, load, vessel.density, vessel.surface.sheers, vessel.floods, heels_deg
+    )
+
+
+def total_mass_kg(entries: Iterable[Entry]) -> float:
+    """Sum of a ledger [kg]."""
+    return float(np.sum([e.mass_kg for e in entries]))
+

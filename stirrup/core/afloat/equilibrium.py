@@ -1,0 +1,193 @@
+"""Floating equilibrium by Newton's method on the potential energy.
+
+Unknowns u = (d, t, h): height of the water plane n·r = d, trim t (bow up positive), heel h
+(port side down positive), with the water's up-vector in boat axes
+n = (sin t, -cos t sin h, cos t cos h). Energy over g:
+
+    E(u) = m (n·G - d) + ρ ∫ (d - n·r) dV      over the volume under the plane
+
+dE/dd = ρV - m, dE/di = q·n_i with q = m G - ρ V B, and the exact stiffness
+K_dd = ρA, K_di = -ρ S·n_i, K_ij = ρ n_iᵀ I n_j + q·n_ij, with S = ∫ r dA and I = ∫ r rᵀ dA
+over the cut water plane; a tank's free surface J takes ρt n_iᵀ J n_j off. Derivation in
+docs/formulas.md. A minimum of E is a stable equilibrium, so descending finds only those.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from stirrup.core.afloat.clip import Cut, cut
+from stirrup.core.afloat.ledger import Load
+from stirrup.core.errors import NoEquilibriumError
+from stirrup.core.hull.mesh import Solid
+
+Array = NDArray[np.float64]
+
+CAPSIZE_RAD = math.radians(60)
+STEP_RAD = 0.25  # longest step of an angle
+TOLERANCE = 1e-10  # of mass, and of mass times metres
+KICK_RAD = 0.02  # off an unstable upright position
+
+
+def up_vector(trim: float, heel: float) -> Array:
+    """n for trim and heel [rad], shape (3,)."""
+    ct = math.cos(trim)
+    return np.array([math.sin(trim), -ct * math.sin(heel), ct * math.cos(heel)])
+
+
+def up_derivatives(trim: float, heel: float) -> tuple[Array, Array]:
+    """First (2, 3) and second (2, 2, 3) derivatives of n by (trim, heel)."""
+    st, ct, sh, ch = math.sin(trim), math.cos(trim), math.sin(heel), math.cos(heel)
+    first = np.array([[ct, st * sh, -st * ch], [0.0, -ct * ch, -ct * sh]])
+    mixed = [0.0, st * ch, st * sh]
+    second = np.array([[[-st, ct * sh, -ct * ch], mixed], [mixed, [0.0, ct * sh, -ct * ch]]])
+    return first, second
+
+
+@dataclass(frozen=True)
+class State:
+    """The boat held at (d, trim, heel) [m, rad]: energy, gradient and stiffness over g.
+
+    `rigid_stiffness` leaves the tanks' free surfaces out; q = Σ m r - ρ ∫ r dV (3,).
+    """
+
+    d: float
+    trim: float
+    heel: float
+    n: Array
+    cut: Cut
+    energy: float
+    gradient: Array
+    stiffness: Array
+    rigid_stiffness: Array
+    q: Array
+    moment: Array
+
+
+def evaluate(solid: Solid, load: Load, density: float, d: float, trim: float, heel: float) -> State:
+    """Energy, gradient (3,) and exact stiffness (3, 3) at one position."""
+    n = up_vector(trim, heel)
+    first, second = up_derivatives(trim, heel)
+    part = cut(solid, n, d)
+    moment = load.moment.copy()
+    slosh = np.zeros((2, 2))
+    for liquid in load.liquids:
+        centre, surface = liquid.settle(n)
+        moment += liquid.mass_kg * centre
+        slosh += liquid.density * (first @ surface @ first.T)
+    mass = load.mass_kg
+    q = moment - density * part.moment
+    buoyancy = density * part.volume_m3
+    energy = float(n @ q) + d * (buoyancy - mass)
+    gradient = np.array([buoyancy - mass, *(first @ q)])
+    rigid = np.empty((3, 3))
+    rigid[0, 0] = density * part.area_m2
+    rigid[0, 1:] = rigid[1:, 0] = -density * (first @ part.first)
+    rigid[1:, 1:] = density * (first @ part.second @ first.T) + second @ q
+    full = rigid.copy()
+    full[1:, 1:] -= slosh
+    return State(d, trim, heel, n, part, energy, gradient, full, rigid, q, moment)
+
+
+def _descend(solid: Solid, load: Load, density: float, start: State, free: list[int]) -> State:
+    """Damped Newton on the unknowns `free` until the gradient vanishes."""
+    state, mass = start, load.mass_kg
+    depth = float(np.ptp(solid.vertices @ start.n))
+    for _ in range(200):
+        if np.all(np.abs(state.gradient[free]) <= TOLERANCE * mass):
+            return state
+        values, vectors = np.linalg.eigh(state.stiffness[np.ix_(free, free)])
+        floor = max(1e-9 * mass, 1e-6 * float(np.abs(values).max()))
+        step = -vectors @ ((vectors.T @ state.gradient[free]) / np.maximum(np.abs(values), floor))
+        limits = np.array([0.4 * depth if i == 0 else STEP_RAD for i in free])
+        step /= max(1.0, float((np.abs(step) / limits).max()))
+        slope = float(step @ state.gradient[free])
+        scale = 1.0
+        while True:
+            position = np.array([state.d, state.trim, state.heel])
+            position[free] += scale * step
+            trial = evaluate(solid, load, density, *position.tolist())
+            # near the minimum the energy is flat to rounding: then the gradient decides
+            better = trial.energy <= state.energy + 1e-4 * scale * slope
+            calmer = np.abs(trial.gradient[free]).max() <= 0.5 * np.abs(state.gradient[free]).max()
+            if better or (calmer and abs(slope) < 1e-9 * mass) or scale < 1e-6:
+                break
+            scale /= 2
+        state = trial
+    raise NoEquilibriumError("the search for a floating position did not settle")
+
+
+def check_floats(solid: Solid, load: Load, density: float) -> None:
+    """Raise NoEquilibriumError, saying by how much, when she is too heavy to float at all."""
+    limit = density * solid.volume_m3
+    if load.mass_kg >= limit:
+        excess = load.mass_kg - limit
+        raise NoEquilibriumError(
+            f"she sinks: {load.mass_kg:.1f} kg aboard, and pushed under to the sheer the hull "
+            f"carries {limit:.1f} kg; take at least {excess:.1f} kg out",
+            excess,
+        )
+    if load.mass_kg <= 0:
+        raise NoEquilibriumError(f"the masses add up to {load.mass_kg:.1f} kg; more than 0 needed")
+
+
+def starting_state(
+    solid: Solid, load: Load, density: float, trim: float = 0.0, heel: float = 0.0
+) -> State:
+    """A first water plane: height by the share of the whole volume that must be under."""
+    reach = solid.vertices @ up_vector(trim, heel)
+    share = load.mass_kg / (density * solid.volume_m3)
+    low, high = float(reach.min()), float(reach.max())
+    return evaluate(solid, load, density, low + (high - low) * share**0.6, trim, heel)
+
+
+def equilibrium(solid: Solid, load: Load, density: float, near: State | None = None) -> State:
+    """The stable position reached from upright (or from `near`, a position close by).
+
+    solid: everything that displaces water; density: of the water [kg/m3].
+    Raises NoEquilibriumError when she sinks, or leans or trims beyond 60 degrees.
+    """
+    check_floats(solid, load, density)
+    if near is None:
+        state = starting_state(solid, load, density)
+    else:
+        state = evaluate(solid, load, density, near.d, near.trim, near.heel)
+    for _ in range(12):
+        state = _descend(solid, load, density, state, [0, 1, 2])
+        values, vectors = np.linalg.eigh(state.stiffness)
+        if values[0] > 0 and _upright(state):
+            return state
+        if values[0] > 0:
+            break
+        # balanced on an edge: fall off it, to port when nothing decides
+        way = vectors[:, 0]
+        way = way * (1.0 if (way[2] if abs(way[2]) > abs(way[1]) else way[1]) >= 0 else -1.0)
+        way = way * KICK_RAD / float(np.abs(way[1:]).max())
+        state = evaluate(
+            solid, load, density, state.d + way[0], state.trim + way[1], state.heel + way[2]
+        )
+    heel, trim = math.degrees(state.heel), math.degrees(state.trim)
+    if abs(heel) > 60:
+        side = "port" if heel > 0 else "starboard"
+        raise NoEquilibriumError(
+            f"she capsizes: no stable position within 60 degrees of upright (falls to {side}); "
+            "lower the weights or take some off"
+        )
+    raise NoEquilibriumError(
+        f"she stands on end: no stable position with less than 60 degrees of trim "
+        f"({trim:.0f} degrees); move weight towards the middle"
+    )
+
+
+def _upright(state: State) -> bool:
+    return abs(state.heel) <= CAPSIZE_RAD and abs(state.trim) <= CAPSIZE_RAD
+
+
+def held_at_heel(solid: Solid, load: Load, density: float, near: State, heel: float) -> State:
+    """Free to sink and trim, held at `heel` [rad]; starts from `near`."""
+    start = evaluate(solid, load, density, near.d, near.trim, heel)
+    return _descend(solid, load, density, start, [0, 1])

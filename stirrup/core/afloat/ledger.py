@@ -1,0 +1,72 @@
+"""The weight ledger: every mass with its spread, and their sums."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from stirrup.core.afloat.liquid import Liquid
+
+Array = NDArray[np.float64]
+
+
+@dataclass(frozen=True)
+class Entry:
+    """One line of the ledger. `mass_kg` is negative for what is taken out."""
+
+    id: str
+    name: str
+    group: str
+    mass_kg: float
+    spread_kg: float
+    status: str
+    centre: tuple[float, float, float]
+    centre_spread: tuple[float, float, float] = (0.0, 0.0, 0.0)
+    source: str = ""  # the fitting or item it comes from
+
+
+@dataclass(frozen=True)
+class Load:
+    """Everything that weighs: rigid masses summed, liquids apart because they move.
+
+    rigid_kg and moment: Σ m and Σ m r (3,) of the rigid part [kg, kg·m];
+    covariance: (4, 4) of (Σ m, Σ m r) [kg, kg·m].
+    """
+
+    rigid_kg: float
+    moment: Array
+    covariance: Array
+    liquids: tuple[Liquid, ...] = ()
+
+    @property
+    def mass_kg(self) -> float:
+        return self.rigid_kg + sum(x.mass_kg for x in self.liquids)
+
+
+def sum_load(entries: Iterable[Entry], liquids: tuple[Liquid, ...] = ()) -> Load:
+    """Add a ledger up. Independent spreads: var(m) = Σ s², and with M = Σ m r the
+    first-order covariance Σ [s² (1, r)(1, r)ᵀ + m² diag(0, sr²)].
+
+    Source: first-order propagation of independent errors; handbook of the trade, chapter 2.
+    """
+    rows = list(entries)
+    if not rows:
+        return Load(0.0, np.zeros(3), np.zeros((4, 4)), liquids)
+    mass = np.array([e.mass_kg for e in rows])
+    place = np.array([e.centre for e in rows], dtype=float)
+    spread = np.array([e.spread_kg for e in rows])
+    shift = np.array([e.centre_spread for e in rows], dtype=float)
+    arm = np.column_stack([np.ones(len(rows)), place])
+    covariance = (arm * (spread**2)[:, None]).T @ arm
+    covariance[1:, 1:] += np.diag((mass**2) @ (shift**2))
+    return Load(float(mass.sum()), mass @ place, covariance, liquids)
+
+
+def centre_spread_m(load: Load) -> Array:
+    """1 sigma of the centre of gravity of the rigid masses along each axis (3,) [m]."""
+    centre = load.moment / load.rigid_kg
+    lever = np.column_stack([-centre, np.eye(3)]) / load.rigid_kg
+    return np.asarray(np.sqrt(np.diag(lever @ load.covariance @ lever.T)))

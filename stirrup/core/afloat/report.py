@@ -1,0 +1,163 @@
+"""What is said about a floating position: the figures of `./run float`, with spreads."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import asdict, dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from stirrup.core.afloat.equilibrium import State, up_derivatives
+from stirrup.core.afloat.ledger import Load
+from stirrup.core.document import Point
+
+Array = NDArray[np.float64]
+
+
+@dataclass(frozen=True)
+class Spread:
+    """1 sigma, to first order, of the figures of the same names."""
+
+    mass_kg: float
+    trim_deg: float
+    list_deg: float
+    freeboard_least_m: float
+
+
+@dataclass(frozen=True)
+class FloodHeight:
+    name: str
+    height_m: float
+
+
+@dataclass(frozen=True)
+class FloatReport:
+    """One load case afloat. Bow up and port down are positive; units in the names."""
+
+    case: str
+    mass_kg: float
+    centre_m: Point
+    volume_m3: float
+    buoyancy_centre_m: Point
+    waterplane_at_origin_m: float
+    trim_deg: float
+    list_deg: float
+    draft_at_origin_m: float
+    gm_transverse_m: float
+    gm_longitudinal_m: float
+    freeboard_least_m: float
+    freeboard_least_at_m: Point
+    freeboard_bow_m: float
+    sink_10mm_kg: float
+    trim_10mm_kgm: float
+    list_1deg_kgm: float
+    spread: Spread
+    free_surface_m: float
+    floods: tuple[FloodHeight, ...]
+    waterline_length_m: float = 0.0
+    waterline_beam_m: float = 0.0
+
+    def as_json(self) -> dict[str, object]:
+        """The object that `./run float --json` prints (see the build file's documentation)."""
+        record = asdict(self)
+        del record["waterline_length_m"], record["waterline_beam_m"]
+        return record
+
+
+def _point(values: Array) -> Point:
+    return (float(values[0]), float(values[1]), float(values[2]))
+
+
+def _across(a: Array, b: Array) -> Array:
+    """Cross product of two vectors (3,); numpy's own is slow on single vectors."""
+    (ax, ay, az), (bx, by, bz) = a.tolist(), b.tolist()
+    return np.array([ay * bz - az * by, az * bx - ax * bz, ax * by - ay * bx])
+
+
+def _metacentric(state: State, mass: float, axis: Array) -> float:
+    """GM about the projection of a boat axis on the water plane, the other angle held.
+
+    Turning by φ about the unit axis e in the water plane moves n along n' = e × n, with
+    n'' = -n; displacement fixed takes the sinkage out: K = K_φφ - K_dφ² / K_dd.
+    """
+    n = state.n
+    e = axis - (axis @ n) * n
+    turn = _across(e / np.linalg.norm(e), n)
+    density_area = float(state.rigid_stiffness[0, 0])
+    density = density_area / state.cut.area_m2
+    stiff = density * float(turn @ state.cut.second @ turn) - float(state.q @ n)
+    coupling = -density * float(state.cut.first @ turn)
+    return (stiff - coupling**2 / density_area) / mass
+
+
+def float_report(
+    case: str,
+    state: State,
+    load: Load,
+    sheers: Array,
+    floods: tuple[tuple[str, Point], ...] = (),
+) -> FloatReport:
+    """All figures of one equilibrium.
+
+    sheers: (2n, 3) points of the port sheer, then of the starboard sheer, aft to fore [m].
+    Spreads carry the ledger's covariance of (Σm, Σm r) through the exact stiffness:
+    δu = -K⁻¹ δR with δR = (-δm, n_i·δM).
+    """
+    mass, n = load.mass_kg, state.n
+    ex, ey = np.eye(3)[0], np.eye(3)[1]
+    gm_t, gm_l = _metacentric(state, mass, ex), _metacentric(state, mass, ey)
+    loose = [x for x in load.liquids if x.loose]
+    rise = sum(x.density * x.transverse_i_m4 for x in loose) / mass
+    gm_t -= rise
+    gm_l -= sum(x.density * x.longitudinal_i_m4 for x in loose) / mass
+
+    boards = sheers @ n - state.d
+    low = int(np.argmin(boards))
+    half = len(sheers) // 2
+    bow = min(float(boards[half - 1]), float(boards[-1]))
+
+    along = ex - (ex @ n) * n
+    across = _across(n, along / np.linalg.norm(along))
+    edge = np.concatenate([state.cut.edge_from, state.cut.edge_to])
+    length = float(np.ptp(edge @ (along / np.linalg.norm(along))))
+    density = float(state.rigid_stiffness[0, 0]) / state.cut.area_m2
+
+    first, _ = up_derivatives(state.trim, state.heel)
+    residual = np.zeros((3, 4))
+    residual[0, 0] = -1.0
+    residual[1:, 1:] = first
+    answer = -np.linalg.solve(state.stiffness, residual)
+    covariance = answer @ load.covariance @ answer.T
+    board = np.array([-1.0, *(first @ sheers[low])])
+    sigma = np.sqrt(np.maximum(np.diag(covariance), 0.0))
+    spread = Spread(
+        math.sqrt(max(float(load.covariance[0, 0]), 0.0)),
+        math.degrees(sigma[1]),
+        math.degrees(sigma[2]),
+        math.sqrt(max(float(board @ covariance @ board), 0.0)),
+    )
+    return FloatReport(
+        case=case,
+        mass_kg=mass,
+        centre_m=_point(state.moment / mass),
+        volume_m3=state.cut.volume_m3,
+        buoyancy_centre_m=_point(state.cut.moment / state.cut.volume_m3),
+        waterplane_at_origin_m=state.d / float(n[2]),
+        trim_deg=math.degrees(state.trim),
+        list_deg=math.degrees(state.heel),
+        draft_at_origin_m=state.d,
+        gm_transverse_m=gm_t,
+        gm_longitudinal_m=gm_l,
+        freeboard_least_m=float(boards[low]),
+        freeboard_least_at_m=_point(sheers[low]),
+        freeboard_bow_m=bow,
+        sink_10mm_kg=density * state.cut.area_m2 * 0.01,
+        trim_10mm_kgm=mass * gm_l * 0.01 / length,
+        list_1deg_kgm=mass * gm_t * math.sin(math.radians(1)),
+        spread=spread,
+        free_surface_m=rise,
+        floods=tuple(FloodHeight(name, float(np.array(at) @ n) - state.d) for name, at in floods),
+        waterline_length_m=length,
+        waterline_beam_m=float(np.ptp(edge @ across)),
+    )

@@ -1,0 +1,125 @@
+"""Righting arm: held at a heel, free to sink and to trim."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+from scipy.optimize import brentq
+
+from stirrup.core.afloat.equilibrium import (
+    State,
+    equilibrium,
+    held_at_heel,
+    up_derivatives,
+)
+from stirrup.core.afloat.ledger import Load
+from stirrup.core.document import Point
+from stirrup.core.errors import CoreError
+from stirrup.core.hull.mesh import Solid
+
+Array = NDArray[np.float64]
+
+DEFAULT_HEELS = tuple(float(h) for h in range(0, 95, 5))
+SEARCH_TO_DEG = 90.0
+SEARCH_STEP_DEG = 2.5
+HOP_DEG = 7.5  # longest change of heel between two held positions
+
+
+@dataclass(frozen=True)
+class RightingCurve:
+    """heel_deg and gz_m of equal length; angles null where there is none up to 90 degrees."""
+
+    case: str
+    heel_deg: tuple[float, ...]
+    gz_m: tuple[float, ...]
+    flooding_deg: float | None
+    range_deg: float | None
+
+
+def righting_arm_m(state: State, mass_kg: float) -> float:
+    """GZ [m], positive when it reduces a positive heel: q·n_h / (m cos t).
+
+    n_h has length cos t; with the trim in balance q·n_h is all of the horizontal couple.
+    """
+    first, _ = up_derivatives(state.trim, state.heel)
+    return float(first[1] @ state.q) / (mass_kg * math.cos(state.trim))
+
+
+class _Walk:
+    """Held positions by heel, each found from the nearest one known."""
+
+    def __init__(self, solid: Solid, load: Load, density: float) -> None:
+        self.solid, self.load, self.density = solid, load, density
+        self.stable = equilibrium(solid, load, density)
+        self.known = {math.degrees(self.stable.heel): self.stable}
+
+    def at(self, heel_deg: float) -> State:
+        if heel_deg in self.known:
+            return self.known[heel_deg]
+        near = min(self.known, key=lambda h: abs(h - heel_deg))
+        hops = max(1, math.ceil(abs(heel_deg - near) / HOP_DEG))
+        state = self.known[near]
+        for k in range(1, hops + 1):
+            heel = near + (heel_deg - near) * k / hops if k < hops else heel_deg
+            state = held_at_heel(self.solid, self.load, self.density, state, math.radians(heel))
+            self.known[heel] = state
+        return state
+
+    def gz(self, heel_deg: float) -> float:
+        return righting_arm_m(self.at(heel_deg), self.load.mass_kg)
+
+
+def _first_fall(f: Callable[[float], float], start: float, end: float) -> float | None:
+    """First root of f from above zero to below, by a scan in steps and Brent's method."""
+    count = max(1, math.ceil((end - start) / SEARCH_STEP_DEG - 1e-9))
+    marks = [start + (end - start) * k / count for k in range(count + 1)]
+    for low, high in zip(marks, marks[1:], strict=False):
+        if f(low) > 0 >= f(high):
+            return float(brentq(f, low, high, xtol=1e-9))
+    return None
+
+
+def righting_curve(
+    case: str,
+    solid: Solid,
+    load: Load,
+    density: float,
+    sheers: Array,
+    floods: tuple[tuple[str, Point], ...] = (),
+    heels_deg: Sequence[float] = DEFAULT_HEELS,
+    with_angles: bool = True,
+) -> RightingCurve:
+    """GZ at the given heels (absolute, port down), flooding angle and range.
+
+    Flooding: first immersion of a sheer or flood point when heeled from upright to port.
+    Range: first fall of GZ through zero after the stable position, flooding ignored.
+    Raises NoEquilibriumError when she does not float, CoreError for a bad heel.
+    """
+    for heel in heels_deg:
+        if not -180 <= heel <= 180:
+            raise CoreError(f"read {heel}; accepted: degrees from -180 to 180", "heels")
+    walk = _Walk(solid, load, density)
+    gz = {h: walk.gz(h) for h in sorted(heels_deg, key=abs)}
+    flooding = vanishing = None
+    if with_angles:
+        points = np.concatenate([sheers, np.array([p for _, p in floods]).reshape(-1, 3)])
+
+        def dry(heel_deg: float) -> float:
+            state = walk.at(heel_deg)
+            return float((points @ state.n).min()) - state.d
+
+        end = max(SEARCH_TO_DEG, *heels_deg) if heels_deg else SEARCH_TO_DEG
+        flooding = 0.0 if dry(0.0) <= 0 else _first_fall(dry, 0.0, end)
+        balance = math.degrees(walk.stable.heel)
+        vanishing = _first_fall(walk.gz, max(balance + 0.01, 0.0) + 1e-6, end)
+    return RightingCurve(
+        case,
+        tuple(float(h) for h in heels_deg),
+        tuple(gz[h] for h in heels_deg),
+        flooding,
+        vanishing,
+    )

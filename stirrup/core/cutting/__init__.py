@@ -1,0 +1,1 @@
+"""Blanks on sheets, members on sticks."""

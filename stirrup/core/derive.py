@@ -1,0 +1,289 @@
+"""The pipeline: a plan goes in, everything else comes out. To be read in one sitting.
+
+    plan -> hull surface -> fittings -> parts -> ledger -> float (every load case)
+                               |          |  \\-> findings
+                               |          |  \\-> blanks -> sheet and stick layouts
+                               |          \\-> needs -> packs -> cost
+
+Every stage is a pure function remembered by the content of its inputs, so that moving one
+edge computes only what follows from that edge.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+from functools import partial
+
+from stirrup.core.afloat.cases import (
+    Vessel,
+    build_vessel,
+    case_entries,
+    case_names,
+    find_case,
+    ledger,
+    total_mass_kg,
+)
+from stirrup.core.afloat.checks import float_findings
+from stirrup.core.afloat.equilibrium import State, equilibrium
+from stirrup.core.afloat.ledger import Entry, sum_load
+from stirrup.core.afloat.liquid import Liquid
+from stirrup.core.afloat.report import FloatReport, float_report
+from stirrup.core.cutting.sheets import Blank, SheetJob, SheetLayout, lay_out
+from stirrup.core.cutting.sticks import Piece, StickJob, StickLayout, lay_out_sticks
+from stirrup.core.errors import CoreError, NoEquilibriumError
+from stirrup.core.findings import LEVELS, Finding
+from stirrup.core.fittings.contract import Built, Obstacle, Opening, Site, obstacle_of
+from stirrup.core.fittings.registry import kind_of
+from stirrup.core.hull.checks import hull_findings
+from stirrup.core.hull.mesh import HullSurface, build_surface
+from stirrup.core.memo import Memo
+from stirrup.core.money.cost import Cost, Need, gather, price_up
+from stirrup.core.parts.catalogue import Prices, sheet, stick
+from stirrup.core.plan.model import AS_FOUND, PLANNED_EMPTY, Plan
+
+MEMO = Memo()
+# last floating position of each case: only where the search starts, never a result
+NEARBY: dict[str, State] = {}
+
+
+@dataclass(frozen=True)
+class CaseResult:
+    """A load case afloat, or why it is not; its state lets a neighbour start close by."""
+
+    name: str
+    report: FloatReport | None
+    error: str = ""
+    state: State | None = None
+
+
+@dataclass(frozen=True)
+class Derived:
+    """Everything that follows from one plan."""
+
+    plan: Plan
+    vessel: Vessel
+    obstacles: tuple[Obstacle, ...]
+    built: tuple[Built, ...]
+    planned: tuple[Entry, ...]
+    found: tuple[Entry, ...]
+    cases: tuple[CaseResult, ...]
+    sheets: tuple[SheetLayout, ...]
+    sticks: tuple[StickLayout, ...]
+    cost: Cost
+    findings: tuple[Finding, ...]
+
+    @property
+    def surface(self) -> HullSurface:
+        return self.vessel.surface
+
+    @property
+    def added_kg(self) -> float:
+        """Planned and empty less as found: what the rebuild adds for good."""
+        return total_mass_kg(self.planned) - total_mass_kg(self.found)
+
+    def case(self, name: str) -> CaseResult:
+        """Result of a case by name. Raises KeyError."""
+        return next(c for c in self.cases if c.name == name)
+
+    def fitting(self, id_: str) -> Built | None:
+        return next((b for b in self.built if b.fitting == id_), None)
+
+
+def _surface(plan: Plan) -> HullSurface:
+    shape = plan.hull.model_dump_json(include={"lines", "starboard", "skin"})
+    return MEMO.get(("surface", shape), lambda: build_surface(plan.hull, shape))
+
+
+def derive_vessel(plan: Plan) -> Vessel:
+    """Hull and buoyant volumes: all that the float and lines commands need of a plan."""
+    surface = _surface(plan)
+    floats = plan.model_dump_json(include={"buoyancy": True, "water": True, "hull": {"floods"}})
+    key = ("vessel", surface.key, floats)
+    return MEMO.get(key, lambda: build_vessel(plan, surface, "|".join(key)))
+
+
+def _obstacles(plan: Plan) -> tuple[Obstacle, ...]:
+    return tuple(
+        obstacle_of(e.id, e.name or e.id, e.kind, e.box, e.outline)
+        for e in plan.existing
+        if e.stage != "removed"
+    )
+
+
+def _fittings(
+    plan: Plan, surface: HullSurface, obstacles: tuple[Obstacle, ...]
+) -> tuple[tuple[Built, ...], list[Finding]]:
+    """Hosts first, each with the openings its guests need; then the guests."""
+    by_id = {f.id: f for f in plan.fittings}
+    openings: dict[str, list[Opening]] = {}
+    hosted: dict[str, str] = {}
+    for fitting in plan.fittings:
+        kind = kind_of(fitting)
+        host = str(getattr(fitting, "deck", ""))
+        if kind.opening is not None and host in by_id:
+            openings.setdefault(host, []).append(kind.opening(fitting, by_id[host]))
+            hosted[fitting.id] = host
+    done: dict[str, Built] = {}
+    findings: list[Finding] = []
+    for fitting in sorted(plan.fittings, key=lambda f: f.id in hosted):
+        host = hosted.get(fitting.id, "")
+        site = Site(
+            surface,
+            obstacles,
+            tuple(openings.get(host or fitting.id, ())),
+            done.get(host),
+            by_id.get(host),
+        )
+        key = (
+            "fitting",
+            surface.key,
+            obstacles,
+            fitting.model_dump_json(),
+            site.openings,
+            by_id[host].model_dump_json() if host else "",
+        )
+        try:
+            done[fitting.id] = MEMO.get(key, partial(kind_of(fitting).build, fitting, site))
+        except CoreError as error:
+            done[fitting.id] = Built(fitting.id)
+            findings.append(
+                Finding("CANNOT-BUILD", "stop", fitting.id, f"{fitting.name} cannot be built",
+                        error.message.replace("{", "(").replace("}", ")"))
+            )  # fmt: skip
+    built = tuple(done[f.id] for f in plan.fittings)
+    return built, findings + [f for b in built for f in b.findings]
+
+
+def derive_fittings(plan: Plan) -> tuple[Built, ...]:
+    """What the fittings make, for commands that need no more. Raises CoreError for a bad one."""
+    surface = derive_vessel(plan).surface
+    built, findings = _fittings(plan, surface, _obstacles(plan))
+    for finding in findings:
+        if finding.code == "CANNOT-BUILD":
+            raise CoreError(finding.text, f"fittings.{finding.place}")
+    return built
+
+
+def _solve(
+    vessel: Vessel,
+    name: str,
+    rows: list[Entry],
+    liquids: tuple[Liquid, ...],
+    near: State | None,
+    quick: bool,
+) -> CaseResult:
+    load = sum_load(rows, liquids)
+    last = f"{vessel.key}|{name}"
+    near = NEARBY.get(last, near) if quick else near
+    try:
+        state = equilibrium(vessel.solid(name == AS_FOUND), load, vessel.density, near)
+        if len(NEARBY) > 1000:
+            NEARBY.clear()
+        NEARBY[last] = state
+    except NoEquilibriumError as error:
+        return CaseResult(name, None, str(error))
+    report = float_report(name, state, load, vessel.surface.sheers, vessel.floods)
+    return CaseResult(name, report, state=state)
+
+
+def _afloat(
+    plan: Plan,
+    vessel: Vessel,
+    planned: tuple[Entry, ...],
+    found: tuple[Entry, ...],
+    quick: bool,
+) -> tuple[CaseResult, ...]:
+    """Every case; each starts from the position of "planned, empty", which is close."""
+    results: list[CaseResult] = []
+    near: State | None = None
+    for name in case_names(plan):
+        base = found if name == AS_FOUND else planned
+        rows, liquids = case_entries(plan, base, find_case(plan, name))
+        solve = partial(_solve, vessel, name, rows, liquids, near, quick)
+        results.append(MEMO.get(("float", vessel.key, name, tuple(rows), liquids, quick), solve))
+        near = near or results[-1].state
+    return tuple(results)
+
+
+def _blanks(built: Iterable[Built]) -> dict[str, list[Blank]]:
+    by_stock: dict[str, list[Blank]] = {}
+    for fitting in built:
+        for p in fitting.panels:
+            blank = Blank(p.key, p.label, p.outline, p.holes, p.rotations, p.flip)
+            by_stock.setdefault(p.stock, []).append(blank)
+    return by_stock
+
+
+def _sheets(built: Iterable[Built], prices: Prices, quick: bool) -> tuple[SheetLayout, ...]:
+    out = []
+    for stock_id, blanks in _blanks(built).items():
+        stock = sheet(stock_id)
+        job = SheetJob(stock_id, stock.width, stock.height, tuple(blanks), prices.each(stock_id))
+        # a settled layout is better than a quick one, and may be known already
+        hasty = quick and MEMO.peek(("sheets", job, False)) is None
+        key = ("sheets", job, hasty)
+        out.append(MEMO.get(key, partial(lay_out, job, hasty)))
+    return tuple(out)
+
+
+def _sticks(built: Iterable[Built], prices: Prices, quick: bool) -> tuple[StickLayout, ...]:
+    by_stock: dict[str, list[Piece]] = {}
+    for fitting in built:
+        for m in fitting.members:
+            by_stock.setdefault(m.stock, []).append(Piece(m.key, m.length))
+    out = []
+    for stock_id, pieces in by_stock.items():
+        job = StickJob(stock_id, stick(stock_id).length, tuple(pieces), prices.each(stock_id))
+        out.append(MEMO.get(("sticks", job, quick), partial(lay_out_sticks, job, quick)))
+    return tuple(out)
+
+
+def _needs(
+    built: Iterable[Built], sheets: Iterable[SheetLayout], sticks: Iterable[StickLayout]
+) -> tuple[Need, ...]:
+    """Stock from the layouts, everything else from the parts."""
+    uses: list[tuple[str, float, str, str]] = []
+    for layout in sheets:
+        if layout.sheets:
+            for fitting in dict.fromkeys(b.id.split("/")[0] for b in layout.job.blanks):
+                uses.append((layout.job.stock, 0.0, "hardware", fitting))
+            uses.append((layout.job.stock, len(layout.sheets), "hardware", ""))
+    for bars in sticks:
+        for fitting in dict.fromkeys(p.id.split("/")[0] for p in bars.job.pieces):
+            uses.append((bars.job.stock, 0.0, "hardware", fitting))
+        uses.append((bars.job.stock, len(bars.bars), "hardware", ""))
+    for fitting_built in built:
+        for b in fitting_built.bought:
+            uses.append((b.item, b.quantity, b.group, b.fitting))
+    return gather(uses)
+
+
+def derive(plan: Plan, prices: Prices | None = None, quick: bool = False) -> Derived:
+    """Everything that follows from a plan.
+
+    quick: while dragging; sheet counts then come from bounding boxes and the cost says so.
+    """
+    prices = prices or Prices()
+    vessel = derive_vessel(plan)
+    obstacles = _obstacles(plan)
+    built, findings = _fittings(plan, vessel.surface, obstacles)
+    planned = tuple(ledger(plan, vessel, built, as_found=False))
+    found = tuple(ledger(plan, vessel, built, as_found=True))
+    cases = _afloat(plan, vessel, planned, found, quick)
+    sheets = _sheets(built, prices, quick)
+    sticks = _sticks(built, prices, quick)
+    wishes = plan.wishes
+    cost = price_up(
+        _needs(built, sheets, sticks), prices, wishes.tax_percent, wishes.budget, not quick
+    )
+    reports = [(c.name, c.report, c.error) for c in cases]
+    findings += hull_findings(plan.hull, vessel.surface)
+    findings += float_findings(reports, cost.budget, cost.total)
+    findings.sort(key=lambda f: LEVELS.index(f.level))
+    return Derived(
+        plan, vessel, obstacles, built, planned, found, cases, sheets, sticks, cost, tuple(findings)
+    )
+
+
+__all__ = ["AS_FOUND", "PLANNED_EMPTY", "CaseResult", "Derived", "derive", "derive_vessel"]

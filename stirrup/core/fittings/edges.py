@@ -1,0 +1,144 @@
+"""The edge that a level panel has along the hull: breadth, path, curvature, flare."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+import shapely
+from numpy.typing import NDArray
+from shapely.geometry import Polygon
+from shapely.geometry.base import BaseGeometry
+
+from stirrup.core.hull.mesh import HullSurface
+from stirrup.core.hull.slices import region, waterplane
+
+Array = NDArray[np.float64]
+
+
+SCRIBE_M = 0.0001  # points that change an outline by less are left out
+
+
+def inside_region(surface: HullSurface, z_m: float) -> Polygon:
+    """Area inside the skin at height z: the largest piece, empty outside the hull."""
+    if z_m not in surface.levels:
+        shape = largest(region(waterplane(surface.inside, z_m), 2))
+        surface.levels[z_m] = largest(shape.simplify(SCRIBE_M))
+    return surface.levels[z_m]
+
+
+def largest(shape: BaseGeometry) -> Polygon:
+    """Largest polygon of a shapely result; empty polygon when there is none."""
+    pieces = [g for g in getattr(shape, "geoms", [shape]) if isinstance(g, Polygon)]
+    return max(pieces, key=lambda g: g.area, default=Polygon())
+
+
+def breadths_at(shape: Polygon, marks: Array) -> tuple[Array, Array]:
+    """Least and greatest y of the region's outline on each line x, NaN beside it; (n,) each."""
+    if shape.is_empty:
+        return np.full(len(marks), np.nan), np.full(len(marks), np.nan)
+    points = shapely.get_coordinates(shape.exterior)
+    a, b = points[:-1], points[1:]
+    x = np.asarray(marks, dtype=float)[:, None]
+    run = b[:, 0] - a[:, 0]
+    within = (np.minimum(a[:, 0], b[:, 0]) <= x) & (x <= np.maximum(a[:, 0], b[:, 0]))
+    share = np.where(run == 0, 0.0, (x - a[:, 0]) / np.where(run == 0, 1.0, run))
+    y = a[:, 1] + share * (b[:, 1] - a[:, 1])
+    # an edge that lies along the line counts with both ends
+    other = np.where(run == 0, b[:, 1], y)
+    low = np.where(within, np.minimum(y, other), np.inf).min(axis=1)
+    high = np.where(within, np.maximum(y, other), -np.inf).max(axis=1)
+    none = ~within.any(axis=1)
+    return np.where(none, np.nan, low), np.where(none, np.nan, high)
+
+
+def breadth_at(shape: Polygon, x_m: float) -> tuple[float, float] | None:
+    """Least and greatest y of the region on the line x, or None beside it."""
+    if shape.is_empty:
+        return None
+    low, high = breadths_at(shape, np.array([x_m]))
+    return None if np.isnan(low[0]) else (float(low[0]), float(high[0]))
+
+
+def side_path(shape: Polygon, aft: float, fore: float, side: int) -> Array:
+    """Edge of the region between two x, aft to fore, shape (n, 2); side +1 port, -1 starboard."""
+    points = shapely.get_coordinates(shape.exterior)[:-1]
+    points = points[points[:, 1] * side > 1e-6]
+    marks = np.unique(np.round(points[:, 0], 6))
+    marks = np.concatenate([[aft], marks[(marks > aft + 1e-4) & (marks < fore - 1e-4)], [fore]])
+    low, high = breadths_at(shape, marks)
+    path = np.column_stack([marks, high if side > 0 else low])
+    return path[~np.isnan(path[:, 1])]
+
+
+def path_length_m(path: Array) -> float:
+    """Length of an open polyline [m]."""
+    return float(np.linalg.norm(np.diff(path, axis=0), axis=1).sum())
+
+
+@dataclass(frozen=True)
+class Relief:
+    """Relief cuts in the leg of an angle bent along a curve."""
+
+    slots: tuple[float, ...]  # distance from the aft end [m]
+    tightest_m: float  # smallest radius; infinite when straight
+
+
+SAGITTA_M = 0.001  # an angle between two cuts may stand this far off the skin
+SAW_CUT_M = 0.003  # a cut this wide closes while bending
+LEAST_SLOT_M, MOST_SLOT_M = 0.05, 0.30
+STRAIGHT_M = 6.0  # flatter than this a 3 mm leg follows by itself
+
+
+def slot_interval_m(radius_m: float, leg_m: float) -> float:
+    """Distance between relief cuts for a curve of this radius.
+
+    The chord may stand e = 1 mm off the curve: s = sqrt(8 R e). The cut must close by
+    s·leg/R, no more than its own width w: s <= w R / leg. Not under 50 mm.
+    Source: circle geometry; least interval: handbook of the trade, chapter 4.
+    """
+    return min(
+        MOST_SLOT_M,
+        max(LEAST_SLOT_M, min(math.sqrt(8 * radius_m * SAGITTA_M), SAW_CUT_M * radius_m / leg_m)),
+    )
+
+
+def relief_slots(path: Array, leg_m: float) -> Relief:
+    """Where to cut the leg so that it follows `path` (n, 2) [m]."""
+    step = np.linalg.norm(np.diff(path, axis=0), axis=1)
+    along = np.concatenate([[0.0], np.cumsum(step)])
+    total = float(along[-1])
+    if total < 0.3:
+        return Relief((), math.inf)
+    # curvature over a hand's breadth, so that the mesh's short chords do not count as corners
+    marks = np.linspace(0.0, total, max(4, int(total / 0.1)) + 1)
+    x, y = np.interp(marks, along, path[:, 0]), np.interp(marks, along, path[:, 1])
+    heading = np.unwrap(np.arctan2(np.diff(y), np.diff(x)))
+    bend = np.abs(np.diff(heading)) / (total / (len(marks) - 1))
+    radius = 1 / np.maximum(bend, 1e-9)
+    slots, at = [], 0.0
+    while True:
+        here = float(np.interp(at, marks[1:-1], radius))
+        at += slot_interval_m(here, leg_m) if here < STRAIGHT_M else MOST_SLOT_M
+        if at > total - LEAST_SLOT_M / 2:
+            break
+        if float(np.interp(at, marks[1:-1], radius)) < STRAIGHT_M:
+            slots.append(at)
+    return Relief(tuple(slots), float(radius.min()))
+
+
+def opening_angles_deg(
+    surface: HullSurface, z_m: float, path: Array, rise_m: float = 0.04
+) -> tuple[float, float]:
+    """Least and greatest angle between a level flange and the hull side below it [deg].
+
+    90 on a plumb side; above 90 where the side flares outward going up.
+    """
+    marks = path[:: max(1, len(path) // 12)]
+    side = 1.0 if marks[:, 1].mean() > 0 else -1.0
+    low, high = breadths_at(inside_region(surface, z_m - rise_m), marks[:, 0])
+    edge = high if side > 0 else -low
+    angles = 90 + np.degrees(np.arctan2(side * marks[:, 1] - edge, rise_m))
+    angles = angles[~np.isnan(angles)]
+    return (float(angles.min()), float(angles.max())) if len(angles) else (90.0, 90.0)

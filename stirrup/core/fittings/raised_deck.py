@@ -1,0 +1,485 @@
+"""Raised deck: level, fitted to the inside of the hull, on side angles and cross members."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from typing import Literal
+
+import numpy as np
+from pydantic import Field, model_validator
+from shapely.geometry import Polygon, box
+from shapely.ops import unary_union
+
+from stirrup.core.document import Point
+from stirrup.core.errors import CoreError
+from stirrup.core.findings import Finding, Input, Quantity, Working
+from stirrup.core.fittings.contract import Built, FittingBase, FittingKind, Handle, Shape, Site
+from stirrup.core.fittings.edges import (
+    breadth_at,
+    inside_region,
+    largest,
+    opening_angles_deg,
+    path_length_m,
+    relief_slots,
+    side_path,
+)
+from stirrup.core.fittings.joints import fastened, lip_finding
+from stirrup.core.hull.slices import region, section
+from stirrup.core.parts.catalogue import MATERIALS, plain, sheet, stick
+from stirrup.core.parts.model import Bought, Frame, Member, Panel, panel_rings
+
+SheetId = Literal["al-2.0", "al-2.5", "al-3.2", "ply-9", "ply-12", "ply-fir-12", "pvc-12", "pvc-19"]
+StickId = Literal["angle-25x25x3", "angle-40x40x3", "angle-50x50x5"]
+CoverId = Literal["none", "carpet", "vinyl", "foam-mat", "non-skid"]
+RivetId = Literal["auto", "rivet-4.8x8", "rivet-4.8x10", "rivet-4.8x12", "rivet-4.8x16"]
+
+SHEET_MARGIN_M = 0.006  # kept free at a sheet's edge
+END_CLEARANCE_M = 0.0015  # at each end of a member, so that it goes in
+LEAST_MEMBER_M = 0.06
+MERGE_M = 0.06  # a regular member this near a hatch's frame member is left out
+AFT_WRAP_M = 0.05  # a wrapped cover is turned under the aft edge by this much
+GLUE_DRY_SHARE = 0.4  # of the wet adhesive stays in the boat; starting value
+GLUE_KG_M2 = 0.30  # wet contact adhesive on both faces; starting value
+
+
+class RaisedDeck(FittingBase):
+    """Choices for a raised deck."""
+
+    kind: Literal["raised_deck"] = "raised_deck"
+    aft: float = Field(ge=-2, le=40, title="Aft edge, from transom", description="[m]")
+    fore: float | None = Field(
+        None, ge=-2, le=40, title="Fore edge", description="[m]; empty: to the bow"
+    )
+    height: float = Field(gt=0, le=5, title="Top above keel line", description="[m]")
+    skin: SheetId = Field("al-2.5", title="Skin")
+    side_gap: float | None = Field(
+        None,
+        ge=0,
+        le=0.1,
+        title="Gap to side",
+        description="[m]; empty: 5 mm for metal, else 3 mm and the wrapped cover",
+    )
+    members: StickId = Field("angle-40x40x3", title="Members")
+    spacing: float = Field(0.35, ge=0.1, le=1.5, title="Cross members every", description="[m]")
+    fastener_pitch: float = Field(
+        0.075, ge=0.02, le=0.4, title="Fasteners every", description="[m]"
+    )
+    rivet: RivetId = Field("auto", title="Rivet through skin and member")
+    cover: CoverId = Field("none", title="Cover")
+    face: bool = Field(True, title="Face panel under the aft edge")
+    face_foot: float | None = Field(
+        None, ge=0, le=5, title="Foot of the face", description="[m]; empty: down to the hull"
+    )
+
+    @model_validator(mode="after")
+    def _long_enough(self) -> RaisedDeck:
+        if self.fore is not None and self.fore < self.aft + 0.15:
+            raise ValueError(
+                f"fore edge {self.fore:g} m and aft edge {self.aft:g} m: "
+                "the fore edge must lie at least 0.15 m forward of the aft edge"
+            )
+        return self
+
+    @property
+    def gap_m(self) -> float:
+        if self.side_gap is not None:
+            return self.side_gap
+        if MATERIALS[sheet(self.skin).material].kind == "metal":
+            return 0.005
+        wrap = plain(self.cover) if self.cover != "none" else None
+        return 0.003 + (wrap.thickness if wrap and wrap.wraps else 0.0)
+
+
+@dataclass(frozen=True)
+class _Deck:
+    """Geometry shared by the steps of the build."""
+
+    choices: RaisedDeck
+    site: Site
+    hull: Polygon  # inside of the hull at the underside
+    outline: Polygon  # finished deck, before hatches
+    aft: float
+    fore: float
+    under: float
+
+    @property
+    def thickness(self) -> float:
+        return sheet(self.choices.skin).thickness
+
+
+def _lay_out(c: RaisedDeck, site: Site) -> _Deck:
+    thickness = sheet(c.skin).thickness
+    under = c.height - thickness
+    inside = [inside_region(site.surface, z) for z in (under, c.height)]
+    hull = largest(inside[0].intersection(inside[1]))
+    place = f"fittings.{c.id}"
+    if hull.is_empty:
+        low, high = site.surface.outside.low[2], site.surface.outside.high[2]
+        raise CoreError(
+            f"a deck at {c.height:.3f} m meets no hull; the hull reaches from {low:.3f} to "
+            f"{high:.3f} m",
+            f"{place}.height",
+        )
+    x0, _, x1, _ = hull.bounds
+    fore = x1 if c.fore is None else min(c.fore, x1)
+    if c.aft >= fore - 0.1 or c.aft < x0 - 1e-6:
+        raise CoreError(
+            f"aft edge at {c.aft:.3f} m leaves no deck; at this height the hull is open from "
+            f"{x0:.3f} to {fore:.3f} m",
+            f"{place}.aft",
+        )
+    inner = hull.buffer(-c.gap_m, join_style="mitre")
+    outline = largest(inner.intersection(box(c.aft, -20, fore, 20)))
+    for thing in site.obstacles:
+        if thing.low < c.height and thing.high > under + 1e-6 and thing.kind != "lip":
+            notch = thing.footprint.buffer(c.gap_m, join_style="mitre")
+            outline = largest(outline.difference(notch))
+    if outline.is_empty:
+        raise CoreError("nothing is left of the deck's outline", place)
+    # the mesh's columns leave points nearer than a scribed line is wide
+    outline = largest(outline.simplify(0.0002))
+    return _Deck(c, site, hull, outline, c.aft, float(outline.bounds[2]), under)
+
+
+def _stations(deck: _Deck) -> list[tuple[str, float]]:
+    """Key and x of every cross member: aft edge, equal bays, fore edge, hatch frames."""
+    c, leg = deck.choices, stick(deck.choices.members).b
+    first, last = deck.aft + leg / 2, deck.fore - leg / 2
+    bays = max(1, math.ceil((last - first) / c.spacing - 1e-9))
+    regular = [(f"X{k + 1}", first + (last - first) * k / bays) for k in range(bays + 1)]
+    frames: list[tuple[str, float]] = []
+    for opening in deck.site.openings:
+        for end, x in (("aft", opening.frame[0]), ("fore", opening.frame[2])):
+            inside = first + MERGE_M < x < last - MERGE_M
+            if inside and all(abs(x - other) > MERGE_M for _, other in frames):
+                frames.append((f"{opening.code}-{end}", x))
+    kept = [
+        (key, x)
+        for k, (key, x) in enumerate(regular)
+        if k in (0, bays) or all(abs(x - other) > MERGE_M for _, other in frames)
+    ]
+    return sorted(kept + frames, key=lambda s: s[1])
+
+
+def _fits_sheet(piece: Polygon, skin: str) -> bool:
+    source = sheet(skin)
+    x0, y0, x1, y1 = piece.bounds
+    usable = sorted((source.width - 2 * SHEET_MARGIN_M, source.height - 2 * SHEET_MARGIN_M))
+    return all(a <= b + 1e-9 for a, b in zip(sorted((x1 - x0, y1 - y0)), usable, strict=True))
+
+
+def _split(deck: _Deck, stations: list[tuple[str, float]]) -> list[float]:
+    """x of the skin's joints, on members, so that every piece fits the stock. CoreError if none."""
+    joints: list[float] = []
+    start = deck.aft
+    marks = [x for _, x in stations[1:-1] if not _over_opening(deck, x)]
+    while not _fits_sheet(_between(deck.outline, start, deck.fore), deck.choices.skin):
+        usable = [
+            x
+            for x in marks
+            if x > start + 0.1 and _fits_sheet(_between(deck.outline, start, x), deck.choices.skin)
+        ]
+        if not usable:
+            wide = deck.outline.bounds[3] - deck.outline.bounds[1]
+            raise CoreError(
+                f"the skin cannot be split to fit its sheet: {wide:.3f} m across; "
+                "closer cross members, or larger sheets",
+                f"fittings.{deck.choices.id}.skin",
+            )
+        start = usable[-1]
+        joints.append(start)
+    return joints
+
+
+def _over_opening(deck: _Deck, x: float) -> bool:
+    return any(o.cutout.bounds[0] < x < o.cutout.bounds[2] for o in deck.site.openings)
+
+
+def _between(shape: Polygon, aft: float, fore: float) -> Polygon:
+    return largest(shape.intersection(box(aft, -20, fore, 20)))
+
+
+def _skin_panels(deck: _Deck, joints: list[float]) -> list[Panel]:
+    c = deck.choices
+    middle = c.height - deck.thickness / 2
+    holes = unary_union([o.cutout for o in deck.site.openings]) if deck.site.openings else Polygon()
+    edges = [deck.aft, *joints, deck.fore]
+    metal = MATERIALS[sheet(c.skin).material].kind == "metal"
+    panels = []
+    for k, (a, b) in enumerate(zip(edges, edges[1:], strict=False), start=1):
+        # joints close without a gap: half the sheet's play is taken on each edge
+        low, high = (a + 0.0005 if k > 1 else a), (b - 0.0005 if k < len(edges) - 1 else b)
+        outline, cut_holes = panel_rings(largest(_between(deck.outline, low, high) - holes))
+        across = outline_span(outline) > sheet(c.skin).height - 2 * SHEET_MARGIN_M
+        rotations = (0, 90, 180, 270) if metal or across else (0, 180)
+        frame = Frame((0.0, 0.0, middle))
+        label, name = f"{c.code}-S{k}", f"{c.name}, skin {k}"
+        panels.append(
+            Panel(f"{c.id}/skin/{k}", label, name, c.id, c.skin, outline, cut_holes, frame, rotations)
+        )
+    return panels
+
+
+def outline_span(outline: tuple[tuple[float, float], ...]) -> float:
+    """Extent of an outline along its second axis [m]."""
+    return max(p[1] for p in outline) - min(p[1] for p in outline)
+
+
+def _cross_members(deck: _Deck, stations: list[tuple[str, float]]) -> list[Member]:
+    """Lengths between the side angles, interrupted by hatch openings, less the laps."""
+    c, source = deck.choices, stick(deck.choices.members)
+    bracket = plain("bracket-40")
+    end = source.t + bracket.thickness + END_CLEARANCE_M
+    members = []
+    z = deck.under - source.a / 2
+    for key, x in stations:
+        span = breadth_at(deck.hull, x)
+        if span is None:
+            continue
+        cuts = [span[0]]
+        for o in deck.site.openings:
+            if o.frame[0] + 0.01 < x < o.frame[2] - 0.01:
+                cuts += [o.frame[1], o.frame[3]]
+        cuts.append(span[1])
+        cuts.sort()
+        pieces = [
+            (a, b)
+            for a, b in zip(cuts[::2], cuts[1::2], strict=True)
+            if b - a - 2 * end > LEAST_MEMBER_M
+        ]
+        for k, (a, b) in enumerate(reversed(pieces), start=1):
+            suffix = f".{k}" if len(pieces) > 1 else ""
+            members.append(
+                Member(
+                    f"{c.id}/cross/{key}{suffix}",
+                    f"{c.code}-{key}{suffix}",
+                    f"{c.name}, cross member {key}{suffix}",
+                    c.id,
+                    c.members,
+                    b - a - 2 * end,
+                    ((x, b - end, z), (x, a + end, z)),
+                    note=f"breadth {b - a:.4f} m less 2 x ({source.t:.4f} angle + "
+                    f"{bracket.thickness:.4f} bracket + {END_CLEARANCE_M:.4f} play)",
+                )
+            )
+    return members
+
+
+def _side_angles(deck: _Deck) -> list[Member]:
+    c, source = deck.choices, stick(deck.choices.members)
+    z = deck.under - source.a / 2
+    members: list[Member] = []
+    path = np.empty((0, 2))
+    for side, word, code in ((1, "port", "AP"), (-1, "starboard", "AS")):
+        if side > 0 or not deck.site.surface.mirrored:
+            path = side_path(deck.hull, deck.aft, deck.fore, side)
+            if len(path) < 2:
+                continue
+            length = path_length_m(path)
+            relief = relief_slots(path, source.b)
+            opening = opening_angles_deg(deck.site.surface, deck.under, path, source.a)
+        elif len(path) >= 2:
+            path = path * np.array([1.0, -1.0])  # the other side of a symmetrical hull
+        else:
+            continue
+        pieces = math.ceil(length / (source.length - 0.01))
+        for k in range(pieces):
+            suffix = f".{k + 1}" if pieces > 1 else ""
+            low, high = length * k / pieces, length * (k + 1) / pieces
+            slots = tuple(s - low for s in relief.slots if low < s < high)
+            members.append(
+                Member(
+                    f"{c.id}/side/{word}{suffix}",
+                    f"{c.code}-{code}{suffix}",
+                    f"{c.name}, side angle {word}{suffix}",
+                    c.id,
+                    c.members,
+                    length / pieces,
+                    tuple((float(x), float(y), z) for x, y in path),
+                    slots,
+                    opening,
+                )
+            )
+    return members
+
+
+def _tracks(deck: _Deck) -> list[Member]:
+    """Lengthwise members beside each hatch, between its frame members, less the laps."""
+    c, source = deck.choices, stick(deck.choices.members)
+    end = source.t + plain("bracket-40").thickness + END_CLEARANCE_M
+    z = deck.under - source.a / 2
+    members = []
+    for o in deck.site.openings:
+        x0, y0, x1, y1 = o.frame
+        for word, code, y in (("port", "TP", y1), ("starboard", "TS", y0)):
+            members.append(
+                Member(
+                    f"{c.id}/track/{o.guest}/{word}",
+                    f"{o.code}-{code}",
+                    f"{o.code}, track {word}",
+                    c.id,
+                    c.members,
+                    x1 - x0 - 2 * end,
+                    ((x0 + end, y, z), (x1 - end, y, z)),
+                )
+            )
+    return members
+
+
+def _face(deck: _Deck) -> list[Panel]:
+    c = deck.choices
+    if not c.face:
+        return []
+    thickness = sheet(c.skin).thickness
+    x = deck.aft + thickness / 2
+    whole = largest(region(section(deck.site.surface.inside, x), 0))
+    foot = c.face_foot if c.face_foot is not None else -1.0
+    shape = whole.buffer(-c.gap_m, join_style="mitre")
+    shape = largest(shape.intersection(box(-20, foot, 20, deck.under)).simplify(0.0002))
+    if shape.is_empty or shape.area < 1e-3:
+        return []
+    outline, holes = panel_rings(shape)
+    frame = Frame((x, 0.0, 0.0), (0.0, 1.0, 0.0), (0.0, 0.0, 1.0))
+    return [Panel(f"{c.id}/face", f"{c.code}-F", f"{c.name}, face", c.id, c.skin, outline, holes, frame)]
+
+
+def _cover(deck: _Deck, skins: list[Panel]) -> list[Bought]:
+    c = deck.choices
+    if c.cover == "none":
+        return []
+    source = plain(c.cover)
+    area = sum(p.polygon.area for p in skins)
+    if source.wraps:
+        area += (deck.outline.bounds[3] - deck.outline.bounds[1]) * AFT_WRAP_M
+    middle = unary_union([p.polygon for p in skins]).centroid
+    centre: Point = (middle.x, middle.y, c.height + source.thickness / 2)
+    out = [
+        Bought(f"{c.id}/cover", f"{c.code}-C", f"{c.name}, {source.name}", c.id, c.cover, area,
+               area * source.mass, centre, "cover")
+    ]  # fmt: skip
+    if source.wraps:
+        glue = area * GLUE_KG_M2
+        out.append(
+            Bought(f"{c.id}/glue", f"{c.code}-G", f"{c.name}, adhesive", c.id, "contact-glue", glue,
+                   glue * GLUE_DRY_SHARE, centre, "consumables")
+        )  # fmt: skip
+    return out
+
+
+def _existing_findings(deck: _Deck, stations: list[tuple[str, float]]) -> list[Finding]:
+    """What the deck does with the structure that stays: notched, carried, or clear."""
+    c = deck.choices
+    found: list[Finding] = []
+    for thing in deck.site.obstacles:
+        if not thing.footprint.intersects(deck.hull.intersection(box(deck.aft, -20, deck.fore, 20))):
+            continue
+        drop = deck.under - thing.high
+        if thing.kind == "lip":
+            continue
+        if -1e-6 <= drop <= 0.003:
+            found.append(
+                Finding("DECK-LANDS", "fine", c.id, f"Lands on {thing.name}",
+                        "The skin lies on it; {drop} to pack.",
+                        {"drop": Quantity(max(drop, 0.0), "m", True)})
+            )  # fmt: skip
+        elif drop < 0 and thing.low < c.height:
+            found.append(
+                Finding("DECK-NOTCH", "look", c.id, f"Notched round {thing.name}",
+                        "It reaches {over} above the underside; the skin is cut back by the gap.",
+                        {"over": Quantity(-drop, "m", True)})
+            )  # fmt: skip
+        elif 0 < drop < stick(c.members).a:
+            x0, _, x1, _ = thing.footprint.bounds
+            near = [x for _, x in stations if x0 - 0.02 < x < x1 + 0.02]
+            if near:
+                found.append(
+                    Finding("MEMBER-MEETS", "mend", c.id, f"A cross member meets {thing.name}",
+                            "It stands {drop} under the skin at {x} from the transom, and the "
+                            "member needs {leg}.",
+                            {"drop": Quantity(drop, "m", True), "x": Quantity(near[0], "m"),
+                             "leg": Quantity(stick(c.members).a, "m", True)},
+                            "Change the spacing or the height, or notch the member over it.")
+                )  # fmt: skip
+    return found
+
+
+def _bay_finding(deck: _Deck, stations: list[tuple[str, float]]) -> Finding:
+    widest = max(b - a for (_, a), (_, b) in zip(stations, stations[1:], strict=False))
+    return Finding(
+        "DECK-SUPPORT",
+        "fine",
+        deck.choices.id,
+        "Carried on all edges",
+        "{count} cross members, widest bay {bay}; whether it feels solid is not checked yet.",
+        {"count": Quantity(len(stations), "count"), "bay": Quantity(widest, "m")},
+        working=Working(
+            "bays = ceil((last - first) / spacing); bay = (last - first) / bays",
+            (
+                Input("first and last member", Quantity(stations[-1][1] - stations[0][1], "m")),
+                Input("spacing asked", Quantity(deck.choices.spacing, "m"), "chosen"),
+            ),
+            Quantity(widest, "m"),
+            "equal division; hatch frames may divide a bay further",
+        ),
+    )
+
+
+def _handles(deck: _Deck) -> tuple[Handle, ...]:
+    c = deck.choices
+    z = c.height
+
+    def athwart(x: float) -> tuple[Point, Point]:
+        span = breadth_at(deck.outline, x) or (0.0, 0.0)
+        return ((x, span[1], z), (x, span[0], z))
+
+    return (
+        Handle("aft", "x", athwart(deck.aft + 1e-4), "aft edge"),
+        Handle("fore", "x", athwart(deck.fore - 1e-3), "fore edge"),
+        Handle("height", "z", ((deck.aft, 0.0, z), (deck.fore, 0.0, z)), "height"),
+    )
+
+
+def build(choices: RaisedDeck, site: Site) -> Built:
+    """Parts, shapes and findings of a raised deck.
+
+    Outline: the inside of the hull at the underside and at the top (the narrower counts)
+    less the side gap; source: handbook of the trade, chapter 4. Raises CoreError where
+    the deck meets no hull or its skin cannot be cut from its sheets.
+    """
+    deck = _lay_out(choices, site)
+    stations = _stations(deck)
+    joints = _split(deck, stations)
+    skins = _skin_panels(deck, joints)
+    faces = _face(deck)
+    members = [*_side_angles(deck), *_cross_members(deck, stations), *_tracks(deck)]
+    bought, findings = fastened(choices, deck.thickness, members, skins, site)
+    bought += _cover(deck, skins)
+    findings += _existing_findings(deck, stations)
+    findings += lip_finding(choices.id, skins, site)
+    findings.append(_bay_finding(deck, stations))
+    z = choices.height
+    hatching = MATERIALS[sheet(choices.skin).material].kind
+    shapes = [
+        Shape("deck", tuple((x, y, z) for x, y in p.outline), hatching) for p in skins
+    ]
+    shapes += [
+        Shape("opening", tuple((x, y, z) for x, y in hole), "") for p in skins for hole in p.holes
+    ]
+    shapes += [
+        Shape("face", tuple(p.frame.at(u, v) for u, v in p.outline), hatching) for p in faces
+    ]
+    return Built(
+        choices.id,
+        (*skins, *faces),
+        tuple(members),
+        tuple(bought),
+        tuple(shapes),
+        _handles(deck),
+        tuple(findings),
+        choices.height,
+        deck.outline,
+    )
+
+
+KIND = FittingKind(RaisedDeck, "Raised deck", build)

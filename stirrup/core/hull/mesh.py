@@ -1,0 +1,304 @@
+"""From knuckle lines to a closed triangle mesh, outside and inside of the skin.
+
+The rules (interpolation, rulings, bulge, closing strips, inside) are those of the build
+file's documentation; see docs/formulas.md, "Hull surface".
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass, field
+from functools import cached_property
+
+import numpy as np
+from numpy.typing import NDArray
+from scipy.interpolate import PchipInterpolator
+from shapely.geometry import Polygon
+
+from stirrup.core.errors import CoreError
+from stirrup.core.hull.model import Hull, KnuckleLine
+
+Array = NDArray[np.float64]
+Ints = NDArray[np.int64]
+
+STEPS = 16  # columns for each station interval
+WELD_M = 1e-9  # points nearer than this are one point
+# a bulged strip gets enough chords that the area under an arc is within 0.07 %
+ARC_STEP_RAD = 0.065
+
+AFT, FORE, TOP, PAD = 1000, 1001, 1002, 1003  # face groups besides side and strip
+
+
+@dataclass(frozen=True)
+class Solid:
+    """A closed triangle mesh, outward oriented.
+
+    vertices: (V, 3) [m]; triangles: (T, 3) indices; groups: (T,) which strip or end.
+    """
+
+    vertices: Array
+    triangles: Ints
+    groups: Ints
+
+    @cached_property
+    def corners(self) -> Array:
+        """(T, 3, 3) the corners of every triangle."""
+        return np.asarray(self.vertices[self.triangles])
+
+    @cached_property
+    def normals2(self) -> Array:
+        """(T, 3) outward normals of length twice the triangle's area [m2]."""
+        a, b, c = self.corners[:, 0], self.corners[:, 1], self.corners[:, 2]
+        return np.cross(b - a, c - a)
+
+    @cached_property
+    def determinants(self) -> Array:
+        """(T,) six times the volume of the tetrahedron from the origin [m3]."""
+        return np.einsum("ij,ij->i", self.corners[:, 0], self.normals2)
+
+    @cached_property
+    def corner_sums(self) -> Array:
+        return np.asarray(self.corners.sum(axis=1))
+
+    @cached_property
+    def columns(self) -> tuple[Ints, Ints, Ints]:
+        """The three corner indices of all triangles, each contiguous (T,)."""
+        a, b, c = (np.ascontiguousarray(self.triangles[:, k]) for k in range(3))
+        return a, b, c
+
+    def tally(self, below: NDArray[np.bool_]) -> NDArray[np.int8]:
+        """How many corners of each triangle are flagged in `below` (V,), shape (T,)."""
+        flags = below.view(np.int8)
+        a, b, c = self.columns
+        return flags[a] + flags[b] + flags[c]
+
+    @cached_property
+    def volume_m3(self) -> float:
+        return float(self.determinants.sum() / 6)
+
+    @cached_property
+    def centroid_m(self) -> Array:
+        """Centre of the volume by the divergence theorem."""
+        return np.asarray(self.determinants @ self.corner_sums / 24 / self.volume_m3)
+
+    @cached_property
+    def low(self) -> Array:
+        return np.asarray(self.vertices.min(axis=0))
+
+    @cached_property
+    def high(self) -> Array:
+        return np.asarray(self.vertices.max(axis=0))
+
+    def area_m2(self, *groups: int) -> float:
+        """Area of the faces of these groups [m2]."""
+        twice = np.linalg.norm(self.normals2, axis=1)
+        return float(twice[np.isin(self.groups, groups)].sum() / 2)
+
+
+def refine(line: KnuckleLine) -> Array:
+    """Points of one line at 16 steps for each station interval, shape (n, 3).
+
+    x is linear in the station parameter; y and z follow it by PCHIP in x for "smooth"
+    lines (monotone, no overshoot; Fritsch and Carlson 1980), linearly for "straight".
+    """
+    points = np.array(line.points, dtype=float)
+    count = len(points)
+    u = np.arange((count - 1) * STEPS + 1) / STEPS
+    x = np.interp(u, np.arange(count), points[:, 0])
+    if line.along == "straight":
+        yz = np.column_stack([np.interp(u, np.arange(count), points[:, i]) for i in (1, 2)])
+    else:
+        yz = PchipInterpolator(points[:, 0], points[:, 1:])(x)
+    yz[::STEPS] = points[:, 1:]
+    x[::STEPS] = points[:, 0]
+    return np.column_stack([x, yz])
+
+
+def _arc_rows(low: Array, high: Array, sagitta: Array) -> list[Array]:
+    """Rows strictly between two lines, on circular arcs of given sagitta (see Hull docs)."""
+    chord = high - low
+    length = np.linalg.norm(chord, axis=1)
+    limit = np.minimum(np.abs(sagitta), length / 2)
+    if not np.any(limit > WELD_M):
+        return []
+    half_angle = 2 * np.arctan2(2 * limit, length)  # sagitta = L/2 tan(angle/4), whole angle
+    steps = max(4, math.ceil(2 * float(half_angle.max()) / ARC_STEP_RAD))
+    out = np.column_stack([np.zeros(len(chord)), chord[:, 2], -chord[:, 1]])
+    norm = np.linalg.norm(out, axis=1)
+    out /= np.where(norm > 0, norm, 1)[:, None]
+    flat = half_angle < 1e-9
+    safe = np.where(flat, 1.0, half_angle)
+    radius = length / 2 / np.sin(safe)
+    rows = []
+    for k in range(1, steps):
+        angle = safe * (2 * k / steps - 1)
+        share = np.where(flat, k / steps, 0.5 + np.sin(angle) / np.sin(safe) / 2)
+        rise = np.where(flat, 0.0, radius * (np.cos(angle) - np.cos(safe)))
+        rows.append(low + share[:, None] * chord + (np.sign(sagitta) * rise)[:, None] * out)
+    return rows
+
+
+def _grid(lines: tuple[KnuckleLine, ...]) -> tuple[Array, list[int]]:
+    """All rows from keel to sheer, shape (rows, columns, 3), and the strip of each gap."""
+    rows = [refine(lines[0])]
+    strips: list[int] = []
+    for j, line in enumerate(lines[1:]):
+        high = refine(line)
+        stations = np.arange(len(line.points))
+        u = np.arange(len(high)) / STEPS
+        bulge = line.bulge_below
+        given = bulge if isinstance(bulge, tuple) else (bulge,) * len(stations)
+        between = _arc_rows(rows[-1], high, np.interp(u, stations, given))
+        rows += [*between, high]
+        strips += [j] * (len(between) + 1)
+    return np.array(rows), strips
+
+
+def _quads(a: Ints, b: Ints, c: Ints, d: Ints) -> Ints:
+    """Two triangles for each quad a b c d, cut along a-c; shape (2n, 3)."""
+    a, b, c, d = (np.ravel(v) for v in (a, b, c, d))
+    return np.concatenate([np.column_stack([a, b, c]), np.column_stack([a, c, d])])
+
+
+def _weld(points: Array, triangles: Ints, groups: Ints) -> Solid:
+    keys = np.round(points / WELD_M).astype(np.int64)
+    _, first, index = np.unique(keys, axis=0, return_index=True, return_inverse=True)
+    triangles = index.reshape(-1)[triangles]
+    a, b, c = triangles.T
+    real = (a != b) & (b != c) & (c != a)
+    solid = Solid(points[first], triangles[real], groups[real])
+    if not abs(solid.volume_m3) > 1e-9:
+        raise CoreError("the lines enclose no volume", "hull.lines")
+    if solid.volume_m3 < 0:
+        solid = Solid(solid.vertices, solid.triangles[:, ::-1].copy(), solid.groups)
+    return solid
+
+
+@dataclass(frozen=True)
+class HullSurface:
+    """Hull as computed with: closed outside, closed inside, and lines for drawing.
+
+    `lines[side][j]` is line j refined, shape (n, 3), side 0 port, side 1 starboard.
+    """
+
+    outside: Solid
+    lines: tuple[tuple[Array, ...], tuple[Array, ...]]
+    names: tuple[str, ...]
+    thickness: dict[int, float]
+    mirrored: bool
+    key: str = ""  # tells surfaces apart by their content
+    levels: dict[float, Polygon] = field(default_factory=dict, compare=False, repr=False)
+
+    @cached_property
+    def inside(self) -> Solid:
+        """Every strip moved inward along its normal by its skin, mitred at the lines."""
+        return _inside(self.outside, self.thickness, self.mirrored)
+
+    @cached_property
+    def sheers(self) -> Array:
+        """Points of both sheers, port first, shape (2n, 3)."""
+        return np.concatenate([self.lines[0][-1], self.lines[1][-1]])
+
+    @property
+    def strips(self) -> int:
+        return len(self.names) - 1
+
+
+def group_of(side: int, strip: int) -> int:
+    """Face group of a strip: side 0 port, 1 starboard."""
+    return side * 100 + strip
+
+
+def closed_mesh(
+    port: tuple[KnuckleLine, ...], starboard: tuple[KnuckleLine, ...] | None = None
+) -> tuple[Solid, tuple[tuple[Array, ...], tuple[Array, ...]]]:
+    """Closed mesh of the outside and the refined lines of both sides.
+
+    Ends are closed by strips from port to starboard, the top by strips between the
+    sheers, and the bottom between the lowest lines where these stand off the centreline.
+    Raises CoreError when nothing is enclosed.
+    """
+    left, strips = _grid(port)
+    if starboard is None:
+        right = left * np.array([1.0, -1.0, 1.0])
+    else:
+        right, other = _grid(starboard)
+        right = right * np.array([1.0, -1.0, 1.0])
+        if other != strips:
+            raise CoreError("bulge_below must be given on both sides or none", "hull.starboard")
+    rows, columns, _ = left.shape
+    number = np.arange(rows * columns).reshape(rows, columns)
+    p, s = number, number + rows * columns
+    faces: list[tuple[Ints, int]] = []
+    for i, strip in enumerate(strips):
+        cells = (p[i, :-1], p[i + 1, :-1], p[i + 1, 1:], p[i, 1:])
+        mirror = (s[i, :-1], s[i + 1, :-1], s[i + 1, 1:], s[i, 1:])
+        faces.append((_quads(*cells), group_of(0, strip)))
+        faces.append((_quads(*mirror)[:, ::-1], group_of(1, strip)))
+    faces.append((_quads(p[:-1, 0], s[:-1, 0], s[1:, 0], p[1:, 0]), AFT))
+    faces.append((_quads(p[:-1, -1], s[:-1, -1], s[1:, -1], p[1:, -1])[:, ::-1], FORE))
+    faces.append((_quads(p[-1, :-1], s[-1, :-1], s[-1, 1:], p[-1, 1:]), TOP))
+    faces.append((_quads(p[0, :-1], s[0, :-1], s[0, 1:], p[0, 1:])[:, ::-1], PAD))
+    triangles = np.concatenate([f for f, _ in faces])
+    groups = np.concatenate([np.full(len(f), g) for f, g in faces])
+    points = np.concatenate([left.reshape(-1, 3), right.reshape(-1, 3)])
+    ends = [0]
+    for j in range(1, len(port)):
+        ends.append(ends[-1] + strips.count(j - 1))
+    lines = (tuple(left[i] for i in ends), tuple(right[i] for i in ends))
+    return _weld(points, triangles, groups), lines
+
+
+def build_surface(hull: Hull, key: str = "") -> HullSurface:
+    """Surface of a hull document. Raises CoreError when it encloses nothing."""
+    solid, lines = closed_mesh(hull.lines, hull.starboard)
+    skin = hull.skin
+    thickness = {
+        group_of(side, j): skin.bottom if j + 1 <= hull.side_from else skin.side
+        for side in (0, 1)
+        for j in range(len(hull.lines) - 1)
+    }
+    end = skin.side if skin.transom is None else skin.transom
+    thickness |= {AFT: end, FORE: skin.side, TOP: 0.0, PAD: skin.bottom}
+    names = tuple(line.name for line in hull.lines)
+    return HullSurface(solid, lines, names, thickness, hull.starboard is None, key)
+
+
+def box_solid(low: tuple[float, ...], high: tuple[float, ...]) -> Solid:
+    """Closed mesh of a box between two corners [m]."""
+    corner = np.array([[(low, high)[i >> k & 1][k] for k in range(3)] for i in range(8)])
+    faces = [(0, 2, 3, 1), (4, 5, 7, 6), (0, 1, 5, 4), (2, 6, 7, 3), (0, 4, 6, 2), (1, 3, 7, 5)]
+    a, b, c, d = np.array(faces).T
+    return _weld(corner, _quads(a, b, c, d), np.zeros(12, dtype=np.int64))
+
+
+def _inside(outside: Solid, thickness: dict[int, float], mirrored: bool) -> Solid:
+    """Move every vertex to the planes of its face groups, each moved in by its skin.
+
+    The shift is the shortest one that satisfies n·shift = -thickness for the mean normal
+    of every group that meets there; nearly parallel groups are averaged (pseudo-inverse).
+    """
+    groups = np.unique(outside.groups)
+    count = len(outside.vertices)
+    normals = np.zeros((count, len(groups), 3))
+    for k, group in enumerate(groups):
+        chosen = outside.groups == group
+        for corner in range(3):
+            np.add.at(normals[:, k], outside.triangles[chosen, corner], outside.normals2[chosen])
+        if group in (AFT, FORE):
+            # a flat bottom meets the end in strips without area: take the end's own direction
+            touched = np.unique(outside.triangles[chosen])
+            bare = touched[np.linalg.norm(normals[touched, k], axis=1) <= 1e-12]
+            normals[bare, k] = outside.normals2[chosen].sum(axis=0)
+    length = np.linalg.norm(normals, axis=2)
+    present = length > 1e-12
+    normals /= np.where(present, length, 1.0)[:, :, None]
+    normals[~present] = 0.0
+    wanted = np.where(present, [-thickness[int(g)] for g in groups], 0.0)
+    shift = np.einsum("vij,vj->vi", np.linalg.pinv(normals, rcond=0.02), wanted)
+    moved = outside.vertices + shift
+    if mirrored:
+        # near a sharp stem the offset would cross the centreline: there is no inside there
+        moved[:, 1] = np.where(moved[:, 1] * outside.vertices[:, 1] < 0, 0.0, moved[:, 1])
+        moved[outside.vertices[:, 1] == 0, 1] = 0.0
+    return Solid(moved, outside.triangles, outside.groups)

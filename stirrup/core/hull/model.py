@@ -1,0 +1,109 @@
+"""The hull as the build file states it."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import Field, model_validator
+
+from stirrup.core.document import Document, MassPoint, Name, Point
+
+Thickness = Annotated[float, Field(ge=0, le=0.2)]
+
+
+class KnuckleLine(Document):
+    """One line along the hull, aft to fore, port side.
+
+    Across, the skin between this line and the one before it is straight, or bulged by
+    `bulge_below` (sagitta of a circular arc, outward positive, one number or one for
+    each station).
+    """
+
+    name: Name
+    along: Literal["smooth", "straight"] = "smooth"
+    points: tuple[Point, ...] = Field(min_length=2, max_length=400, description="[m]")
+    bulge_below: float | tuple[float, ...] = Field(0.0, description="[m]")
+
+    @model_validator(mode="after")
+    def _ordered(self) -> KnuckleLine:
+        for k, (a, b) in enumerate(zip(self.points, self.points[1:], strict=False)):
+            if not b[0] > a[0]:
+                raise ValueError(
+                    f"line “{self.name}”, station {k + 2}: x is {b[0]:g} m after {a[0]:g} m; "
+                    "x must increase from aft to fore"
+                )
+        bulge = self.bulge_below
+        if isinstance(bulge, tuple) and len(bulge) != len(self.points):
+            raise ValueError(
+                f"line “{self.name}”: bulge_below has {len(bulge)} values for "
+                f"{len(self.points)} stations; give one number or one for each station"
+            )
+        return self
+
+
+class Skin(Document):
+    """Skin thickness by region [m]: bottom below the chine, side above it, transom."""
+
+    bottom: Thickness = 0.003
+    side: Thickness = 0.003
+    transom: Thickness | None = None
+
+
+class Flood(Document):
+    """A place besides the sheer where water first comes in."""
+
+    name: Name
+    at: Point
+
+
+def _check_family(lines: tuple[KnuckleLine, ...], where: str) -> None:
+    count = len(lines[0].points)
+    for line in lines:
+        if len(line.points) != count:
+            raise ValueError(
+                f"{where} line “{line.name}” has {len(line.points)} points and "
+                f"“{lines[0].name}” has {count}; every line needs the same number of points"
+            )
+        for k, point in enumerate(line.points):
+            if point[1] < 0:
+                raise ValueError(
+                    f"{where} line “{line.name}”, station {k + 1}: half-width is {point[1]:g} m; "
+                    "half-widths are 0 or more on either side"
+                )
+    chine = next((line for line in reversed(lines) if line.name == "chine"), None)
+    if chine is not None and chine is not lines[-1]:
+        lowest = min(p[2] for p in chine.points)
+        for k, point in enumerate(lines[-1].points):
+            if point[2] < lowest:
+                raise ValueError(
+                    f"{where} line “{lines[-1].name}”, station {k + 1}: height {point[2]:g} m is "
+                    f"below the lowest chine point, {lowest:g} m; the sheer lies above the chine"
+                )
+
+
+class Hull(Document):
+    """Knuckle lines from keel to sheer, skin, mass and openings."""
+
+    material: str = Field("5052-H32", max_length=60)
+    skin: Skin = Skin()
+    mass: MassPoint
+    lines: tuple[KnuckleLine, ...] = Field(min_length=2, max_length=60)
+    starboard: tuple[KnuckleLine, ...] | None = Field(None, min_length=2, max_length=60)
+    floods: tuple[Flood, ...] = ()
+
+    @model_validator(mode="after")
+    def _consistent(self) -> Hull:
+        _check_family(self.lines, "hull")
+        if self.starboard is not None:
+            _check_family(self.starboard, "starboard")
+            if [x.name for x in self.starboard] != [x.name for x in self.lines]:
+                raise ValueError("starboard lines must carry the names of the port lines, in order")
+            if len(self.starboard[0].points) != len(self.lines[0].points):
+                raise ValueError("starboard lines need as many points as the port lines")
+        return self
+
+    @property
+    def side_from(self) -> int:
+        """Number of the first strip that is side skin; without a chine all is bottom."""
+        names = [line.name for line in self.lines]
+        return len(names) - 1 - names[::-1].index("chine") if "chine" in names else len(names)

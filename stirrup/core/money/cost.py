@@ -1,0 +1,119 @@
+"""From needs to packs to cost, against the budget."""
+
+from __future__ import annotations
+
+import math
+from collections import defaultdict
+from collections.abc import Iterable
+from dataclasses import dataclass
+from decimal import ROUND_HALF_UP, Decimal
+
+from stirrup.core.parts.catalogue import Item, Pack, Prices, find
+
+CENT = Decimal("0.01")
+# bought beyond the need; handbook of the trade, chapter 10 (fasteners) and starting values
+SPARE = {"fasteners": 0.10, "cover": 0.10, "consumables": 0.10, "hardware": 0.0}
+
+
+def cents(amount: Decimal) -> Decimal:
+    """Rounded to cents, half up."""
+    return amount.quantize(CENT, ROUND_HALF_UP)
+
+
+@dataclass(frozen=True)
+class Need:
+    """How much of an item is used, by which fittings, and how much spare is bought."""
+
+    item: str
+    quantity: float
+    spare: float
+    fittings: tuple[str, ...]
+
+
+@dataclass(frozen=True)
+class BuyLine:
+    """One line of the shopping list: packs, what they hold, what they cost before tax."""
+
+    item: Item
+    need: Need
+    packs: tuple[tuple[Pack, int], ...]
+    cost: Decimal
+
+    @property
+    def bought(self) -> float:
+        return sum(p.quantity * n for p, n in self.packs)
+
+
+@dataclass(frozen=True)
+class Cost:
+    """Totals. `settled` is false while sheet counts are quick estimates."""
+
+    lines: tuple[BuyLine, ...]
+    net: Decimal
+    tax: Decimal
+    total: Decimal
+    budget: Decimal | None
+    settled: bool = True
+
+    @property
+    def left(self) -> Decimal | None:
+        return None if self.budget is None else self.budget - self.total
+
+
+def cheapest_packs(quantity: float, packs: Iterable[Pack]) -> tuple[tuple[Pack, int], ...]:
+    """Cheapest combination of packs that holds at least `quantity`; ties: less left over.
+
+    Exhaustive over the larger packs; the smallest fills up. Raises ValueError without packs.
+    """
+    ordered = sorted(packs, key=lambda p: -p.quantity)
+    if not ordered:
+        raise ValueError("an item needs at least one pack")
+
+    def choose(k: int, left: float) -> tuple[Decimal, float, tuple[int, ...]]:
+        pack = ordered[k]
+        full = max(0, math.ceil(left / pack.quantity - 1e-9))
+        if k == len(ordered) - 1:
+            return (pack.price * full, pack.quantity * full, (full,))
+        options = []
+        for n in range(full + 1):
+            price, held, rest = choose(k + 1, left - n * pack.quantity)
+            options.append((price + pack.price * n, held + n * pack.quantity, (n, *rest)))
+        return min(options, key=lambda option: option[:2])
+
+    counts = choose(0, quantity)[2] if quantity > 0 else (0,) * len(ordered)
+    return tuple((p, n) for p, n in zip(ordered, counts, strict=True) if n)
+
+
+def gather(uses: Iterable[tuple[str, float, str, str]]) -> tuple[Need, ...]:
+    """Sum uses (item, quantity, group, fitting) by item, with the group's spare added."""
+    total: dict[str, float] = defaultdict(float)
+    spare: dict[str, float] = defaultdict(float)
+    by: dict[str, list[str]] = defaultdict(list)
+    for item, quantity, group, fitting in uses:
+        total[item] += quantity
+        spare[item] += quantity * SPARE.get(group, 0.0)
+        if fitting not in by[item]:
+            by[item].append(fitting)
+    return tuple(Need(i, total[i], spare[i], tuple(by[i])) for i in total)
+
+
+def price_up(
+    needs: Iterable[Need],
+    prices: Prices,
+    tax_percent: Decimal,
+    budget: Decimal | None,
+    settled: bool = True,
+) -> Cost:
+    """Packs and cost of all needs; tax on the sum."""
+    lines = []
+    for need in needs:
+        wanted = need.quantity + need.spare
+        item = find(need.item)
+        if item.unit in ("piece", "sheet", "stick"):
+            wanted = math.ceil(wanted - 1e-9)
+        packs = cheapest_packs(wanted, prices.packs(need.item))
+        cost = cents(sum((p.price * n for p, n in packs), Decimal(0)))
+        lines.append(BuyLine(item, need, packs, cost))
+    net = sum((line.cost for line in lines), Decimal(0))
+    tax = cents(net * tax_percent / 100)
+    return Cost(tuple(lines), net, tax, net + tax, budget, settled)

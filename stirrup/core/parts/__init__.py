@@ -1,0 +1,1 @@
+"""What a boat is built from: materials, stock, and the parts that fittings make."""

@@ -1,0 +1,126 @@
+"""Parts: what a fitting makes. Each knows its label, mass, place and stock."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import cached_property
+from typing import Literal
+
+import numpy as np
+from shapely.geometry import Polygon
+
+from stirrup.core.document import Point, Point2
+from stirrup.core.parts.catalogue import MATERIALS, sheet, stick
+
+Ring = tuple[Point2, ...]
+
+
+@dataclass(frozen=True)
+class Frame:
+    """Where a flat part lies: point (u, v) of its outline is origin + u·along + v·across."""
+
+    origin: Point
+    along: Point = (1.0, 0.0, 0.0)
+    across: Point = (0.0, 1.0, 0.0)
+
+    def at(self, u: float, v: float) -> Point:
+        o, a, b = self.origin, self.along, self.across
+        return (
+            o[0] + u * a[0] + v * b[0],
+            o[1] + u * a[1] + v * b[1],
+            o[2] + u * a[2] + v * b[2],
+        )
+
+
+@dataclass(frozen=True)
+class Panel:
+    """Flat part cut from a sheet. `key` is its identity and never changes with the plan's
+    numbers; outline and holes are in the panel's own axes [m]; the frame's origin lies in
+    the middle of the thickness."""
+
+    key: str
+    label: str
+    name: str
+    fitting: str
+    stock: str
+    outline: Ring
+    holes: tuple[Ring, ...]
+    frame: Frame
+    rotations: tuple[int, ...] = (0, 180)
+    flip: bool = False
+
+    @cached_property
+    def polygon(self) -> Polygon:
+        return Polygon(self.outline, self.holes)
+
+    @cached_property
+    def mass_kg(self) -> float:
+        """Net area x thickness x density."""
+        source = sheet(self.stock)
+        return self.polygon.area * source.thickness * MATERIALS[source.material].density
+
+    @cached_property
+    def centre(self) -> Point:
+        middle = self.polygon.centroid
+        return self.frame.at(middle.x, middle.y)
+
+
+@dataclass(frozen=True)
+class Member:
+    """Straight or curved length of section stock along `path` [m].
+
+    slots: distances of relief cuts from the first end; opening_deg: angle between the legs
+    as fitted (90 as bought), least and greatest.
+    """
+
+    key: str
+    label: str
+    name: str
+    fitting: str
+    stock: str
+    length: float
+    path: tuple[Point, ...]
+    slots: tuple[float, ...] = ()
+    opening_deg: tuple[float, float] = (90.0, 90.0)
+    note: str = ""
+
+    @cached_property
+    def mass_kg(self) -> float:
+        return self.length * stick(self.stock).kg_per_m
+
+    @cached_property
+    def centre(self) -> Point:
+        """Centroid of the path by length."""
+        points = np.array(self.path)
+        step = np.linalg.norm(np.diff(points, axis=0), axis=1)
+        middle = (points[1:] + points[:-1]) / 2
+        c = step @ middle / step.sum()
+        return (float(c[0]), float(c[1]), float(c[2]))
+
+
+@dataclass(frozen=True)
+class Bought:
+    """Hardware, cover or consumable: how much of which item, weighing what, where."""
+
+    key: str
+    label: str
+    name: str
+    fitting: str
+    item: str
+    quantity: float
+    mass_kg: float
+    centre: Point
+    group: Literal["hardware", "fasteners", "cover", "consumables"] = "hardware"
+
+
+def ring(points: object) -> Ring:
+    """Open ring of plain floats from shapely coordinates, without the closing point."""
+    values = [(float(x), float(y)) for x, y in np.asarray(points, dtype=float)[:, :2]]
+    return tuple(values[:-1] if values[0] == values[-1] else values)
+
+
+def panel_rings(shape: Polygon) -> tuple[Ring, tuple[Ring, ...]]:
+    """Outline (counter-clockwise) and holes of a shapely polygon."""
+    outline = ring(shape.exterior.coords)
+    area = sum(a[0] * b[1] - b[0] * a[1] for a, b in zip(outline, outline[1:] + outline[:1], strict=True))
+    return outline if area > 0 else outline[::-1], tuple(ring(h.coords) for h in shape.interiors)

@@ -1,0 +1,1 @@
+"""The plan document and the typed commands that change it."""

@@ -1,0 +1,196 @@
+"""Changes to a plan are typed commands: apply(plan, change) -> plan, invert(plan, change).
+
+Undo, history, merging of concurrent edits and previews all rest on these two functions.
+A path names a place: ("fittings", "bow-deck", "aft"). In lists of things with an id (or
+a name) the id is used; elsewhere the position.
+"""
+
+from __future__ import annotations
+
+import copy
+import json
+from typing import Annotated, Any, Literal
+
+from pydantic import Field, JsonValue, TypeAdapter, ValidationError
+
+from stirrup.core.document import Document
+from stirrup.core.errors import CoreError
+from stirrup.core.plan.explain import first_error
+from stirrup.core.plan.model import Plan
+
+Path = Annotated[tuple[str, ...], Field(min_length=1, max_length=12)]
+
+
+class SetValue(Document):
+    """Put a value at a place; null goes back to the default."""
+
+    do: Literal["set"] = "set"
+    path: Path
+    value: JsonValue
+
+
+class AddThing(Document):
+    """Insert a thing into a list, at `index` or at the end."""
+
+    do: Literal["add"] = "add"
+    path: Path
+    value: dict[str, JsonValue]
+    index: int | None = Field(None, ge=0)
+
+
+class RemoveThing(Document):
+    """Take a thing out of a list, by id."""
+
+    do: Literal["remove"] = "remove"
+    path: Path
+
+
+class Together(Document):
+    """Several changes as one step."""
+
+    do: Literal["together"] = "together"
+    changes: tuple[Change, ...] = Field(min_length=1, max_length=500)
+    words: str = Field("", max_length=200)
+
+
+Change = Annotated[SetValue | AddThing | RemoveThing | Together, Field(discriminator="do")]
+Together.model_rebuild()
+CHANGE: TypeAdapter[SetValue | AddThing | RemoveThing | Together] = TypeAdapter(Change)
+
+AnyChange = SetValue | AddThing | RemoveThing | Together
+
+
+def _label(path: tuple[str, ...]) -> str:
+    return ".".join(path)
+
+
+def _index(items: list[Any], step: str, path: tuple[str, ...]) -> int:
+    for k, item in enumerate(items):
+        if isinstance(item, dict) and step in (item.get("id"), item.get("name")):
+            return k
+    if step.isdigit() and int(step) < len(items):
+        return int(step)
+    raise CoreError(f"nothing here has the id or number “{step}”; it may be gone", _label(path))
+
+
+def _walk(document: Any, path: tuple[str, ...]) -> Any:
+    here = document
+    for step in path:
+        if isinstance(here, list):
+            here = here[_index(here, step, path)]
+        elif isinstance(here, dict) and step in here:
+            here = here[step]
+        else:
+            raise CoreError(f"there is no “{step}” here", _label(path))
+    return here
+
+
+def plain(plan: Plan) -> dict[str, Any]:
+    """The plan as plain JSON values, every default written out."""
+    data: dict[str, Any] = json.loads(plan.model_dump_json())
+    return data
+
+
+def _apply(document: dict[str, Any], change: AnyChange) -> None:
+    if isinstance(change, Together):
+        for part in change.changes:
+            _apply(document, part)
+        return
+    holder, last = _walk(document, change.path[:-1]), change.path[-1]
+    if isinstance(change, AddThing):
+        items = _walk(document, change.path)
+        if not isinstance(items, list):
+            raise CoreError("things can be added to lists only", _label(change.path))
+        place = len(items) if change.index is None else min(change.index, len(items))
+        items.insert(place, copy.deepcopy(change.value))
+    elif isinstance(change, RemoveThing):
+        if not isinstance(holder, list):
+            raise CoreError("only things in lists can be removed", _label(change.path))
+        del holder[_index(holder, last, change.path)]
+    elif isinstance(holder, list):
+        holder[_index(holder, last, change.path)] = copy.deepcopy(change.value)
+    elif isinstance(holder, dict):
+        holder[last] = copy.deepcopy(change.value)
+    else:
+        raise CoreError("there is nothing to set here", _label(change.path))
+
+
+def apply(plan: Plan, change: AnyChange) -> Plan:
+    """The plan with the change made. Raises CoreError, naming the place, when it is not valid."""
+    document = plain(plan)
+    _apply(document, change)
+    try:
+        return Plan.model_validate_json(json.dumps(document), strict=True)
+    except ValidationError as error:
+        raise first_error(error, document, root=Plan) from None
+
+
+def _invert(document: dict[str, Any], change: AnyChange) -> AnyChange:
+    """Inverse of one change on the document before it."""
+    if isinstance(change, Together):
+        work, undo = copy.deepcopy(document), []
+        for part in change.changes:
+            undo.append(_invert(work, part))
+            _apply(work, part)
+        return Together(changes=tuple(reversed(undo)), words=change.words)
+    if isinstance(change, AddThing):
+        name = change.value.get("id") or change.value.get("name")
+        if isinstance(name, str):
+            return RemoveThing(path=(*change.path, name))
+        items = _walk(document, change.path)
+        place = len(items) if change.index is None else min(change.index, len(items))
+        return RemoveThing(path=(*change.path, str(place)))
+    if isinstance(change, RemoveThing):
+        holder = _walk(document, change.path[:-1])
+        place = _index(holder, change.path[-1], change.path)
+        return AddThing(path=change.path[:-1], value=copy.deepcopy(holder[place]), index=place)
+    holder = _walk(document, change.path[:-1])
+    last = change.path[-1]
+    old = _walk(document, change.path) if not isinstance(holder, dict) else holder.get(last)
+    path = change.path
+    # a thing that is replaced or renamed is known by its new name afterwards
+    if isinstance(holder, list) and isinstance(change.value, dict):
+        new = change.value.get("id") or change.value.get("name")
+        path = (*path[:-1], new) if isinstance(new, str) else path
+    elif last in ("id", "name") and isinstance(change.value, str) and len(path) > 1:
+        path = (*path[:-2], change.value, last) if path[-2] == old else path
+    return SetValue(path=path, value=copy.deepcopy(old))
+
+
+def invert(plan: Plan, change: AnyChange) -> AnyChange:
+    """The change that takes `apply(plan, change)` back to `plan`. Raises CoreError."""
+    return _invert(plain(plan), change)
+
+
+def touches(change: AnyChange) -> frozenset[tuple[str, ...]]:
+    """The objects a change is about: ("fittings", "bow-deck"), ("hull", "lines", "keel", "3").
+
+    Two changes to different objects can be merged; to the same object they conflict.
+    """
+    if isinstance(change, Together):
+        return frozenset().union(*(touches(part) for part in change.changes))
+    path = change.path
+    if isinstance(change, AddThing):
+        name = change.value.get("id") or change.value.get("name") or "?"
+        path = (*path, str(name))
+    depth = 2
+    if path[:2] == ("hull", "lines"):
+        depth = 5
+    elif path[0] in ("hull", "label", "wishes", "water"):
+        depth = 2
+    return frozenset({path[:depth]})
+
+
+def conflicts(a: AnyChange, b: AnyChange) -> bool:
+    """Whether two changes are about the same object (or one about a part of the other's)."""
+    return any(
+        p[: len(q)] == q or q[: len(p)] == p for p in touches(a) for q in touches(b)
+    )
+
+
+def read_change(data: object) -> AnyChange:
+    """A change from plain JSON values. Raises CoreError."""
+    try:
+        return CHANGE.validate_python(data)
+    except ValidationError as error:
+        raise first_error(error, data, "change") from None

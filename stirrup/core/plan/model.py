@@ -1,0 +1,210 @@
+"""The plan: one build as a document. Everything else is derived from it.
+
+This is also the build file (`.stirrup.json`); docs/build-file.md explains each part.
+"""
+
+from __future__ import annotations
+
+from decimal import Decimal
+from typing import Annotated, Literal
+
+from pydantic import Field, model_validator
+
+from stirrup.core.document import Box, Document, Id, MassPoint, Name, Point, Shaped, Size, Stage
+from stirrup.core.fittings.contract import FittingBase
+from stirrup.core.fittings.registry import Fitting
+from stirrup.core.hull.model import Hull, KnuckleLine
+
+AS_FOUND = "as found"
+PLANNED_EMPTY = "planned, empty"
+RESERVED = (PLANNED_EMPTY, AS_FOUND)
+STANDARD_CREW_KG = 85.0
+
+# kg/m3; handbook of the trade, chapter 2
+LIQUIDS: dict[str, float] = {
+    "petrol": 745.0,
+    "diesel": 840.0,
+    "fresh water": 1000.0,
+    "water": 1000.0,
+    "salt water": 1025.0,
+}
+
+
+class Water(Document):
+    """The water she floats in: fresh 1000, salt 1025 kg/m3."""
+
+    density: float = Field(1000.0, ge=900, le=1300, description="[kg/m3]")
+
+
+class Item(Document):
+    """Anything loose or bolted on that weighs: motor, battery, cooler, anchor."""
+
+    id: Id
+    name: str = Field("", max_length=80)
+    mass: MassPoint
+    group: str = Field("gear", max_length=40)
+    stage: Stage = "found"
+    in_hull_mass: bool = False
+    density: float | None = Field(None, gt=0, description="[kg/m3], for the swamped state")
+    volume_buoyant: float | None = Field(None, ge=0, description="[m3]")
+
+    @property
+    def title(self) -> str:
+        return self.name or self.id
+
+    @model_validator(mode="after")
+    def _possible(self) -> Item:
+        if self.in_hull_mass and self.stage == "added":
+            raise ValueError(
+                "in_hull_mass is true for an added item; only found or removed items "
+                "can be part of the hull's mass"
+            )
+        return self
+
+
+class Tank(Document):
+    """A box tank; contents only, the empty tank is an item or part of one."""
+
+    id: Id
+    name: str = Field("", max_length=80)
+    size: Size
+    floor_centre: Point
+    liquid: Literal["petrol", "diesel", "fresh water", "water", "salt water"]
+    partitions_across: int = Field(0, ge=0, le=20)
+
+    @property
+    def title(self) -> str:
+        return self.name or self.id
+
+
+class BuoyantVolume(Document):
+    """A closed volume: pod, hull extension, collar, foam."""
+
+    id: Id
+    name: str = Field("", max_length=80)
+    lines: tuple[KnuckleLine, ...] | None = Field(None, min_length=2, max_length=60)
+    box: Box | None = None
+    density: float = Field(0.0, ge=0, le=3000, description="of the volume [kg/m3]")
+    stage: Stage = "added"
+
+    @model_validator(mode="after")
+    def _one_shape(self) -> BuoyantVolume:
+        if (self.box is None) == (self.lines is None):
+            raise ValueError("give either box or lines")
+        return self
+
+
+class Existing(Shaped):
+    """Structure that is there: decks land on it, notch round it or clear it."""
+
+    id: Id
+    name: str = Field("", max_length=80)
+    kind: Literal["rib", "stringer", "lip", "well", "thwart", "other"]
+    stage: Stage = "found"
+
+
+class Label(Document):
+    """The maker's capacity label."""
+
+    persons_kg: float | None = Field(None, gt=0)
+    total_kg: float | None = Field(None, gt=0)
+    power_kw: float | None = Field(None, gt=0)
+    persons: int | None = Field(None, gt=0)
+
+
+class Person(Document):
+    """Someone aboard; `at` is where the feet stand, the seat top, or the back lies."""
+
+    mass: float = Field(STANDARD_CREW_KG, gt=0, le=400, description="[kg]")
+    stature: float = Field(1.75, gt=0.5, le=2.5, description="[m]")
+    posture: Literal["standing", "seated", "lying"] = "standing"
+    at: Point
+    name: str = Field("", max_length=60)
+
+    @property
+    def centre(self) -> Point:
+        """Body centre: standing 0.56 stature up, seated 0.25 m, lying 0.12 m."""
+        rise = {"standing": 0.56 * self.stature, "seated": 0.25, "lying": 0.12}[self.posture]
+        return (self.at[0], self.at[1], self.at[2] + rise)
+
+
+class LoadCase(Document):
+    """Who and what is aboard, over "planned, empty"."""
+
+    name: Name
+    crew: tuple[Person, ...] = Field((), max_length=60)
+    fills: dict[str, Annotated[float, Field(ge=0, le=1)]] = Field(default_factory=dict)
+    extra: tuple[Item, ...] = ()
+    without: tuple[str, ...] = ()
+
+
+class Wishes(Document):
+    """What the owner set as limits; money as exact decimals."""
+
+    budget: Decimal | None = Field(None, ge=0, le=10_000_000, decimal_places=2)
+    tax_percent: Decimal = Field(Decimal(0), ge=0, le=50, decimal_places=2)
+    currency: str = Field("$", max_length=4)
+
+
+class Plan(Document):
+    """One build."""
+
+    format: Literal["stirrup-build"]
+    version: Literal[1]
+    name: Name
+    water: Water = Water()
+    hull: Hull
+    items: tuple[Item, ...] = ()
+    tanks: tuple[Tank, ...] = ()
+    buoyancy: tuple[BuoyantVolume, ...] = ()
+    existing: tuple[Existing, ...] = ()
+    fittings: tuple[Fitting, ...] = ()
+    cases: tuple[LoadCase, ...] = Field((), max_length=60)
+    label: Label | None = None
+    wishes: Wishes = Wishes()
+
+    @model_validator(mode="after")
+    def _consistent(self) -> Plan:
+        named: dict[str, str] = {}
+        for group in ("items", "tanks", "buoyancy", "existing", "fittings"):
+            for k, thing in enumerate(getattr(self, group)):
+                if thing.id in named:
+                    raise ValueError(
+                        f"{group}[{k}].id: “{thing.id}” is used already by {named[thing.id]}; "
+                        "each id may be used once"
+                    )
+                named[thing.id] = f"{group}[{k}]"
+        tanks = {t.id for t in self.tanks}
+        seen: set[str] = set()
+        for k, case in enumerate(self.cases):
+            here = f"cases[{k}]"
+            if case.name in RESERVED:
+                raise ValueError(f"{here}.name: “{case.name}” is reserved; it always exists")
+            if case.name in seen:
+                raise ValueError(f"{here}.name: “{case.name}” is used twice")
+            seen.add(case.name)
+            for key in case.fills:
+                if key not in tanks:
+                    raise ValueError(
+                        f"{here}.fills: no tank “{key}”; tanks: {', '.join(sorted(tanks)) or 'none'}"
+                    )
+            for key in case.without:
+                if key not in named:
+                    raise ValueError(
+                        f"{here}.without: nothing has the id “{key}”; ids: "
+                        f"{', '.join(named) or 'none'}"
+                    )
+        self._check_hosts()
+        return self
+
+    def _check_hosts(self) -> None:
+        decks = {f.id for f in self.fittings if f.kind == "raised_deck"}
+        for k, fitting in enumerate(self.fittings):
+            if fitting.kind == "hatch" and fitting.deck not in decks:
+                raise ValueError(
+                    f"fittings[{k}].deck: no deck “{fitting.deck}”; decks: "
+                    f"{', '.join(sorted(decks)) or 'none'}"
+                )
+
+    def fitting(self, id_: str) -> FittingBase | None:
+        return next((f for f in self.fittings if f.id == id_), None)

@@ -1,0 +1,83 @@
+"""Changes in words, for the history: "Bow deck: aft edge 3 150 mm to 3 020 mm"."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from pydantic import BaseModel
+
+from stirrup.core.errors import CoreError
+from stirrup.core.plan.changes import AddThing, AnyChange, RemoveThing, Together
+from stirrup.core.plan.model import Plan
+from stirrup.core.units import Units, write_length, write_mass
+
+_LENGTHS = {"landing", "corner", "runner", "spacing", "fastener_pitch", "side_gap", "height", "aft",
+            "fore", "x", "y", "clear_length", "clear_width", "face_foot"}  # fmt: skip
+
+
+def _named(value: Any) -> str:
+    for key in ("name", "id"):
+        word = value.get(key) if isinstance(value, dict) else getattr(value, key, None)
+        if word:
+            return str(word)
+    return "it"
+
+
+def _follow(plan: Plan, path: tuple[str, ...]) -> list[Any]:
+    """Objects along a path, as far as it can be followed."""
+    here: Any = plan
+    out: list[Any] = []
+    for step in path:
+        if isinstance(here, tuple):
+            here = next(
+                (x for x in here if step in (getattr(x, "id", None), getattr(x, "name", None))),
+                here[int(step)] if step.isdigit() and int(step) < len(here) else None,
+            )
+        elif isinstance(here, dict):
+            here = here.get(step)
+        else:
+            here = getattr(here, step, None)
+        out.append(here)
+    return out
+
+
+def _show(field: str, value: Any, units: Units) -> str:
+    if value is None:
+        return "automatic"
+    if isinstance(value, bool):
+        return "yes" if value else "no"
+    if isinstance(value, int | float) and field in _LENGTHS:
+        return write_length(float(value), units)
+    if isinstance(value, int | float) and field in ("value", "mass"):
+        return write_mass(float(value), units)
+    if isinstance(value, list | tuple) and all(isinstance(v, int | float) for v in value):
+        return " / ".join(write_length(float(v), units) for v in value)
+    if isinstance(value, int | float):
+        return f"{value:g}"
+    return value if isinstance(value, str) else "new values"
+
+
+def describe(plan: Plan, change: AnyChange, units: Units) -> str:
+    """One line of the history for a change to `plan`."""
+    if isinstance(change, Together):
+        first = describe(plan, change.changes[0], units)
+        more = len(change.changes) - 1
+        return change.words or (f"{first}, and {more} more" if more else first)
+    if isinstance(change, AddThing):
+        return f"{_named(change.value)}: added"
+    try:
+        seen = _follow(plan, change.path)
+    except (CoreError, ValueError):
+        seen = [None] * len(change.path)
+    if isinstance(change, RemoveThing):
+        return f"{_named(seen[-1]) if seen[-1] is not None else change.path[-1]}: removed"
+    owners = [x for x in seen[:-1] if isinstance(x, BaseModel) and _named(x) != "it"]
+    owner = _named(owners[-1]) if owners else plan.name
+    field = change.path[-1]
+    if change.path[:2] == ("hull", "lines") and len(change.path) > 4:
+        k = int(change.path[4]) + 1 if change.path[4].isdigit() else change.path[4]
+        return f"{owner}, station {k}: {_show(field, seen[-1], units)} to {_show(field, change.value, units)}"
+    title = field.replace("_", " ")
+    if owners and field in type(owners[-1]).model_fields:
+        title = (type(owners[-1]).model_fields[field].title or title).lower()
+    return f"{owner}: {title} {_show(field, seen[-1], units)} to {_show(field, change.value, units)}"

@@ -1,0 +1,249 @@
+"""Read and write quantities the way people in a boat shop write them.
+
+Everything inside the core is SI. This module is the border: text in, SI out, and back.
+Definitions: 1 in = 25.4 mm and 1 lb = 0.45359237 kg exactly (international yard and
+pound agreement, 1959); 1 US gallon = 231 in3 exactly.
+"""
+
+from __future__ import annotations
+
+import math
+import re
+from collections.abc import Mapping
+from dataclasses import dataclass
+from fractions import Fraction
+from typing import Literal
+
+from stirrup.core.errors import CoreError
+
+INCH_M = 0.0254
+FOOT_M = 0.3048
+POUND_KG = 0.45359237
+GALLON_M3 = 231 * INCH_M**3
+
+Length = Literal["ft-in", "in", "mm"]
+Mass = Literal["lb", "kg"]
+
+_VULGAR = {"½": "1/2", "¼": "1/4", "¾": "3/4", "⅛": "1/8", "⅜": "3/8", "⅝": "5/8", "⅞": "7/8"}
+_SIGNS = {"′": "'", "’": "'", "″": '"', "”": '"', "“": '"', "−": "-", "–": "-", "\u00a0": " "}
+_SIGNS |= {"\u202f": " ", "\u2009": " ", "⁄": "/", "''": '"', "º": "°"}
+
+_NUMBER = r"(?:\d{1,3}(?: \d{3})+(?:\.\d+)?(?![\d/])|\d+\.?\d*|\.\d+)"
+_MIXED = rf"(?:\d+[ -]+\d+/\d+|\d+/\d+|{_NUMBER})"
+
+LENGTH_UNITS: Mapping[str, float] = {
+    "mm": 0.001,
+    "cm": 0.01,
+    "m": 1.0,
+    "in": INCH_M,
+    "inch": INCH_M,
+    "inches": INCH_M,
+    '"': INCH_M,
+    "ft": FOOT_M,
+    "foot": FOOT_M,
+    "feet": FOOT_M,
+    "'": FOOT_M,
+}
+MASS_UNITS: Mapping[str, float] = {
+    "kg": 1.0,
+    "g": 0.001,
+    "t": 1000.0,
+    "lb": POUND_KG,
+    "lbs": POUND_KG,
+    "oz": POUND_KG / 16,
+}
+VOLUME_UNITS: Mapping[str, float] = {
+    "l": 0.001,
+    "litre": 0.001,
+    "litres": 0.001,
+    "ml": 1e-6,
+    "m3": 1.0,
+    "gal": GALLON_M3,
+    "gallon": GALLON_M3,
+    "gallons": GALLON_M3,
+    "qt": GALLON_M3 / 4,
+}
+ANGLE_UNITS: Mapping[str, float] = {
+    "deg": math.pi / 180,
+    "°": math.pi / 180,
+    "degrees": math.pi / 180,
+    "rad": 1.0,
+}
+
+
+@dataclass(frozen=True)
+class Units:
+    """What the shop reads and writes: length form, finest fraction of an inch, mass."""
+
+    length: Length = "mm"
+    mass: Mass = "kg"
+    denominator: int = 16
+
+    @property
+    def key(self) -> str:
+        return self.length
+
+    @property
+    def step_m(self) -> float:
+        """The shop's nudge: 1 mm, or the finest fraction of an inch [m]."""
+        return 0.001 if self.length == "mm" else INCH_M / self.denominator
+
+
+SYSTEMS: Mapping[str, Units] = {
+    "ft-in": Units("ft-in", "lb"),
+    "in": Units("in", "lb"),
+    "mm": Units("mm", "kg"),
+}
+
+
+def _clean(text: str) -> str:
+    for sign, plain in _SIGNS.items():
+        text = text.replace(sign, plain)
+    for sign, plain in _VULGAR.items():
+        text = text.replace(sign, f" {plain}")
+    return re.sub(r"\s+", " ", text).strip().lower()
+
+
+def _mixed(text: str) -> float:
+    """A number with an optional fraction: '40 1/2', '4-1/2', '3/8', '1 029', '1.03'."""
+    whole, _, fraction = text.replace("-", " ").rpartition(" ") if "/" in text else ("", "", "")
+    if "/" in text:
+        top, _, bottom = (fraction or text).partition("/")
+        if int(bottom) == 0:
+            raise ValueError("a fraction needs a denominator above 0")
+        return (float(whole) if whole.strip() else 0.0) + int(top) / int(bottom)
+    return float(text.replace(" ", ""))
+
+
+def _read(text: str, units: Mapping[str, float], default: str, what: str, examples: str) -> float:
+    """Sum of number-unit terms, larger units first; a bare number takes `default`."""
+    plain = _clean(text)
+    refuse = CoreError(f"read “{text}” as {what}; accepted: {examples}")
+    if not plain or len(plain) > 60:
+        raise refuse
+    sign = -1.0 if plain.startswith("-") else 1.0
+    rest = plain.lstrip("+-").strip()
+    names = "|".join(re.escape(u) for u in sorted(units, key=len, reverse=True))
+    total, largest = 0.0, math.inf
+    while rest:
+        match = re.match(rf"({_MIXED})\s*({names})?(?![a-z])\.?[\s,-]*", rest)
+        if not match:
+            raise refuse
+        unit = match[2]
+        if unit is None:
+            # 5' 3 means five feet three inches; anything else bare takes the shop's unit
+            unit = "in" if largest == FOOT_M else default
+            if math.isfinite(largest) and largest != FOOT_M:
+                raise refuse
+        factor = units[unit]
+        if factor >= largest:
+            raise refuse
+        try:
+            total += _mixed(match[1]) * factor
+        except ValueError as error:
+            raise refuse from error
+        largest, rest = factor, rest[match.end() :]
+    if not math.isfinite(total):
+        raise refuse
+    return sign * total
+
+
+def read_length_m(text: str, units: Units) -> float:
+    """Length [m] from text such as 3' 4-1/2", 3ft 4.5in, 40 1/2", 1029mm, 1.03 m.
+
+    A bare number is in inches, or in millimetres for a metric shop.
+    Raises CoreError naming what was read and what is accepted.
+    """
+    default = "mm" if units.length == "mm" else "in"
+    examples = "3' 4-1/2\", 40 1/2 in, 1029 mm, 1.03 m"
+    return _read(text, LENGTH_UNITS, default, "a length", examples)
+
+
+def read_mass_kg(text: str, units: Units) -> float:
+    """Mass [kg] from text such as 85, 187 lb, 12 lb 4 oz, 85 kg. Raises CoreError."""
+    return _read(text, MASS_UNITS, units.mass, "a mass", "85 kg, 187 lb, 12 lb 4 oz")
+
+
+def read_volume_m3(text: str, units: Units) -> float:
+    """Volume [m3] from text such as 75 l, 20 gal, 0.075 m3. Raises CoreError."""
+    default = "l" if units.mass == "kg" else "gal"
+    return _read(text, VOLUME_UNITS, default, "a volume", "75 l, 20 gal, 0.075 m3")
+
+
+def read_angle_rad(text: str) -> float:
+    """Angle [rad] from text such as 9, 9.5°, 9 deg, 0.16 rad. Raises CoreError."""
+    return _read(text, ANGLE_UNITS, "deg", "an angle", "9, 9.5°, 9 deg, 0.16 rad")
+
+
+def read_temperature_c(text: str, default: Literal["c", "f"] = "c") -> float:
+    """Temperature [degC] from text such as 18, 18 °C, 64 F. Raises CoreError."""
+    match = re.fullmatch(r"([+-]?\d+\.?\d*)\s*°?\s*([cf]?)", _clean(text))
+    if not match:
+        raise CoreError(f"read “{text}” as a temperature; accepted: 18 °C, 64 °F")
+    value, unit = float(match[1]), match[2] or default
+    return (value - 32) / 1.8 if unit == "f" else value
+
+
+@dataclass(frozen=True)
+class LengthText:
+    """A length split for display: '-', feet, whole inches or number, fraction, unit."""
+
+    sign: str
+    feet: int | None
+    whole: str
+    top: int
+    bottom: int
+    unit: str
+
+    def __str__(self) -> str:
+        fraction = f"{self.top}/{self.bottom}" if self.top else ""
+        whole = "" if fraction and self.whole == "0" and self.feet is None else self.whole
+        joined = "-".join(p for p in (whole, fraction) if p)
+        if self.feet is not None:
+            return f"{self.sign}{self.feet}' {joined}\""
+        return f"{self.sign}{joined.replace('-', ' ')} {self.unit}"
+
+
+def _grouped(value: int) -> str:
+    return f"{value:,}".replace(",", " ")
+
+
+def length_text(value_m: float, units: Units, finer: bool = False) -> LengthText:
+    """Split a length [m] for display, rounded to 1 mm (0.1 if finer) or to the fraction.
+
+    Raises CoreError for a value that is not finite.
+    """
+    if not math.isfinite(value_m):
+        raise CoreError(f"read {value_m} as a length; accepted: a finite number")
+    if units.length == "mm":
+        mm = round(abs(value_m) * 1000, 1 if finer else 0)
+        sign = "-" if value_m < 0 and mm else ""
+        tenth = f"{mm:.1f}".partition(".")[2] if finer else "0"
+        text = _grouped(int(mm)) + (f".{tenth}" if tenth != "0" else "")
+        return LengthText(sign, None, text, 0, 1, "mm")
+    bottom = units.denominator * (2 if finer else 1)
+    steps = round(abs(value_m) / INCH_M * bottom)
+    sign = "-" if value_m < 0 and steps else ""
+    whole, part = divmod(steps, bottom)
+    fraction = Fraction(part, bottom)
+    if units.length == "ft-in" and whole >= 12:
+        feet, whole = divmod(whole, 12)
+        return LengthText(sign, feet, str(whole), fraction.numerator, fraction.denominator, '"')
+    return LengthText(sign, None, str(whole), fraction.numerator, fraction.denominator, "in")
+
+
+def write_length(value_m: float, units: Units, finer: bool = False) -> str:
+    """Length as text that read_length_m reads back, within half of the finest step."""
+    return str(length_text(value_m, units, finer))
+
+
+def write_mass(value_kg: float, units: Units, digits: int = 1) -> str:
+    """Mass as text with its unit; whole numbers from 100 upward."""
+    value = value_kg / POUND_KG if units.mass == "lb" else value_kg
+    places = 0 if abs(value) >= 100 else digits
+    return f"{value:.{places}f} {units.mass}".replace("-0 ", "0 ")
+
+
+def write_angle_deg(value_deg: float, digits: int = 1) -> str:
+    """Angle in degrees as text, with the degree sign."""
+    return f"{value_deg:.{digits}f}°"

@@ -1,0 +1,88 @@
+"""What `./run derive` prints: parts, ledger, floats, findings, needs and cost as plain data."""
+
+from __future__ import annotations
+
+from dataclasses import asdict
+from typing import Any
+
+from stirrup.core.derive import Derived
+from stirrup.core.findings import Finding, Quantity
+from stirrup.core.units import SYSTEMS, Units, write_length, write_mass
+
+
+def say(quantity: Quantity, units: Units) -> str:
+    """A quantity as plain text in the reader's units."""
+    value, unit = quantity.value, quantity.unit
+    if unit == "m":
+        return write_length(value, units, quantity.finer)
+    if unit == "kg":
+        return write_mass(value, units)
+    if unit == "deg":
+        return f"{value:.1f}°"
+    if unit == "count":
+        return f"{value:g}"
+    if unit == "money":
+        return f"{value:,.2f}".replace(",", " ")
+    if unit in ("m2", "m3"):
+        return f"{value:.2f} {unit.replace('2', '²').replace('3', '³')}"
+    return unit if value == 0 else f"{value:g} {unit}"
+
+
+def sentence(finding: Finding, units: Units) -> str:
+    """Text and remedy of a finding with the amounts put in."""
+    values = {k: say(q, units) for k, q in finding.values.items()}
+    text = f"{finding.text} {finding.remedy}" if finding.remedy else finding.text
+    return text.format(**values)
+
+
+def summary(derived: Derived) -> dict[str, Any]:
+    """Everything derived, as JSON values; SI, money as text."""
+    units = SYSTEMS["mm"]
+    built = derived.built
+    return {
+        "name": derived.plan.name,
+        "added_kg": derived.added_kg,
+        "parts": {
+            "panels": [
+                {"key": p.key, "label": p.label, "name": p.name, "stock": p.stock,
+                 "outline_m": p.outline, "holes_m": p.holes, "mass_kg": p.mass_kg,
+                 "centre_m": p.centre}
+                for b in built for p in b.panels
+            ],
+            "members": [
+                {"key": m.key, "label": m.label, "name": m.name, "stock": m.stock,
+                 "length_m": m.length, "slots_m": m.slots, "opening_deg": m.opening_deg,
+                 "mass_kg": m.mass_kg, "centre_m": m.centre}
+                for b in built for m in b.members
+            ],
+            "bought": [
+                {"key": x.key, "label": x.label, "name": x.name, "item": x.item,
+                 "quantity": x.quantity, "mass_kg": x.mass_kg, "centre_m": x.centre}
+                for b in built for x in b.bought
+            ],
+        },
+        "ledger": [asdict(e) for e in derived.planned],
+        "cases": [
+            c.report.as_json() if c.report else {"case": c.name, "error": c.error}
+            for c in derived.cases
+        ],
+        "findings": [
+            {"code": f.code, "level": f.level, "place": f.place, "title": f.title,
+             "text": sentence(f, units)}
+            for f in derived.findings
+        ],
+        "needs": [
+            {"item": line.item.id, "name": line.item.name, "unit": line.item.unit,
+             "quantity": line.need.quantity, "spare": line.need.spare,
+             "packs": [{"holds": p.quantity, "price": str(p.price), "count": n}
+                       for p, n in line.packs],
+             "cost": str(line.cost)}
+            for line in derived.cost.lines
+        ],
+        "cost": {
+            "net": str(derived.cost.net),
+            "tax": str(derived.cost.tax),
+            "total": str(derived.cost.total),
+            "budget": None if derived.cost.budget is None else str(derived.cost.budget),
+        },
+    }  # fmt: skip

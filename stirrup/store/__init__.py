@@ -1,0 +1,1 @@
+"""Where builds are kept: PostgreSQL. The only package that knows SQL."""

@@ -1,0 +1,223 @@
+"""Builds and their revisions: load, commit, merge or refuse, undo, redo.
+
+All functions run inside a transaction of the caller (`database.atomic()`); a build's row
+is locked while it changes, so that revisions stay in one line.
+"""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Callable
+from dataclasses import dataclass
+from datetime import datetime
+from typing import Any
+
+from stirrup.core.plan.changes import AnyChange, apply, conflicts, invert, read_change
+from stirrup.core.plan.model import Plan
+from stirrup.store.models import Build, Revision, now
+
+Describe = Callable[[Plan, AnyChange], str]
+
+
+class NotThereError(LookupError):
+    """No build with this number in the shop."""
+
+
+class StaleEditError(Exception):
+    """Somebody else changed the same thing since `base`; nothing was stored."""
+
+    def __init__(self, theirs: str, number: int, plan: Plan) -> None:
+        super().__init__(f"changed meanwhile: {theirs}")
+        self.theirs, self.number, self.plan = theirs, number, plan
+
+
+class NothingLeftError(Exception):
+    """Nothing to undo, or nothing to redo."""
+
+
+@dataclass(frozen=True)
+class Stored:
+    """A build as it is in the store."""
+
+    id: int
+    number: int
+    plan: Plan
+    can_undo: str | None  # in words, what would be undone
+    can_redo: str | None
+    changed: datetime
+    merged: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class Step:
+    """One line of the history."""
+
+    number: int
+    kind: str
+    words: str
+    at: datetime
+
+
+def _plan(data: Any) -> Plan:
+    return Plan.model_validate_json(json.dumps(data), strict=True)
+
+
+def _data(plan: Plan) -> Any:
+    return json.loads(plan.model_dump_json(exclude_none=True))
+
+
+def _words(build: Any, number: int | None) -> str | None:
+    if number is None:
+        return None
+    row = Revision.get_or_none((Revision.build == build) & (Revision.number == number))
+    return None if row is None else str(row.words)
+
+
+def _stored(build: Any, plan: Plan | None = None, merged: tuple[str, ...] = ()) -> Stored:
+    return Stored(
+        build.id,
+        build.number,
+        plan or _plan(build.plan),
+        _words(build, build.undo_top),
+        _words(build, build.redo_top),
+        build.changed,
+        merged,
+    )
+
+
+def _locked(shop_id: int, build_id: int) -> Any:
+    build = (
+        Build.select()
+        .where((Build.id == build_id) & (Build.shop == shop_id))
+        .for_update()
+        .get_or_none()
+    )
+    if build is None:
+        raise NotThereError(f"there is no build {build_id}")
+    return build
+
+
+def load(shop_id: int, build_id: int) -> Stored:
+    """A build. Raises NotThereError."""
+    build = Build.get_or_none((Build.id == build_id) & (Build.shop == shop_id))
+    if build is None:
+        raise NotThereError(f"there is no build {build_id}")
+    return _stored(build)
+
+
+def all_builds(shop_id: int) -> list[Stored]:
+    """All builds of a shop, in the order they were made."""
+    rows = Build.select().where(Build.shop == shop_id).order_by(Build.id)
+    return [_stored(row) for row in rows]
+
+
+def create(shop_id: int, plan: Plan, words: str) -> Stored:
+    """A new build from a plan, as revision 1."""
+    data = _data(plan)
+    build = Build.create(shop=shop_id, name=plan.name, plan=data, number=1)
+    Revision.create(shop=shop_id, build=build, number=1, kind="import", words=words, plan=data)
+    return _stored(build, plan)
+
+
+def rename_to_new(shop_id: int, plan: Plan) -> Plan:
+    """The plan under a name that no build of the shop has yet."""
+    names = {row.name for row in Build.select(Build.name).where(Build.shop == shop_id)}
+    if plan.name not in names:
+        return plan
+    number = 2
+    while f"{plan.name} ({number})" in names:
+        number += 1
+    return plan.model_copy(update={"name": f"{plan.name} ({number})"})
+
+
+def history(shop_id: int, build_id: int, most: int = 200) -> list[Step]:
+    """Latest revisions first."""
+    rows = (
+        Revision.select(Revision.number, Revision.kind, Revision.words, Revision.at)
+        .where((Revision.build == build_id) & (Revision.shop == shop_id))
+        .order_by(Revision.number.desc())
+        .limit(most)
+    )
+    return [Step(r.number, r.kind, r.words, r.at) for r in rows]
+
+
+def _advance(
+    build: Any, plan: Plan, change: AnyChange, inverse: AnyChange, kind: str, words: str, **extra: Any
+) -> None:
+    data = _data(plan)
+    build.number += 1
+    build.plan, build.name, build.changed = data, plan.name, now()
+    Revision.create(
+        shop=build.shop_id,
+        build=build,
+        number=build.number,
+        kind=kind,
+        words=words,
+        change=json.loads(change.model_dump_json()),
+        inverse=json.loads(inverse.model_dump_json()),
+        plan=data,
+        **extra,
+    )
+
+
+def commit(
+    shop_id: int, build_id: int, base: int, change: AnyChange, describe: Describe, token: str | None
+) -> Stored:
+    """Apply a change made on revision `base`, merging it over changes to other things.
+
+    A repeated token returns the build as it is. Raises StaleEditError when the same thing
+    was changed since, CoreError when the change is not valid, NotThereError.
+    """
+    build = _locked(shop_id, build_id)
+    if token and Revision.get_or_none((Revision.build == build) & (Revision.token == token)):
+        return _stored(build)
+    plan = _plan(build.plan)
+    since = list(
+        Revision.select()
+        .where((Revision.build == build) & (Revision.number > base))
+        .order_by(Revision.number.desc())
+    )
+    for row in since:
+        if row.change is not None and conflicts(read_change(row.change), change):
+            raise StaleEditError(row.words, build.number, plan)
+    inverse = invert(plan, change)
+    after = apply(plan, change)
+    words = describe(plan, change)
+    _advance(build, after, change, inverse, "change", words, under=build.undo_top, token=token)
+    build.undo_top, build.redo_top = build.number, None
+    build.save()
+    return _stored(build, after, tuple(row.words for row in since))
+
+
+def _revision(build: Any, number: int) -> Any:
+    return Revision.get((Revision.build == build) & (Revision.number == number))
+
+
+def undo(shop_id: int, build_id: int) -> Stored:
+    """Take the latest change back, as a new revision. Raises NothingLeftError."""
+    build = _locked(shop_id, build_id)
+    if build.undo_top is None:
+        raise NothingLeftError("nothing to undo")
+    target = _revision(build, build.undo_top)
+    plan, change = _plan(build.plan), read_change(target.inverse)
+    after = apply(plan, change)
+    _advance(build, after, change, read_change(target.change), "undo", f"undone: {target.words}")
+    target.redo_under = build.redo_top
+    target.save()
+    build.redo_top, build.undo_top = target.number, target.under
+    build.save()
+    return _stored(build, after)
+
+
+def redo(shop_id: int, build_id: int) -> Stored:
+    """Make the change that was undone last again. Raises NothingLeftError."""
+    build = _locked(shop_id, build_id)
+    if build.redo_top is None:
+        raise NothingLeftError("nothing to redo")
+    target = _revision(build, build.redo_top)
+    plan, change = _plan(build.plan), read_change(target.change)
+    after = apply(plan, change)
+    _advance(build, after, change, read_change(target.inverse), "redo", f"redone: {target.words}")
+    build.redo_top, build.undo_top = target.redo_under, target.number
+    build.save()
+    return _stored(build, after)

@@ -1,0 +1,90 @@
+"""Tables. Every table carries shop_id, so that shops can be spread over servers later."""
+
+from __future__ import annotations
+
+from datetime import UTC, datetime
+from typing import Any
+
+from peewee import (
+    DatabaseProxy,
+    DateTimeField,
+    ForeignKeyField,
+    IntegerField,
+    JSONField,
+    Model,
+    TextField,
+)
+
+DATABASE = DatabaseProxy()
+
+
+def now() -> datetime:
+    """The time, with its zone."""
+    return datetime.now(UTC)
+
+
+class Base(Model):
+    class Meta:
+        database = DATABASE
+
+
+class Shop(Base):
+    """A workshop: its name and how it reads numbers."""
+
+    name: Any = TextField()
+    units: Any = TextField(default="mm")
+
+    class Meta:
+        table_name = "shop"
+
+
+class Build(Base):
+    """One build: its plan as it is now, and the tops of its undo and redo stacks.
+
+    The stacks are linked lists through the revisions: `under` below each of them.
+    """
+
+    shop: Any = ForeignKeyField(Shop, backref="builds", index=True)
+    name: Any = TextField()
+    plan: Any = JSONField()
+    number: Any = IntegerField(default=0)
+    undo_top: Any = IntegerField(null=True)
+    redo_top: Any = IntegerField(null=True)
+    created: Any = DateTimeField(default=now)
+    changed: Any = DateTimeField(default=now)
+
+    class Meta:
+        table_name = "build"
+
+
+class Revision(Base):
+    """One acknowledged step: the change, its inverse, the plan after it."""
+
+    shop: Any = ForeignKeyField(Shop, index=True)
+    build: Any = ForeignKeyField(Build, backref="revisions", on_delete="CASCADE")
+    number: Any = IntegerField()
+    kind: Any = TextField()  # import, change, undo, redo
+    words: Any = TextField()
+    change: Any = JSONField(null=True)
+    inverse: Any = JSONField(null=True)
+    plan: Any = JSONField()
+    under: Any = IntegerField(null=True)  # next lower on the undo stack
+    redo_under: Any = IntegerField(null=True)  # next lower on the redo stack
+    token: Any = TextField(null=True)  # of the request, so that a repeat is not applied twice
+    at: Any = DateTimeField(default=now)
+
+    class Meta:
+        table_name = "revision"
+        indexes = ((("build", "number"), True), (("build", "token"), True))
+
+
+class Price(Base):
+    """The shop's packs and prices of one catalogue item: [[quantity, "price"], …]."""
+
+    shop: Any = ForeignKeyField(Shop, index=True)
+    item: Any = TextField()
+    packs: Any = JSONField()
+
+    class Meta:
+        table_name = "price"
+        indexes = ((("shop", "item"), True),)

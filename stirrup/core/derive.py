@@ -274,9 +274,7 @@ def derive(plan: Plan, prices: Prices | None = None, quick: bool = False) -> Der
     sheets = _sheets(built, prices, quick)
     sticks = _sticks(built, prices, quick)
     wishes = plan.wishes
-    cost = price_up(
-        _needs(built, sheets, sticks), prices, wishes.tax_percent, wishes.budget, not quick
-    )
+    cost = price_up(_needs(built, sheets, sticks), prices, wishes.tax_percent, wishes.budget, not quick)
     reports = [(c.name, c.report, c.error) for c in cases]
     findings += hull_findings(plan.hull, vessel.surface)
     findings += float_findings(reports, cost.budget, cost.total)

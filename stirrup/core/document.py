@@ -39,9 +39,7 @@ class MassPoint(Document):
     value: float = Field(gt=0, le=100_000, description="mass [kg]")
     centre: Point = Field(description="centre of mass [m]")
     status: Status = Field("guessed", description="how the value is known")
-    spread: float | None = Field(
-        None, ge=0, description="1 sigma [kg]; follows from status when absent"
-    )
+    spread: float | None = Field(None, ge=0, description="1 sigma [kg]; follows from status when absent")
     centre_spread: Annotated[float, Field(ge=0)] | Point = Field(
         0.0, description="1 sigma of the centre [m], one number or one for each axis"
     )

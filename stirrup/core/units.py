@@ -209,7 +209,8 @@ def _grouped(value: int) -> str:
 
 
 def length_text(value_m: float, units: Units, finer: bool = False) -> LengthText:
-    """Split a length [m] for display, rounded to 1 mm (0.1 if finer) or to the fraction.
+    """Split a length [m] for display, rounded to 1 mm (0.1 if finer) or to the fraction
+    (thousandths of an inch if finer and under one inch).
 
     Raises CoreError for a value that is not finite.
     """
@@ -221,6 +222,10 @@ def length_text(value_m: float, units: Units, finer: bool = False) -> LengthText
         tenth = f"{mm:.1f}".partition(".")[2] if finer else "0"
         text = _grouped(int(mm)) + (f".{tenth}" if tenth != "0" else "")
         return LengthText(sign, None, text, 0, 1, "mm")
+    if finer and abs(value_m) < INCH_M:
+        # thin stock is named in thousandths of an inch
+        text = f"{abs(value_m) / INCH_M:.3f}"
+        return LengthText("-" if value_m < 0 and float(text) else "", None, text, 0, 1, "in")
     bottom = units.denominator * (2 if finer else 1)
     steps = round(abs(value_m) / INCH_M * bottom)
     sign = "-" if value_m < 0 and steps else ""

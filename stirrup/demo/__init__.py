@@ -1,0 +1,1 @@
+"""The demo boats: build files that ship with the program."""

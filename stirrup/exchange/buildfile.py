@@ -33,8 +33,7 @@ def parse(text: str | bytes) -> Plan:
     """
     if len(text) > MOST_BYTES:
         raise CoreError(
-            f"the file has {len(text) / 1e6:.0f} MB; a build file has at most "
-            f"{MOST_BYTES / 1e6:.0f} MB"
+            f"the file has {len(text) / 1e6:.0f} MB; a build file has at most {MOST_BYTES / 1e6:.0f} MB"
         )
     try:
         content = text.decode("utf-8-sig") if isinstance(text, bytes) else text
@@ -42,9 +41,7 @@ def parse(text: str | bytes) -> Plan:
     except UnicodeDecodeError as error:
         raise CoreError(f"not UTF-8 text: byte {error.start} cannot be read") from None
     except json.JSONDecodeError as error:
-        raise CoreError(
-            f"not JSON: line {error.lineno}, column {error.colno}: {error.msg}"
-        ) from None
+        raise CoreError(f"not JSON: line {error.lineno}, column {error.colno}: {error.msg}") from None
     except RecursionError:
         raise CoreError("not a build file: nested too deeply") from None
     return from_data(data)
@@ -76,8 +73,7 @@ def read(source: str) -> Plan:
         size = path.stat().st_size
         if size > MOST_BYTES:
             raise CoreError(
-                f"the file has {size / 1e6:.0f} MB; a build file has at most "
-                f"{MOST_BYTES / 1e6:.0f} MB",
+                f"the file has {size / 1e6:.0f} MB; a build file has at most {MOST_BYTES / 1e6:.0f} MB",
                 source,
             )
         return parse(path.read_bytes())

@@ -87,10 +87,7 @@ def _stored(build: Any, plan: Plan | None = None, merged: tuple[str, ...] = ()) 
 
 def _locked(shop_id: int, build_id: int) -> Any:
     build = (
-        Build.select()
-        .where((Build.id == build_id) & (Build.shop == shop_id))
-        .for_update()
-        .get_or_none()
+        Build.select().where((Build.id == build_id) & (Build.shop == shop_id)).for_update().get_or_none()
     )
     if build is None:
         raise NotThereError(f"there is no build {build_id}")
@@ -142,7 +139,13 @@ def history(shop_id: int, build_id: int, most: int = 200) -> list[Step]:
 
 
 def _advance(
-    build: Any, plan: Plan, change: AnyChange, inverse: AnyChange, kind: str, words: str, **extra: Any
+    build: Any,
+    plan: Plan,
+    change: AnyChange,
+    inverse: AnyChange,
+    kind: str,
+    words: str,
+    **extra: Any,
 ) -> None:
     data = _data(plan)
     build.number += 1

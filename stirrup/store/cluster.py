@@ -46,9 +46,7 @@ def _as_postgres() -> list[str]:
 
 
 def _call(args: list[str], what: str) -> None:
-    result = subprocess.run(
-        [*_as_postgres(), *args], cwd="/", capture_output=True, text=True, check=False
-    )
+    result = subprocess.run([*_as_postgres(), *args], cwd="/", capture_output=True, text=True, check=False)
     if result.returncode != 0:
         raise ClusterError(f"{what}: {(result.stderr or result.stdout).strip()[-800:]}")
 

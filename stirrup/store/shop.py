@@ -28,22 +28,16 @@ def set_units(shop_id: int, units: str) -> None:
 def prices(shop_id: int) -> Prices:
     """The shop's own packs and prices over the catalogue's starting values."""
     rows = Price.select().where(Price.shop == shop_id)
-    return Prices(
-        {r.item: tuple(Pack(float(q), Decimal(p)) for q, p in r.packs) for r in rows}
-    )
+    return Prices({r.item: tuple(Pack(float(q), Decimal(p)) for q, p in r.packs) for r in rows})
 
 
 def set_price(shop_id: int, item_id: str, each: Decimal) -> None:
     """Price of the item's smallest pack; larger packs keep their ratio to it. CoreError."""
     packs = find(item_id).packs
     least = min(packs, key=lambda p: p.quantity)
-    scaled = [
-        [p.quantity, str((p.price * each / least.price).quantize(Decimal("0.01")))] for p in packs
-    ]
+    scaled = [[p.quantity, str((p.price * each / least.price).quantize(Decimal("0.01")))] for p in packs]
     (
         Price.insert(shop=shop_id, item=item_id, packs=scaled)
-        .on_conflict(
-            conflict_target=[Price.shop, Price.item], update={Price.packs: scaled}
-        )
+        .on_conflict(conflict_target=[Price.shop, Price.item], update={Price.packs: scaled})
         .execute()
     )

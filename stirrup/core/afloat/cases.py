@@ -197,18 +197,14 @@ def case_entries(
     return rows, liquids
 
 
-def case_load(
-    plan: Plan, vessel: Vessel, built: tuple[Built, ...], case: LoadCase
-) -> tuple[Load, Solid]:
+def case_load(plan: Plan, vessel: Vessel, built: tuple[Built, ...], case: LoadCase) -> tuple[Load, Solid]:
     """What weighs and what displaces in a case."""
     base = ledger(plan, vessel, built, case.name == AS_FOUND)
     load = sum_load(*case_entries(plan, base, case))
     return load, vessel.solid(case.name == AS_FOUND)
 
 
-def float_case(
-    plan: Plan, vessel: Vessel, built: tuple[Built, ...], case: LoadCase
-) -> FloatReport:
+def float_case(plan: Plan, vessel: Vessel, built: tuple[Built, ...], case: LoadCase) -> FloatReport:
     """How she sits in one case. Raises NoEquilibriumError."""
     load, solid = case_load(plan, vessel, built, case)
     state = equilibrium(solid, load, vessel.density)
@@ -232,4 +228,3 @@ def righting_case(
 def total_mass_kg(entries: Iterable[Entry]) -> float:
     """Sum of a ledger [kg]."""
     return float(np.sum([e.mass_kg for e in entries]))
-

@@ -135,9 +135,7 @@ def check_floats(solid: Solid, load: Load, density: float) -> None:
         raise NoEquilibriumError(f"the masses add up to {load.mass_kg:.1f} kg; more than 0 needed")
 
 
-def starting_state(
-    solid: Solid, load: Load, density: float, trim: float = 0.0, heel: float = 0.0
-) -> State:
+def starting_state(solid: Solid, load: Load, density: float, trim: float = 0.0, heel: float = 0.0) -> State:
     """A first water plane: height by the share of the whole volume that must be under."""
     reach = solid.vertices @ up_vector(trim, heel)
     share = load.mass_kg / (density * solid.volume_m3)
@@ -167,9 +165,7 @@ def equilibrium(solid: Solid, load: Load, density: float, near: State | None = N
         way = vectors[:, 0]
         way = way * (1.0 if (way[2] if abs(way[2]) > abs(way[1]) else way[1]) >= 0 else -1.0)
         way = way * KICK_RAD / float(np.abs(way[1:]).max())
-        state = evaluate(
-            solid, load, density, state.d + way[0], state.trim + way[1], state.heel + way[2]
-        )
+        state = evaluate(solid, load, density, state.d + way[0], state.trim + way[1], state.heel + way[2])
     heel, trim = math.degrees(state.heel), math.degrees(state.trim)
     if abs(heel) > 60:
         side = "port" if heel > 0 else "starboard"

@@ -79,9 +79,11 @@ class Liquid:
             if depth - swing >= 0 and depth + swing <= height:
                 # the surface meets only the four walls: exact wedge integrals
                 kx, ky = length**2 / 12, breadth**2 / 12
-                centre = np.array(
-                    [sx * kx, sy * ky, (depth**2 + sx**2 * kx + sy**2 * ky) / 2]
-                ) / [depth, depth, depth]
+                centre = np.array([sx * kx, sy * ky, (depth**2 + sx**2 * kx + sy**2 * ky) / 2]) / [
+                    depth,
+                    depth,
+                    depth,
+                ]
                 spread = np.array([[1.0, 0.0, sx], [0.0, 1.0, sy]])
                 surface = length * breadth / n[2] * (spread.T @ np.diag([kx, ky]) @ spread)
                 return floor + centre, surface * self.cells

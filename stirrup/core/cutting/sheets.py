@@ -136,8 +136,7 @@ def _boxes(job: SheetJob, turns: dict[str, int]) -> SheetLayout | None:
             key,
         )
     usable = [
-        math.floor((size - 2 * job.margin + job.kerf) * scale + 1e-3)
-        for size in (job.width, job.height)
+        math.floor((size - 2 * job.margin + job.kerf) * scale + 1e-3) for size in (job.width, job.height)
     ]
     packer.add_bin(*usable, count=len(job.blanks))
     packer.pack()
@@ -161,17 +160,13 @@ def _boxes(job: SheetJob, turns: dict[str, int]) -> SheetLayout | None:
 
 def _shelves(job: SheetJob, turns: dict[str, int]) -> SheetLayout:
     """Boxes in shelves, tallest first: rough, and ready in a millisecond."""
-    boxes = sorted(
-        ((b.id, _bounds(b, turns[b.id])) for b in job.blanks), key=lambda x: x[1][1] - x[1][3]
-    )
+    boxes = sorted(((b.id, _bounds(b, turns[b.id])) for b in job.blanks), key=lambda x: x[1][1] - x[1][3])
     wide, high = job.width - job.margin + job.kerf, job.height - job.margin + job.kerf
     sheets: list[list[Placement]] = []
     shelves: list[list[float]] = []  # sheet, foot, top, used length
     for key, (x0, y0, x1, y1) in boxes:
         w, h = x1 - x0 + job.kerf, y1 - y0 + job.kerf
-        shelf = next(
-            (s for s in shelves if s[3] + w <= wide + 1e-9 and h <= s[2] - s[1] + 1e-9), None
-        )
+        shelf = next((s for s in shelves if s[3] + w <= wide + 1e-9 and h <= s[2] - s[1] + 1e-9), None)
         if shelf is None:
             tops = {int(s[0]): s[2] for s in shelves}
             at = next((n for n, top in tops.items() if top + h <= high + 1e-9), len(sheets))
@@ -196,10 +191,7 @@ def _bounds(blank: Blank, rotation: int) -> tuple[float, float, float, float]:
 
 def _fits_alone(job: SheetJob, blank: Blank, rotation: int) -> bool:
     x0, y0, x1, y1 = _bounds(blank, rotation)
-    return (
-        x1 - x0 <= job.width - 2 * job.margin + 1e-9
-        and y1 - y0 <= job.height - 2 * job.margin + 1e-9
-    )
+    return x1 - x0 <= job.width - 2 * job.margin + 1e-9 and y1 - y0 <= job.height - 2 * job.margin + 1e-9
 
 
 @dataclass
@@ -308,9 +300,7 @@ def lay_out(job: SheetJob, quick: bool = False) -> SheetLayout:
 
     Blanks larger than the sheet in every allowed turn are listed as unplaced.
     """
-    fits = tuple(
-        b for b in job.blanks if any(_fits_alone(job, b, r) for r in b.rotations)
-    )
+    fits = tuple(b for b in job.blanks if any(_fits_alone(job, b, r) for r in b.rotations))
     unplaced = tuple(b.id for b in job.blanks if b not in fits)
     inner = replace(job, blanks=fits)
     if not fits:

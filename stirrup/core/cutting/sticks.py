@@ -103,9 +103,7 @@ def _price_in(duals: list[float], sizes: list[int], demand: list[int], room: int
     return tuple(round(v) for v in result.x)
 
 
-def _generate(
-    sizes: list[int], demand: list[int], room: int
-) -> tuple[list[tuple[int, ...]], float]:
+def _generate(sizes: list[int], demand: list[int], room: int) -> tuple[list[tuple[int, ...]], float]:
     """Columns of the linear programme and its bound on the number of bars."""
     columns = list(dict.fromkeys(_first_fit(sizes, demand, room)))
     for _ in range(400):
@@ -164,9 +162,7 @@ def _programme(
         columns, bound = _generate(sizes, demand, room)
     result = milp(
         np.ones(len(columns)),
-        constraints=LinearConstraint(
-            np.array(columns, dtype=float).T, lb=np.array(demand, dtype=float)
-        ),
+        constraints=LinearConstraint(np.array(columns, dtype=float).T, lb=np.array(demand, dtype=float)),
         integrality=np.ones(len(columns)),
         options={"time_limit": 5.0},
     )

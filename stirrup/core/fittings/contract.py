@@ -131,5 +131,3 @@ def obstacle_of(
         # an upright outline (a rib) has no area in plan: give it the thickness of a sheet
         shape = flat if flat.area > 1e-5 else flat.convex_hull.buffer(0.002, cap_style="flat")
     return Obstacle(id_, name, kind, shape, min(z), max(z))
-
-

@@ -54,9 +54,7 @@ class Hatch(FittingBase):
     clear_width: float = Field(ge=0.1, le=2, title="Clear opening, across", description="[m]")
     corner: float = Field(0.03, ge=0, le=0.3, title="Corner radius", description="[m]")
     landing: float = Field(0.025, ge=0.008, le=0.1, title="Landing", description="[m] each side")
-    lid: Literal["as the deck", "al-3.2", "al-2.5", "ply-12", "pvc-12"] = Field(
-        "as the deck", title="Lid"
-    )
+    lid: Literal["as the deck", "al-3.2", "al-2.5", "ply-12", "pvc-12"] = Field("as the deck", title="Lid")
     runner: float = Field(
         0.0, ge=0, le=0.05, title="Runner under the lid", description="[m] thick at the latch"
     )
@@ -143,9 +141,7 @@ def _grip(c: Hatch, host: object, lid_m: float, latch: Latch) -> Finding:
     }
     text = "Lid and what is under it make {grip}; the body takes {low} to {high}."
     if latch.grip_min - 1e-9 <= grip <= latch.grip_max + 1e-9:
-        return Finding(
-            "LATCH-GRIP", "fine", c.id, "Latch grips", text, values, working=working
-        )
+        return Finding("LATCH-GRIP", "fine", c.id, "Latch grips", text, values, working=working)
     if grip < latch.grip_min:
         remedy = "Put a pad of {pad} under the lid, or take a thinner body."
     else:
@@ -159,9 +155,7 @@ def _grip(c: Hatch, host: object, lid_m: float, latch: Latch) -> Finding:
     ]
     if others:
         remedy += f" Of the latches in stock, {others[0]} holds it."
-    return Finding(
-        "LATCH-GRIP", "mend", c.id, "Latch sits outside its grip", text, values, remedy, working
-    )
+    return Finding("LATCH-GRIP", "mend", c.id, "Latch sits outside its grip", text, values, remedy, working)
 
 
 def _placing(c: Hatch, site: Site, cutout: Polygon) -> list[Finding]:

@@ -48,9 +48,7 @@ class RaisedDeck(FittingBase):
 
     kind: Literal["raised_deck"] = "raised_deck"
     aft: float = Field(ge=-2, le=40, title="Aft edge, from transom", description="[m]")
-    fore: float | None = Field(
-        None, ge=-2, le=40, title="Fore edge", description="[m]; empty: to the bow"
-    )
+    fore: float | None = Field(None, ge=-2, le=40, title="Fore edge", description="[m]; empty: to the bow")
     height: float = Field(gt=0, le=5, title="Top above keel line", description="[m]")
     skin: SheetId = Field("al-2.5", title="Skin")
     side_gap: float | None = Field(
@@ -62,12 +60,10 @@ class RaisedDeck(FittingBase):
     )
     members: StickId = Field("angle-40x40x3", title="Members")
     spacing: float = Field(0.35, ge=0.1, le=1.5, title="Cross members every", description="[m]")
-    fastener_pitch: float = Field(
-        0.075, ge=0.02, le=0.4, title="Fasteners every", description="[m]"
-    )
-    rivet: RivetId = Field("auto", title="Rivet through skin and member")
+    fastener_pitch: float = Field(0.075, ge=0.02, le=0.4, title="Fasteners every", description="[m]")
+    rivet: RivetId = Field("auto", title="Rivet, skin to member")
     cover: CoverId = Field("none", title="Cover")
-    face: bool = Field(True, title="Face panel under the aft edge")
+    face: bool = Field(True, title="Face under the aft edge")
     face_foot: float | None = Field(
         None, ge=0, le=5, title="Foot of the face", description="[m]; empty: down to the hull"
     )
@@ -117,8 +113,7 @@ def _lay_out(c: RaisedDeck, site: Site) -> _Deck:
     if hull.is_empty:
         low, high = site.surface.outside.low[2], site.surface.outside.high[2]
         raise CoreError(
-            f"a deck at {c.height:.3f} m meets no hull; the hull reaches from {low:.3f} to "
-            f"{high:.3f} m",
+            f"a deck at {c.height:.3f} m meets no hull; the hull reaches from {low:.3f} to {high:.3f} m",
             f"{place}.height",
         )
     x0, _, x1, _ = hull.bounds
@@ -244,9 +239,7 @@ def _cross_members(deck: _Deck, stations: list[tuple[str, float]]) -> list[Membe
         cuts.append(span[1])
         cuts.sort()
         pieces = [
-            (a, b)
-            for a, b in zip(cuts[::2], cuts[1::2], strict=True)
-            if b - a - 2 * end > LEAST_MEMBER_M
+            (a, b) for a, b in zip(cuts[::2], cuts[1::2], strict=True) if b - a - 2 * end > LEAST_MEMBER_M
         ]
         for k, (a, b) in enumerate(reversed(pieces), start=1):
             suffix = f".{k}" if len(pieces) > 1 else ""
@@ -460,15 +453,9 @@ def build(choices: RaisedDeck, site: Site) -> Built:
     findings.append(_bay_finding(deck, stations))
     z = choices.height
     hatching = MATERIALS[sheet(choices.skin).material].kind
-    shapes = [
-        Shape("deck", tuple((x, y, z) for x, y in p.outline), hatching) for p in skins
-    ]
-    shapes += [
-        Shape("opening", tuple((x, y, z) for x, y in hole), "") for p in skins for hole in p.holes
-    ]
-    shapes += [
-        Shape("face", tuple(p.frame.at(u, v) for u, v in p.outline), hatching) for p in faces
-    ]
+    shapes = [Shape("deck", tuple((x, y, z) for x, y in p.outline), hatching) for p in skins]
+    shapes += [Shape("opening", tuple((x, y, z) for x, y in hole), "") for p in skins for hole in p.holes]
+    shapes += [Shape("face", tuple(p.frame.at(u, v) for u, v in p.outline), hatching) for p in faces]
     return Built(
         choices.id,
         (*skins, *faces),

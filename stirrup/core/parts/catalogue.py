@@ -152,8 +152,7 @@ _SCREWS = (
 
 def _catalogue() -> dict[str, Item]:
     items: list[Item] = [
-        Sheet(i, name, "sheet", _packs((1, price)), material, t)
-        for i, name, material, t, price in _SHEETS
+        Sheet(i, name, "sheet", _packs((1, price)), material, t) for i, name, material, t, price in _SHEETS
     ]
     items += [
         Stick(i, name, "stick", _packs((1, price)), "6061-T6", a, b, t)
@@ -251,9 +250,7 @@ def fastener_for(style: str, grip_m: float) -> Fastener | None:
     fits = [
         f
         for f in CATALOGUE.values()
-        if isinstance(f, Fastener)
-        and f.style == style
-        and f.grip_min - 1e-9 <= grip_m <= f.grip_max + 1e-9
+        if isinstance(f, Fastener) and f.style == style and f.grip_min - 1e-9 <= grip_m <= f.grip_max + 1e-9
     ]
     return min(fits, key=lambda f: f.grip_max, default=None)
 

@@ -183,9 +183,7 @@ def touches(change: AnyChange) -> frozenset[tuple[str, ...]]:
 
 def conflicts(a: AnyChange, b: AnyChange) -> bool:
     """Whether two changes are about the same object (or one about a part of the other's)."""
-    return any(
-        p[: len(q)] == q or q[: len(p)] == p for p in touches(a) for q in touches(b)
-    )
+    return any(p[: len(q)] == q or q[: len(p)] == p for p in touches(a) for q in touches(b))
 
 
 def read_change(data: object) -> AnyChange:

@@ -191,8 +191,7 @@ class Plan(Document):
             for key in case.without:
                 if key not in named:
                     raise ValueError(
-                        f"{here}.without: nothing has the id “{key}”; ids: "
-                        f"{', '.join(named) or 'none'}"
+                        f"{here}.without: nothing has the id “{key}”; ids: {', '.join(named) or 'none'}"
                     )
         self._check_hosts()
         return self

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from decimal import Decimal
 from typing import Any
 
 from pydantic import BaseModel
@@ -41,6 +42,13 @@ def _follow(plan: Plan, path: tuple[str, ...]) -> list[Any]:
     return out
 
 
+AXES = ("x", "y", "z")
+
+
+def _is_point(value: Any) -> bool:
+    return isinstance(value, tuple) and all(isinstance(v, int | float) for v in value)
+
+
 def _show(field: str, value: Any, units: Units) -> str:
     if value is None:
         return "automatic"
@@ -50,6 +58,8 @@ def _show(field: str, value: Any, units: Units) -> str:
         return write_length(float(value), units)
     if isinstance(value, int | float) and field in ("value", "mass"):
         return write_mass(float(value), units)
+    if isinstance(value, Decimal):
+        return f"{value:.2f}"
     if isinstance(value, list | tuple) and all(isinstance(v, int | float) for v in value):
         return " / ".join(write_length(float(v), units) for v in value)
     if isinstance(value, int | float):
@@ -74,9 +84,18 @@ def describe(plan: Plan, change: AnyChange, units: Units) -> str:
     owners = [x for x in seen[:-1] if isinstance(x, BaseModel) and _named(x) != "it"]
     owner = _named(owners[-1]) if owners else plan.name
     field = change.path[-1]
+    where = ""
+    if change.path[:2] == ("hull", "lines") and len(change.path) > 5:
+        where = f", station {int(change.path[4]) + 1}"
+    if field.isdigit() and len(seen) > 1 and _is_point(seen[-2]):
+        axis = AXES[int(field) % 3]
+        old, new = (_show("x", v, units) for v in (seen[-1], change.value))
+        return f"{owner}{where}: {axis} {old} to {new}"
     if change.path[:2] == ("hull", "lines") and len(change.path) > 4:
         k = int(change.path[4]) + 1 if change.path[4].isdigit() else change.path[4]
-        return f"{owner}, station {k}: {_show(field, seen[-1], units)} to {_show(field, change.value, units)}"
+        return (
+            f"{owner}, station {k}: {_show(field, seen[-1], units)} to {_show(field, change.value, units)}"
+        )
     title = field.replace("_", " ")
     if owners and field in type(owners[-1]).model_fields:
         title = (type(owners[-1]).model_fields[field].title or title).lower()

@@ -1,0 +1,179 @@
+"""Typed text at a place of the plan: which kind of value it is, and reading it.
+
+A field's kind comes from the document models: "[m]" in the description is a length,
+"[kg]" a mass, a Literal a choice. So a new field needs no form code.
+"""
+
+from __future__ import annotations
+
+import types
+from dataclasses import dataclass
+from decimal import Decimal, InvalidOperation
+from typing import Any, Literal, Union, get_args, get_origin
+
+from annotated_types import Ge, Gt, Le, Lt
+from pydantic import BaseModel, JsonValue
+from pydantic.fields import FieldInfo
+
+from stirrup.core.errors import CoreError
+from stirrup.core.plan.changes import SetValue
+from stirrup.core.plan.model import Plan
+from stirrup.core.units import Units, read_length_m, read_mass_kg, write_length, write_mass
+
+Kind = Literal["length", "mass", "choice", "flag", "text", "number", "money", "share"]
+
+# places whose kind the model's description does not say
+_SPECIAL: dict[str, Kind] = {"budget": "money", "tax_percent": "number"}
+
+
+@dataclass(frozen=True)
+class FieldKind:
+    """What belongs at a place: kind, title, whether empty is allowed, choices, limits [SI]."""
+
+    kind: Kind
+    title: str
+    optional: bool = False
+    choices: tuple[str, ...] = ()
+    least: float | None = None
+    most: float | None = None
+    note: str = ""
+
+
+def _strip_optional(annotation: Any) -> tuple[Any, bool]:
+    if get_origin(annotation) in (Union, types.UnionType):
+        inner = [a for a in get_args(annotation) if a is not type(None)]
+        return inner[0], len(inner) < len(get_args(annotation))
+    return annotation, False
+
+
+def kind_of_field(name: str, info: FieldInfo) -> FieldKind:
+    """Kind of one field of a document model."""
+    annotation, optional = _strip_optional(info.annotation)
+    while hasattr(annotation, "__metadata__"):
+        annotation = annotation.__origin__
+    description = info.description or ""
+    title = info.title or name.replace("_", " ").capitalize()
+    least = next((float(m.ge) for m in info.metadata if isinstance(m, Ge)), None)  # type: ignore[arg-type]
+    least = next((float(m.gt) for m in info.metadata if isinstance(m, Gt)), least)  # type: ignore[arg-type]
+    most = next((float(m.le) for m in info.metadata if isinstance(m, Le)), None)  # type: ignore[arg-type]
+    most = next((float(m.lt) for m in info.metadata if isinstance(m, Lt)), most)  # type: ignore[arg-type]
+    note = description.split("empty:")[1].strip() if "empty:" in description else ""
+    if name in _SPECIAL:
+        return FieldKind(_SPECIAL[name], title, optional, (), least, most)
+    if get_origin(annotation) is Literal:
+        return FieldKind("choice", title, optional, tuple(get_args(annotation)))
+    if annotation is bool:
+        return FieldKind("flag", title)
+    if "[m]" in description:
+        return FieldKind("length", title, optional, (), least, most, note)
+    if "[kg]" in description:
+        return FieldKind("mass", title, optional, (), least, most, note)
+    if annotation in (float, int):
+        return FieldKind("number", title, optional, (), least, most, note)
+    return FieldKind("text", title, optional)
+
+
+def kind_at(plan: Plan, path: tuple[str, ...]) -> FieldKind:
+    """Kind of the value at a path. Raises CoreError when there is no such place."""
+    here: Any = plan
+    owner: Any = None
+    for depth, step in enumerate(path):
+        last = depth == len(path) - 1
+        if isinstance(here, tuple):
+            if here and all(isinstance(v, int | float) for v in here):
+                # a component of a point or size: always a length
+                return FieldKind("length", ("along", "across", "up")[int(step) % 3])
+            found = [
+                x
+                for k, x in enumerate(here)
+                if step in (getattr(x, "id", None), getattr(x, "name", None), str(k))
+            ]
+            if not found:
+                raise CoreError(f"nothing here is called “{step}”; it may be gone", ".".join(path))
+            here = found[0]
+        elif isinstance(here, BaseModel):
+            fields = type(here).model_fields
+            if step not in fields:
+                raise CoreError(f"there is no “{step}” here", ".".join(path))
+            owner = here
+            if last:
+                return kind_of_field(step, fields[step])
+            here = getattr(owner, step)
+        elif isinstance(here, dict):
+            return FieldKind("share", step, True, (), 0.0, 1.0)
+        else:
+            raise CoreError(f"there is no “{step}” here", ".".join(path))
+    raise CoreError("this place holds more than one value", ".".join(path))
+
+
+def _number(text: str, what: str) -> float:
+    try:
+        return float(text.strip().rstrip("%"))
+    except ValueError:
+        raise CoreError(f"read “{text}” as {what}; accepted: a number such as 12 or 7.5") from None
+
+
+def read_text(text: str, kind: FieldKind, units: Units) -> JsonValue:
+    """Value in SI from what was typed. Raises CoreError: what was read, what is accepted."""
+    plain = text.strip()
+    if not plain and kind.optional:
+        return None
+    if not plain and kind.kind not in ("text", "flag"):
+        raise CoreError("nothing typed; a value is needed here")
+    if kind.kind == "length":
+        return read_length_m(plain, units)
+    if kind.kind == "mass":
+        return read_mass_kg(plain, units)
+    if kind.kind == "choice":
+        if plain not in kind.choices:
+            raise CoreError(f"read “{plain}”; accepted: {', '.join(kind.choices)}")
+        return plain
+    if kind.kind == "flag":
+        return plain in ("on", "true", "yes", "1")
+    if kind.kind == "money":
+        try:
+            return str(Decimal(plain.replace(" ", "").replace("$", "")))
+        except InvalidOperation:
+            raise CoreError(f"read “{text}” as money; accepted: 1850 or 1850.50") from None
+    if kind.kind == "share":
+        value = _number(plain, "a fill")
+        return value / 100 if plain.endswith("%") or value > 1 else value
+    if kind.kind == "number":
+        return _number(plain, "a number")
+    return plain
+
+
+def limits_text(kind: FieldKind, units: Units) -> str:
+    """Accepted range in the reader's units, or empty."""
+    if kind.kind not in ("length", "mass", "number"):
+        return ""
+
+    def show(value: float) -> str:
+        if kind.kind == "length":
+            return write_length(value, units)
+        return write_mass(value, units) if kind.kind == "mass" else f"{value:g}"
+
+    if kind.least is not None and kind.most is not None:
+        return f"{show(kind.least)} to {show(kind.most)}"
+    return f"{show(kind.least)} or more" if kind.least is not None else ""
+
+
+def read_entry(plan: Plan, path: tuple[str, ...], text: str, units: Units) -> SetValue:
+    """The change that typed text at a place means. Raises CoreError with that place."""
+    kind = kind_at(plan, path)
+    try:
+        value = read_text(text, kind, units)
+    except CoreError as error:
+        raise CoreError(error.message, ".".join(path)) from None
+    if isinstance(value, float):
+        low = kind.least is not None and value < kind.least
+        high = kind.most is not None and value > kind.most
+        if low or high:
+            shown = write_length(value, units) if kind.kind == "length" else f"{value:g}"
+            raise CoreError(
+                f"read “{text.strip()}” as {shown}; accepted: {limits_text(kind, units)}",
+                ".".join(path),
+            )
+    if kind.kind == "number" and path[-1] == "tax_percent":
+        value = str(value)
+    return SetValue(path=path, value=value)

@@ -1,0 +1,128 @@
+"""First sizes for things that are placed, and what goes along when one is removed."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from stirrup.core.errors import CoreError
+from stirrup.core.fittings.edges import inside_region
+from stirrup.core.hull.mesh import HullSurface
+from stirrup.core.plan.changes import AddThing, AnyChange, RemoveThing, SetValue, Together
+from stirrup.core.plan.model import Plan
+
+
+def _free(taken: set[str], stem: str) -> str:
+    number = 1
+    while f"{stem}-{number}" in taken:
+        number += 1
+    return f"{stem}-{number}"
+
+
+def _ids(plan: Plan) -> set[str]:
+    groups = (plan.items, plan.tanks, plan.buoyancy, plan.existing, plan.fittings)
+    return {thing.id for group in groups for thing in group}  # type: ignore[attr-defined]
+
+
+def _mark(plan: Plan, letter: str) -> str:
+    marks = {f.code for f in plan.fittings}
+    number = 1
+    while f"{letter}{number}" in marks:
+        number += 1
+    return f"{letter}{number}"
+
+
+def new_deck(plan: Plan, surface: HullSurface) -> AddThing:
+    """A bow deck over the foremost third, a little over half way up the side."""
+    low, high = surface.outside.low, surface.outside.high
+    sheer = min(float(p[2]) for p in surface.lines[0][-1])
+    height = round(max(0.05, 0.72 * sheer), 2)
+    shape = inside_region(surface, height - 0.003)
+    x1 = shape.bounds[2] if not shape.is_empty else float(high[0])
+    aft = round(float(low[0]) + 0.62 * (x1 - float(low[0])), 2)
+    id_ = _free(_ids(plan), "deck")
+    value: dict[str, Any] = {
+        "kind": "raised_deck", "id": id_, "name": f"Deck {id_.rsplit('-', 1)[1]}",
+        "mark": _mark(plan, "D"), "aft": aft, "fore": round(x1 - 0.25, 2), "height": height,
+    }  # fmt: skip
+    return AddThing(path=("fittings",), value=value)
+
+
+def new_hatch(plan: Plan, deck_id: str, surface: HullSurface) -> AddThing:
+    """A hatch in the middle of a deck. Raises CoreError when there is no deck."""
+    decks = [f for f in plan.fittings if f.kind == "raised_deck"]
+    deck = next((d for d in decks if d.id == deck_id), decks[0] if decks else None)
+    if deck is None:
+        raise CoreError("a hatch sits in a deck: place a raised deck first", "fittings")
+    region = inside_region(surface, deck.height - 0.003)
+    fore = deck.fore if deck.fore is not None else float(region.bounds[2])
+    id_ = _free(_ids(plan), "hatch")
+    length = round(min(0.45, 0.4 * (fore - deck.aft)), 2)
+    value: dict[str, Any] = {
+        "kind": "hatch", "id": id_, "name": f"Hatch {id_.rsplit('-', 1)[1]}",
+        "mark": _mark(plan, "H"), "deck": deck.id,
+        "x": round(deck.aft + 0.38 * (fore - deck.aft), 2), "y": 0.0,
+        "clear_length": length, "clear_width": round(min(0.40, 0.25 * region.bounds[3] * 2), 2),
+    }  # fmt: skip
+    return AddThing(path=("fittings",), value=value)
+
+
+def new_item(plan: Plan, surface: HullSurface) -> AddThing:
+    """A loose item amidships, its mass a guess to be put right."""
+    middle = float(surface.outside.low[0] + surface.outside.high[0]) / 2
+    id_ = _free(_ids(plan), "item")
+    mass = {"value": 10.0, "centre": [round(middle, 2), 0.0, 0.25], "status": "guessed"}
+    value: dict[str, Any] = {
+        "id": id_, "name": f"Item {id_.rsplit('-', 1)[1]}", "mass": mass, "group": "gear",
+        "stage": "added",
+    }  # fmt: skip
+    return AddThing(path=("items",), value=value)
+
+
+def _person(plan: Plan, surface: HullSurface, place: int) -> dict[str, Any]:
+    """Somebody standing amidships on whatever is there: a deck, else the bottom."""
+    x = float(surface.outside.low[0] + 0.4 * (surface.outside.high[0] - surface.outside.low[0]))
+    y = (0.0, 0.3, -0.3)[place % 3]
+    return {"at": [round(x + 0.35 * (place // 3), 2), y, 0.12], "posture": "standing"}
+
+
+def new_case(plan: Plan, surface: HullSurface) -> AddThing:
+    """A load case with one person aboard."""
+    names = {c.name for c in plan.cases}
+    number = 1
+    while f"case {number}" in names:
+        number += 1
+    crew = [_person(plan, surface, 0)]
+    return AddThing(path=("cases",), value={"name": f"case {number}", "crew": crew})
+
+
+def new_person(plan: Plan, case: str, surface: HullSurface) -> AddThing:
+    """One more person in a case. Raises CoreError for a case that cannot be changed."""
+    found = next((c for c in plan.cases if c.name == case), None)
+    if found is None:
+        raise CoreError(f"“{case}” always is without crew; add a load case first", "cases")
+    value = _person(plan, surface, len(found.crew))
+    return AddThing(path=("cases", case, "crew"), value=value)
+
+
+def removal(plan: Plan, path: tuple[str, ...]) -> AnyChange:
+    """Take a thing out, together with what sits in it and every mention in the load cases."""
+    gone = [path]
+    id_ = path[-1]
+    if path[0] == "fittings":
+        gone = [("fittings", f.id) for f in plan.fittings if getattr(f, "deck", None) == id_] + gone
+    ids = {p[-1] for p in gone}
+    changes: list[AnyChange] = []
+    if path[0] != "cases":
+        for case in plan.cases:
+            kept = [w for w in case.without if w not in ids]
+            if len(kept) < len(case.without):
+                changes.append(SetValue(path=("cases", case.name, "without"), value=list(kept)))
+            fills: dict[str, Any] = {k: v for k, v in case.fills.items() if k not in ids}
+            if len(fills) < len(case.fills):
+                changes.append(SetValue(path=("cases", case.name, "fills"), value=fills))
+    changes += [RemoveThing(path=p) for p in gone]
+    if len(changes) == 1:
+        return changes[0]
+    fitting = plan.fitting(id_)
+    words = f"{fitting.name if fitting else id_}: removed with what sits in it"
+    return Together(changes=tuple(changes), words=words)

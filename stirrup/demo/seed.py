@@ -1,0 +1,32 @@
+"""Put the demo boats into an empty database."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from stirrup.core.plan.model import Plan
+from stirrup.exchange.buildfile import parse
+from stirrup.store import builds
+from stirrup.store.models import DATABASE, Shop
+from stirrup.store.shop import is_empty, the_shop
+
+FOLDER = Path(__file__).parent
+FILES = ("sedge-hopper.stirrup.json", "teal-mule.stirrup.json")
+SHOP = "Alder Spit Boat Shed"
+
+
+def demo_plan(name: str) -> Plan:
+    """One demo boat by file name."""
+    return parse((FOLDER / name).read_bytes())
+
+
+def seed() -> bool:
+    """Seed when there is no build at all; returns whether it did."""
+    with DATABASE.obj.connection_context(), DATABASE.obj.atomic():
+        if not is_empty():
+            return False
+        shop = the_shop()
+        Shop.update(name=SHOP, units="ft-in").where(Shop.id == shop.id).execute()
+        for name in FILES:
+            builds.create(shop.id, demo_plan(name), "the demo boat")
+        return True

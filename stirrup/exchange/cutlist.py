@@ -1,0 +1,59 @@
+"""The cut list as CSV: panels with their boxes, members with lengths and relief cuts."""
+
+from __future__ import annotations
+
+import csv
+import io
+import math
+
+from stirrup.core.derive import Derived
+from stirrup.core.parts.catalogue import find
+
+HEAD = ("label", "part", "stock", "length_mm", "width_mm", "pieces", "mass_kg", "notes")
+# text that a spreadsheet would run as a formula is quoted
+RISKY = ("=", "+", "-", "@", "\t", "\r")
+
+
+def safe(text: str) -> str:
+    """Text that no spreadsheet takes for a formula."""
+    return f"'{text}" if text.startswith(RISKY) else text
+
+
+def cut_list(derived: Derived) -> str:
+    """All panels and members of a build, one line each; boxes rounded up to 0.1 mm."""
+    out = io.StringIO()
+    writer = csv.writer(out, lineterminator="\n")
+    writer.writerow(HEAD)
+    for built in derived.built:
+        for p in built.panels:
+            x0, y0, x1, y1 = p.polygon.bounds
+            sides = sorted((x1 - x0, y1 - y0), reverse=True)
+            length, width = (math.ceil(s * 1e4 - 1e-6) / 10 for s in sides)
+            holes = f"{len(p.holes)} holes" if p.holes else ""
+            writer.writerow([safe(p.label), safe(p.name), find(p.stock).name, length, width, 1,
+                             f"{p.mass_kg:.3f}", holes])  # fmt: skip
+        for m in built.members:
+            notes = []
+            if m.slots:
+                notes.append("relief cuts at " + " ".join(f"{s * 1000:.0f}" for s in m.slots))
+            if max(abs(a - 90) for a in m.opening_deg) > 0.5:
+                notes.append(f"opened to {m.opening_deg[0]:.0f} to {m.opening_deg[1]:.0f} deg")
+            length = math.ceil(m.length * 1e4 - 1e-6) / 10
+            writer.writerow([safe(m.label), safe(m.name), find(m.stock).name, length, "", 1,
+                             f"{m.mass_kg:.3f}", "; ".join(notes)])  # fmt: skip
+    return out.getvalue()
+
+
+def shopping_list(derived: Derived) -> str:
+    """Needs, packs and cost as CSV."""
+    out = io.StringIO()
+    writer = csv.writer(out, lineterminator="\n")
+    writer.writerow(("item", "needed", "unit", "spare", "packs", "cost"))
+    for line in derived.cost.lines:
+        packs = " + ".join(f"{n} x {p.quantity:g}" for p, n in line.packs)
+        writer.writerow([line.item.name, f"{line.need.quantity:g}", line.item.unit,
+                         f"{line.need.spare:g}", packs, str(line.cost)])  # fmt: skip
+    writer.writerow(("total before tax", "", "", "", "", str(derived.cost.net)))
+    writer.writerow(("tax", "", "", "", "", str(derived.cost.tax)))
+    writer.writerow(("total", "", "", "", "", str(derived.cost.total)))
+    return out.getvalue()

@@ -1,0 +1,68 @@
+"""Panels and sheets as DXF, millimetres, true size (not compensated for the tool).
+
+Layers: CUT outlines, HOLES, SHEET edge, TEXT labels. Rings are closed polylines.
+"""
+
+from __future__ import annotations
+
+import io
+from typing import Any
+
+import ezdxf
+from ezdxf import units as dxf_units
+from shapely.geometry import Polygon
+
+from stirrup.core.cutting.sheets import SheetLayout, placed
+from stirrup.core.parts.model import Panel
+
+LAYERS = (("CUT", 1), ("HOLES", 5), ("SHEET", 8), ("TEXT", 3))
+
+
+def _document() -> Any:
+    document = ezdxf.new("R2010", setup=True)  # type: ignore[attr-defined]
+    document.units = dxf_units.MM
+    document.header["$MEASUREMENT"] = 1
+    for name, colour in LAYERS:
+        document.layers.add(name, color=colour)
+    return document
+
+
+def _ring(space: Any, coords: Any, layer: str) -> None:
+    points = [(x * 1000, y * 1000) for x, y in list(coords)[:-1]]
+    space.add_lwpolyline(points, close=True, dxfattribs={"layer": layer})
+
+
+def _shape(space: Any, shape: Polygon, label: str) -> None:
+    _ring(space, shape.exterior.coords, "CUT")
+    for hole in shape.interiors:
+        _ring(space, hole.coords, "HOLES")
+    spot = shape.representative_point()
+    text = space.add_text(label, height=20, dxfattribs={"layer": "TEXT"})
+    text.set_placement((spot.x * 1000, spot.y * 1000))
+
+
+def _text(document: Any) -> str:
+    out = io.StringIO()
+    document.write(out)
+    return out.getvalue()
+
+
+def panel_dxf(panel: Panel) -> str:
+    """One panel in its own axes."""
+    document = _document()
+    _shape(document.modelspace(), panel.polygon, panel.label)
+    return _text(document)
+
+
+def sheet_dxf(layout: SheetLayout, number: int) -> str:
+    """One sheet with its panels as they lie; number counts from 0."""
+    document = _document()
+    space = document.modelspace()
+    job = layout.job
+    edge = [(0, 0), (job.width, 0), (job.width, job.height), (0, job.height), (0, 0)]
+    _ring(space, edge, "SHEET")
+    blanks = {b.id: b for b in job.blanks}
+    for placement in layout.sheets[number]:
+        blank = blanks[placement.blank]
+        _shape(space, placed(blank, placement), blank.label)
+    return _text(document)

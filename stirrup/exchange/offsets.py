@@ -1,0 +1,243 @@
+"""Offset table (CSV): station readings in and out.
+
+Columns: line, station, x, y, z, side, status, note; side, status and note may be left
+out. A second row may name units for x, y, z. Every problem is reported by cell.
+"""
+
+from __future__ import annotations
+
+import csv
+import io
+from dataclasses import dataclass, field
+
+from pydantic import ValidationError
+
+from stirrup.core.errors import CoreError
+from stirrup.core.hull.model import Hull, KnuckleLine
+from stirrup.core.plan.explain import explain
+from stirrup.core.units import LENGTH_UNITS, Units, read_length_m
+
+COLUMNS = ("line", "station", "x", "y", "z", "side", "status", "note")
+NEEDED = ("line", "station", "x", "y", "z")
+SIDES = ("", "both", "port", "starboard")
+STATUSES = ("", "measured", "estimated")
+MOST_ROWS = 4000
+FARTHEST_M = 60.0
+
+
+@dataclass(frozen=True)
+class Problem:
+    """What is wrong: row (1 is the first line of the table), column name, in words."""
+
+    row: int
+    column: str
+    text: str
+
+
+@dataclass
+class OffsetTable:
+    """The table as read: cells by row, problems, and the lines when there are none."""
+
+    header: list[str] = field(default_factory=list)
+    rows: list[tuple[int, list[str]]] = field(default_factory=list)
+    problems: list[Problem] = field(default_factory=list)
+    lines: tuple[KnuckleLine, ...] = ()
+    starboard: tuple[KnuckleLine, ...] | None = None
+
+    def at(self, row: int, column: str) -> list[str]:
+        """Problems of one cell."""
+        return [p.text for p in self.problems if (p.row, p.column) == (row, column)]
+
+    @property
+    def readings(self) -> int:
+        return sum(len(line.points) for line in (*self.lines, *(self.starboard or ())))
+
+
+@dataclass(frozen=True)
+class _Reading:
+    row: int
+    line: str
+    station: int
+    point: tuple[float, float, float]
+    side: str
+
+
+def _split(text: str) -> list[list[str]]:
+    sample = text[:4000]
+    delimiter = max(",;\t", key=sample.count)
+    rows = csv.reader(io.StringIO(text), delimiter=delimiter, skipinitialspace=True)
+    return [[cell.strip() for cell in row] for row in rows]
+
+
+def _units_row(row: dict[str, str]) -> bool:
+    return all(row.get(c, "").lower() in LENGTH_UNITS for c in ("x", "y", "z"))
+
+
+def _number(text: str, unit: str | None, units: Units) -> float:
+    """A reading: bare numbers in the units row's unit, else in the shop's."""
+    try:
+        return float(text) * LENGTH_UNITS[unit] if unit else read_length_m(text, units)
+    except ValueError as error:
+        if isinstance(error, CoreError):
+            raise
+        return read_length_m(text, units)
+
+
+def _read_row(
+    number: int, cells: dict[str, str], unit: dict[str, str], units: Units, table: OffsetTable
+) -> _Reading | None:
+    def wrong(column: str, text: str) -> None:
+        table.problems.append(Problem(number, column, text))
+
+    before = len(table.problems)
+    if not cells["line"]:
+        wrong("line", "empty; accepted: a name such as keel, chine, sheer")
+    station = 0
+    try:
+        station = int(cells["station"])
+        if station < 1:
+            raise ValueError
+    except ValueError:
+        wrong("station", f"read “{cells['station']}”; accepted: 1, 2, 3 … from aft")
+    point = []
+    for column in ("x", "y", "z"):
+        try:
+            value = _number(cells[column], unit.get(column), units)
+            if not abs(value) <= FARTHEST_M:
+                wrong(column, f"read {value:g} m; accepted: within {FARTHEST_M:g} m; check the units")
+            point.append(value)
+        except CoreError as error:
+            wrong(column, error.message)
+    if len(point) == 3 and point[1] < 0:
+        wrong("y", f"read {cells['y']}; half-widths are 0 or more, the side column says which side")
+    side = cells.get("side", "").lower()
+    if side not in SIDES:
+        wrong("side", f"read “{side}”; accepted: port, starboard, both, or empty")
+    status = cells.get("status", "").lower()
+    if status not in STATUSES:
+        wrong("status", f"read “{status}”; accepted: measured, estimated, or empty")
+    if len(table.problems) > before:
+        return None
+    return _Reading(number, cells["line"], station, (point[0], point[1], point[2]), side)
+
+
+def _family(readings: list[_Reading], table: OffsetTable) -> tuple[KnuckleLine, ...]:
+    """Knuckle lines in the order they first appear; problems go to the table."""
+    by_line: dict[str, list[_Reading]] = {}
+    for reading in readings:
+        by_line.setdefault(reading.line, []).append(reading)
+    out = []
+    count = max(len(v) for v in by_line.values())
+    for name, group in by_line.items():
+        group.sort(key=lambda r: r.station)
+        start = len(table.problems)
+        for a, b in zip(group, group[1:], strict=False):
+            if a.station == b.station:
+                table.problems.append(
+                    Problem(b.row, "station", f"station {b.station} of {name} stands twice")
+                )
+            elif not b.point[0] > a.point[0]:
+                table.problems.append(
+                    Problem(b.row, "x", f"x is {b.point[0]:g} m after {a.point[0]:g} m; x must grow "
+                            "from aft to fore: is it measured from the bow?")
+                )  # fmt: skip
+        if len(group) < 2:
+            table.problems.append(Problem(group[0].row, "line", f"{name} has one reading only"))
+        elif len(group) != count:
+            table.problems.append(
+                Problem(group[-1].row, "line", f"{name} has {len(group)} readings, another line "
+                        f"{count}; every line needs the same stations")
+            )  # fmt: skip
+        if len(table.problems) > start:
+            continue
+        straight = "straight" if len(group) == 2 else "smooth"
+        out.append(
+            KnuckleLine(name=name, along=straight, points=tuple(r.point for r in group))  # type: ignore[arg-type]
+        )
+    return tuple(out)
+
+
+def _whole(table: OffsetTable) -> None:
+    """Checks over all lines together, by the document's own rules."""
+    try:
+        Hull.model_validate(
+            {
+                "mass": {"value": 1.0, "centre": (0.0, 0.0, 0.0)},
+                "lines": table.lines,
+                "starboard": table.starboard,
+            }
+        )
+    except ValidationError as error:
+        told = explain(error.errors(include_url=False)[0], {})
+        table.problems.append(Problem(0, "", told.message))
+    if len(table.lines) < 2:
+        table.problems.append(Problem(0, "", "a hull needs at least two lines: keel and sheer"))
+
+
+def read_offsets(text: str, units: Units) -> OffsetTable:
+    """Read a table; `lines` is set only when `problems` is empty."""
+    table = OffsetTable()
+    rows = [(n, r) for n, r in enumerate(_split(text), start=1) if any(r)]
+    if not rows:
+        table.problems.append(Problem(0, "", "the table is empty; its first row names the columns"))
+        return table
+    head = [c.lower() for c in rows[0][1]]
+    table.header = head
+    for column in NEEDED:
+        if column not in head:
+            table.problems.append(
+                Problem(rows[0][0], column, f"no column “{column}”; accepted: {', '.join(COLUMNS)}")
+            )
+    for column in head:
+        if column not in COLUMNS:
+            table.problems.append(
+                Problem(rows[0][0], column, f"unknown column; accepted: {', '.join(COLUMNS)}")
+            )
+    if table.problems:
+        return table
+    if len(rows) > MOST_ROWS:
+        table.problems.append(Problem(0, "", f"{len(rows)} rows; accepted: up to {MOST_ROWS}"))
+        return table
+    body = rows[1:]
+    unit: dict[str, str] = {}
+    if body and _units_row(dict(zip(head, body[0][1], strict=False))):
+        unit = {c: v.lower() for c, v in zip(head, body[0][1], strict=False) if c in "xyz"}
+        body = body[1:]
+    readings = []
+    for number, cells in body:
+        padded = cells + [""] * (len(head) - len(cells))
+        table.rows.append((number, padded[: len(head)]))
+        reading = _read_row(number, dict(zip(head, padded, strict=False)), unit, units, table)
+        if reading:
+            readings.append(reading)
+    if not body:
+        table.problems.append(Problem(0, "", "the table has no readings"))
+    if readings and not table.problems:
+        port = _family([r for r in readings if r.side != "starboard"], table) if any(
+            r.side != "starboard" for r in readings) else ()  # fmt: skip
+        right = [r for r in readings if r.side == "starboard"]
+        other = _family(right, table) if right else None
+        if not table.problems:
+            table.lines, table.starboard = port, other
+            _whole(table)
+            if table.problems:
+                table.lines, table.starboard = (), None
+    return table
+
+
+def write_offsets(hull: Hull, unit: str = "mm") -> str:
+    """The hull's readings as an offset table with a units row."""
+    out = io.StringIO()
+    writer = csv.writer(out, lineterminator="\n")
+    writer.writerow(COLUMNS)
+    writer.writerow(["", "", unit, unit, unit, "", "", ""])
+    both = "both" if hull.starboard is None else "port"
+
+    def show(value_m: float) -> str:
+        return f"{value_m / LENGTH_UNITS[unit]:.3f}".rstrip("0").rstrip(".")
+
+    for lines, side in ((hull.lines, both), (hull.starboard or (), "starboard")):
+        for line in lines:
+            for k, p in enumerate(line.points, start=1):
+                writer.writerow([line.name, k, *(show(v) for v in p), side, "measured", ""])
+    return out.getvalue()

@@ -1,0 +1,74 @@
+"""The application factory."""
+
+from __future__ import annotations
+
+import hashlib
+import secrets
+from functools import lru_cache
+from pathlib import Path
+from typing import Any
+
+from fastapi import Depends, FastAPI, Response
+from fastapi.staticfiles import StaticFiles
+from starlette.middleware.gzip import GZipMiddleware
+from starlette.middleware.sessions import SessionMiddleware
+from starlette.types import Scope
+
+from stirrup.store.database import connect, migrate
+from stirrup.web import problems, security
+from stirrup.web.pages import api, cuts, files, layout, money, survey, yard
+
+STATIC = Path(__file__).parent / "static"
+MOST_BODY = 12_000_000
+
+
+class CachedStatic(StaticFiles):
+    """Files asked for with their content's hash never change and may be kept for ever."""
+
+    async def get_response(self, path: str, scope: Scope) -> Response:
+        response = await super().get_response(path, scope)
+        versioned = b"v=" in scope.get("query_string", b"")
+        response.headers["Cache-Control"] = (
+            "public, max-age=31536000, immutable" if versioned else "no-cache"
+        )
+        return response
+
+
+@lru_cache(maxsize=1)
+def static_version() -> str:
+    """One hash over all own static files; part of their addresses."""
+    digest = hashlib.sha256()
+    for path in sorted(STATIC.rglob("*")):
+        if path.is_file():
+            digest.update(path.read_bytes())
+    return digest.hexdigest()[:12]
+
+
+def create_app(database_url: str, secret: str | None = None) -> FastAPI:
+    """The application on a database; migrates it first. `secret` signs the session cookie."""
+    database: Any = connect(database_url)
+    migrate(database)
+    app = FastAPI(
+        title="Stirrup",
+        version="0.1",
+        docs_url=None,
+        redoc_url=None,
+        openapi_url="/api/openapi.json",
+        dependencies=[Depends(security.check_csrf)],
+    )
+    app.state.database = database
+    app.add_middleware(GZipMiddleware, minimum_size=800, compresslevel=5)
+    app.add_middleware(
+        SessionMiddleware,
+        secret_key=secret or secrets.token_urlsafe(32),
+        session_cookie="stirrup",
+        same_site="lax",
+        https_only=False,
+        max_age=60 * 60 * 24 * 90,
+    )
+    app.middleware("http")(security.add_headers)
+    problems.install(app)
+    app.mount(f"/static/{static_version()}", CachedStatic(directory=STATIC), name="static")
+    for page in (yard, survey, layout, cuts, money, files, api):
+        app.include_router(page.router)
+    return app

@@ -1,0 +1,84 @@
+"""Sheets with their panels, sticks with their members."""
+
+from __future__ import annotations
+
+from html import escape
+
+from shapely.geometry import Polygon
+
+from stirrup.core.cutting.sheets import SheetLayout, placed
+from stirrup.core.cutting.sticks import StickLayout
+from stirrup.core.parts.catalogue import MATERIALS, sheet
+from stirrup.core.units import Units
+from stirrup.web.drawing.canvas import Canvas, svg_length
+
+
+def sheet_svg(layout: SheetLayout, number: int, units: Units, width: float = 860.0) -> str:
+    """One sheet with its panels as they lie, grain along the length."""
+    job = layout.job
+    scale = (width - 60) / job.width
+    height = job.height * scale + 46
+    canvas = Canvas(width, height, (8.0, job.height * scale + 6), scale, "sheet",
+                    f"Sheet {number + 1} of {len(layout.sheets)}")  # fmt: skip
+    hatch = MATERIALS[sheet(job.stock).material].kind
+    canvas.path([(0, 0), (job.width, 0), (job.width, job.height), (0, job.height)], "sheet-edge")
+    blanks = {b.id: b for b in job.blanks}
+    for placement in layout.sheets[number]:
+        shape = placed(blanks[placement.blank], placement)
+        rings = [shape.exterior, *shape.interiors]
+        d = "".join(
+            "M" + "L".join(f"{x:.1f} {y:.1f}" for x, y in (canvas.at(*p) for p in r.coords[:-1])) + "Z"
+            for r in rings
+        )
+        label = blanks[placement.blank].label
+        canvas.parts.append(
+            f'<path class="panel hatch-{hatch}" fill-rule="evenodd" d="{d}">'
+            f"<title>{escape(label)}</title></path>"
+        )
+        middle = _label_spot(shape)
+        canvas.label(middle, label, "label strong")
+    base = -24 / scale
+    canvas.dimension(0, job.width, base, units)
+    x, y = canvas.at(job.width, job.height / 2)
+    canvas.parts.append(
+        f'<text class="dim-text" text-anchor="middle" transform="translate({x + 18:.1f} {y:.1f}) '
+        f'rotate(90)">{svg_length(job.height, units)}</text>'
+    )
+    return canvas.svg()
+
+
+def _label_spot(shape: Polygon) -> tuple[float, float]:
+    spot = shape.centroid if shape.contains(shape.centroid) else shape.representative_point()
+    return (spot.x, spot.y)
+
+
+def stick_svg(layout: StickLayout, labels: dict[str, str], units: Units, width: float = 860.0) -> str:
+    """All bars of one stock, pieces in the order they are cut."""
+    job = layout.job
+    scale = (width - 20) / job.length
+    row = 34.0
+    canvas = Canvas(width, row * len(layout.bars) + 6, (8.0, 0.0), scale, "sticks",
+                    f"{len(layout.bars)} sticks")  # fmt: skip
+    lengths = {p.id: p.length for p in job.pieces}
+    for k, bar in enumerate(layout.bars):
+        y = 6 + k * row
+        canvas.parts.append(
+            f'<rect class="sheet-edge" x="8" y="{y:.1f}" width="{job.length * scale:.1f}" height="22"/>'
+        )
+        x = job.trim
+        for piece in bar:
+            wide = lengths[piece] * scale
+            left = 8 + x * scale
+            label = labels.get(piece, piece)
+            told = f"<title>{escape(label)}: {lengths[piece] * 1000:.0f} mm</title>"
+            canvas.parts.append(
+                f'<rect class="panel hatch-metal" x="{left:.1f}" y="{y:.1f}" width="{wide:.1f}" '
+                f'height="22">{told}</rect>'
+            )
+            if wide > 7.2 * len(label) + 4:
+                canvas.parts.append(
+                    f'<text class="label halo" text-anchor="middle" x="{left + wide / 2:.1f}" '
+                    f'y="{y + 16:.1f}">{escape(label)}</text>'
+                )
+            x += lengths[piece] + job.kerf
+    return canvas.svg()

@@ -1,0 +1,111 @@
+"""Forms generated from the document models: one field for each choice, in shop units."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+from pydantic import BaseModel
+
+from stirrup.core.document import MassPoint
+from stirrup.core.parts.catalogue import CATALOGUE, Fastener, Latch, Sheet, Stick
+from stirrup.core.plan.entry import FieldKind, kind_of_field, limits_text
+from stirrup.core.units import Units, write_length, write_mass
+
+SHORT = {
+    "5052-H32": "5052",
+    "ply-light": "light ply",
+    "ply-fir": "fir ply",
+    "pvc-board": "PVC board",
+}
+HIDDEN = {"id", "kind", "mark", "name"}
+
+
+@dataclass(frozen=True)
+class Field:
+    """One field of a form: where it goes, what it shows."""
+
+    path: str
+    title: str
+    kind: str
+    value: str
+    read_as: str = ""  # the same value in the other unit, beside it
+    options: tuple[tuple[str, str], ...] = ()
+    limits: str = ""
+    placeholder: str = ""
+
+
+def option_title(value: str) -> str:
+    """Name of a choice, short enough for a half-width field."""
+    item = CATALOGUE.get(value)
+    if isinstance(item, Sheet):
+        return f"{item.thickness * 1000:g} mm {SHORT.get(item.material, item.material)}"
+    if isinstance(item, Fastener):
+        low, high = item.grip_min * 1000, item.grip_max * 1000
+        return f"{item.diameter * 1000:g}, grip {low:g}–{high:g} mm"
+    if isinstance(item, Stick):
+        return item.name.removesuffix(" mm").replace(" x ", "×")
+    if isinstance(item, Latch):
+        return item.name.split(",")[0] + f" {item.body * 1000:.0f}"
+    return item.name.split(",")[0] if item else value.replace("_", " ")
+
+
+def show_value(value: Any, kind: FieldKind, units: Units) -> str:
+    """A stored value as text in an input."""
+    if value is None:
+        return ""
+    if kind.kind == "length":
+        return write_length(float(value), units)
+    if kind.kind == "mass":
+        return write_mass(float(value), units, 2)
+    if kind.kind == "share":
+        return f"{float(value) * 100:.0f} %"
+    if kind.kind == "number":
+        return f"{float(value):g}"
+    return str(value)
+
+
+def _other(value: Any, kind: FieldKind, units: Units) -> str:
+    """How the value reads in millimetres, for shops in inches."""
+    if kind.kind != "length" or value is None or units.length == "mm":
+        return ""
+    return f"{value * 1000:,.0f}".replace(",", "\u202f")
+
+
+def make_field(path: str, value: Any, kind: FieldKind, units: Units, title: str = "") -> Field:
+    """A form field for a value at a path."""
+    return Field(
+        path,
+        title or kind.title,
+        kind.kind,
+        show_value(value, kind, units),
+        _other(value, kind, units),
+        tuple((c, option_title(c)) for c in kind.choices),
+        limits_text(kind, units),
+        kind.note if kind.optional else "",
+    )
+
+
+def fields_of(model: BaseModel, path: str, units: Units, skip: set[str] = HIDDEN) -> list[Field]:
+    """Fields of a fitting's choices, in their order."""
+    out = []
+    for name, info in type(model).model_fields.items():
+        if name in skip:
+            continue
+        kind = kind_of_field(name, info)
+        out.append(make_field(f"{path}/{name}", getattr(model, name), kind, units))
+    return out
+
+
+def mass_fields(mass: MassPoint, path: str, units: Units) -> list[Field]:
+    """Value, status and centre of a mass."""
+    fields = type(mass).model_fields
+    value = kind_of_field("value", fields["value"])
+    status = kind_of_field("status", fields["status"])
+    length = FieldKind("length", "")
+    names = ("From transom", "To port", "Above keel line")
+    return [
+        make_field(f"{path}/value", mass.value, value, units, "Mass"),
+        make_field(f"{path}/status", mass.status, status, units, "Known how"),
+        *(make_field(f"{path}/centre/{k}", mass.centre[k], length, units, names[k]) for k in range(3)),
+    ]

@@ -1,0 +1,1 @@
+"""One router for each page; shared loading and rendering in frame.py."""

@@ -1,0 +1,262 @@
+"""The JSON part: preview, change, undo, redo, and the derived figures for inspection."""
+
+from __future__ import annotations
+
+from typing import Annotated, Any
+
+from fastapi import APIRouter, Form, Request
+from fastapi.responses import JSONResponse, RedirectResponse, Response
+from pydantic import BaseModel, ConfigDict, Field
+
+from stirrup.core.derive import derive
+from stirrup.core.errors import CoreError
+from stirrup.core.plan import suggest
+from stirrup.core.plan.changes import AnyChange, apply, read_change, touches
+from stirrup.core.plan.entry import kind_at, read_entry
+from stirrup.core.plan.model import Plan
+from stirrup.core.plan.words import describe
+from stirrup.core.units import Units
+from stirrup.exchange.summary import summary
+from stirrup.store import builds
+from stirrup.store.shop import prices
+from stirrup.web.forms import make_field
+from stirrup.web.pages.frame import (
+    DbRoute,
+    Viewer,
+    chosen_case,
+    fragment,
+    open_build,
+    strip_context,
+    viewer,
+)
+from stirrup.web.pages.layout import preview_parts
+from stirrup.web.pages.survey import chosen_line, line_drawings
+from stirrup.web.problems import Problem
+
+router = APIRouter(route_class=DbRoute, prefix="/api")
+
+
+class Typed(BaseModel):
+    """Text as typed into the field at `path` ("fittings/bow-deck/aft")."""
+
+    model_config = ConfigDict(extra="forbid")
+    path: str = Field(max_length=300)
+    text: str = Field(max_length=400)
+
+
+class Asked(BaseModel):
+    """A change, made on revision `base`: either as a command or as typed text."""
+
+    model_config = ConfigDict(extra="forbid")
+    base: int = Field(ge=0)
+    change: dict[str, Any] | None = None
+    typed: Typed | None = None
+    token: str | None = Field(None, max_length=60)
+    # what the page shows, so that the answer can carry its parts
+    page: str = "layout"
+    case: str | None = None
+    sel: str = ""
+    at: float | None = None
+    line: str = ""
+
+
+class Done(BaseModel):
+    """The revision after the change, and what was merged over."""
+
+    number: int
+    words: str
+    merged: list[str]
+    read_as: str | None = None
+
+
+def _change(asked: Asked, plan: Plan, units: Units) -> AnyChange:
+    if asked.typed is not None:
+        return read_entry(plan, tuple(asked.typed.path.split("/")), asked.typed.text, units)
+    if asked.change is None:
+        raise CoreError("give either change or typed", "change")
+    return read_change(asked.change)
+
+
+def _value_text(plan: Plan, change: AnyChange, units: Units) -> str | None:
+    """How the new value reads, for the field it was typed into."""
+    if change.do != "set" or not isinstance(change.value, int | float | str):
+        return None
+    try:
+        return make_field("", change.value, kind_at(plan, change.path), units).value
+    except CoreError:
+        return None
+
+
+def commit_change(who: Viewer, build_id: int, asked: Asked) -> tuple[builds.Stored, AnyChange]:
+    """Commit, or refuse with both versions shown. Raises Problem."""
+    stored = builds.load(who.shop_id, build_id)
+    change = _change(asked, stored.plan, who.units)
+
+    def words(plan: Plan, made: AnyChange) -> str:
+        return describe(plan, made, who.units)
+
+    try:
+        return builds.commit(who.shop_id, build_id, asked.base, change, words, asked.token), change
+    except builds.StaleEditError as error:
+        raise Problem(
+            409,
+            "Changed meanwhile",
+            "The same thing was changed in another window. Nothing of yours was stored yet.",
+            code="stale",
+            theirs=error.theirs,
+            yours=describe(stored.plan, change, who.units),
+            number=error.number,
+            things=["/".join(t) for t in touches(change)],
+        ) from None
+
+
+@router.post("/builds/{build_id}/changes", name="api_change")
+def make_change(build_id: int, asked: Asked) -> Done:
+    """Make a change; it is stored when this answers."""
+    who = viewer()
+    stored, change = commit_change(who, build_id, asked)
+    words = stored.can_undo or ""
+    read_as = _value_text(stored.plan, change, who.units)
+    return Done(number=stored.number, words=words, merged=list(stored.merged), read_as=read_as)
+
+
+@router.post("/builds/{build_id}/undo", name="api_undo")
+def undo(build_id: int) -> Done:
+    """Take the latest change back."""
+    stored = builds.undo(viewer().shop_id, build_id)
+    return Done(number=stored.number, words=stored.can_redo or "", merged=[])
+
+
+@router.post("/builds/{build_id}/redo", name="api_redo")
+def redo(build_id: int) -> Done:
+    """Make the change that was undone last again."""
+    stored = builds.redo(viewer().shop_id, build_id)
+    return Done(number=stored.number, words=stored.can_undo or "", merged=[])
+
+
+@router.post("/builds/{build_id}/preview", name="api_preview")
+def preview(build_id: int, asked: Asked) -> JSONResponse:
+    """Drawings, findings and strip for a change that is not made."""
+    who = viewer()
+    stored = builds.load(who.shop_id, build_id)
+    own = prices(who.shop_id)
+    before = derive(stored.plan, own)
+    change = _change(asked, stored.plan, who.units)
+    plan = apply(stored.plan, change)
+    derived = derive(plan, own, quick=True)
+    case = chosen_case(plan, asked.case)
+    body: dict[str, Any] = {
+        "number": stored.number,
+        "read_as": _value_text(plan, change, who.units),
+        "strip": fragment("partials/strip.html", strip_context(derived, case, who.units, before)),
+    }
+    if asked.page == "survey":
+        body["views"] = line_drawings(derived, who.units, chosen_line(derived, asked.line))
+    else:
+        parts = preview_parts(derived, plan, asked.case, who.units, asked.sel, asked.at)
+        body["views"] = parts["views"]
+        body["findings"] = fragment(
+            "partials/findings.html",
+            {"shown_findings": parts["findings"], "units": who.units, "plan": plan},
+        )
+    return JSONResponse(body)
+
+
+class Wanted(BaseModel):
+    """What is to be placed, and what the page shows."""
+
+    kind: str
+    case: str | None = None
+    sel: str = ""
+
+
+class Suggested(BaseModel):
+    """A change that has not been made, and what to show once it is."""
+
+    change: dict[str, Any]
+    sel: str | None = None
+    case: str | None = None
+
+
+class Place(BaseModel):
+    """Path of a thing, its steps joined by slashes."""
+
+    path: str = Field(max_length=300)
+
+
+@router.post("/builds/{build_id}/suggest", name="api_suggest")
+def suggest_thing(build_id: int, wanted: Wanted) -> Suggested:
+    """A first size for a deck, hatch, item, load case or person. Nothing is stored."""
+    opened = open_build(build_id)
+    plan, surface = opened.plan, opened.derived.surface
+    makers = {
+        "raised_deck": lambda: suggest.new_deck(plan, surface),
+        "hatch": lambda: suggest.new_hatch(plan, wanted.sel, surface),
+        "item": lambda: suggest.new_item(plan, surface),
+        "case": lambda: suggest.new_case(plan, surface),
+        "person": lambda: suggest.new_person(plan, wanted.case or "", surface),
+    }
+    if wanted.kind not in makers:
+        raise CoreError(f"read “{wanted.kind}”; accepted: {', '.join(makers)}", "kind")
+    change = makers[wanted.kind]()
+    new_id, name = change.value.get("id"), change.value.get("name")
+    return Suggested(
+        change=change.model_dump(mode="json"),
+        sel=str(new_id) if new_id else None,
+        case=str(name) if wanted.kind == "case" else None,
+    )
+
+
+@router.post("/builds/{build_id}/suggest-removal", name="api_removal")
+def suggest_removal(build_id: int, place: Place) -> Suggested:
+    """The change that takes a thing out with all that hangs on it. Nothing is stored."""
+    opened = open_build(build_id)
+    change = suggest.removal(opened.plan, tuple(place.path.split("/")))
+    return Suggested(change=change.model_dump(mode="json"))
+
+
+@router.get("/builds/{build_id}", name="api_build")
+def derived_build(build_id: int) -> JSONResponse:
+    """Everything derived from the build as it is stored, for inspection."""
+    opened = open_build(build_id)
+    return JSONResponse({"number": opened.stored.number, **summary(opened.derived)})
+
+
+@router.get("/builds/{build_id}/history", name="api_history")
+def history(build_id: int) -> list[dict[str, Any]]:
+    """Revisions in words, latest first."""
+    steps = builds.history(viewer().shop_id, build_id)
+    return [{"number": s.number, "kind": s.kind, "words": s.words, "at": s.at.isoformat()} for s in steps]
+
+
+def _back(request: Request) -> Response:
+    """To the page the form was on."""
+    referer = request.headers.get("referer", "")
+    return RedirectResponse(referer if referer.startswith(str(request.base_url)) else "/", 303)
+
+
+@router.post("/builds/{build_id}/undo-form", name="undo_form", include_in_schema=False)
+def undo_form(request: Request, build_id: int) -> Response:
+    builds.undo(viewer().shop_id, build_id)
+    return _back(request)
+
+
+@router.post("/builds/{build_id}/redo-form", name="redo_form", include_in_schema=False)
+def redo_form(request: Request, build_id: int) -> Response:
+    builds.redo(viewer().shop_id, build_id)
+    return _back(request)
+
+
+@router.post("/builds/{build_id}/entry", name="entry", include_in_schema=False)
+def entry(
+    request: Request,
+    build_id: int,
+    base: Annotated[int, Form()],
+    path: Annotated[str, Form()],
+    text: Annotated[str, Form()] = "",
+) -> Response:
+    """The same for a page without scripts: one field, sent as a form."""
+    who = viewer()
+    asked = Asked(base=base, typed=Typed(path=path, text=text))
+    commit_change(who, build_id, asked)
+    return _back(request)

@@ -1,0 +1,49 @@
+"""Cuts: what do I cut from what?"""
+
+from __future__ import annotations
+
+from fastapi import APIRouter, Request
+from fastapi.responses import HTMLResponse, Response
+from markupsafe import Markup
+
+from stirrup.core.cutting.sticks import left_over_m
+from stirrup.core.parts.catalogue import find
+from stirrup.web.drawing.cuts import sheet_svg, stick_svg
+from stirrup.web.pages.frame import CaseName, DbRoute, build_context, open_build, render
+
+router = APIRouter(route_class=DbRoute)
+
+
+@router.get("/b/{build_id}/cuts", name="cuts", response_class=HTMLResponse, include_in_schema=False)
+def cuts(request: Request, build_id: int, case: CaseName) -> Response:
+    opened = open_build(build_id)
+    derived, units = opened.derived, opened.units
+    labels = {m.key: m.label for b in derived.built for m in b.members}
+    sheets = [
+        {
+            "layout": layout,
+            "item": find(layout.job.stock),
+            "drawings": [Markup(sheet_svg(layout, k, units)) for k in range(len(layout.sheets))],
+            "labels": {b.id: b.label for b in layout.job.blanks},
+        }
+        for layout in derived.sheets
+    ]
+    sticks = [
+        {
+            "layout": layout,
+            "item": find(layout.job.stock),
+            "drawing": Markup(stick_svg(layout, labels, units)),
+            "left": [left_over_m(layout, bar) for bar in layout.bars],
+        }
+        for layout in derived.sticks
+    ]
+    panels = [p for b in derived.built for p in b.panels]
+    members = [m for b in derived.built for m in b.members]
+    context = {
+        **build_context(opened, request, "cuts", case),
+        "sheet_groups": sheets,
+        "stick_groups": sticks,
+        "panels": panels,
+        "members": members,
+    }
+    return render(request, "cuts.html", context)

@@ -1,0 +1,110 @@
+"""Files in and out: build files, offset tables, cut lists, DXF."""
+
+from __future__ import annotations
+
+import re
+import zipfile
+from io import BytesIO
+from typing import Annotated
+
+from fastapi import APIRouter, Form, Request, UploadFile
+from fastapi.responses import RedirectResponse, Response
+
+from stirrup.core.errors import CoreError
+from stirrup.exchange import buildfile
+from stirrup.exchange.cutlist import cut_list, shopping_list
+from stirrup.exchange.dxf import panel_dxf, sheet_dxf
+from stirrup.exchange.offsets import write_offsets
+from stirrup.store import builds
+from stirrup.web.pages.frame import DbRoute, open_build, render, viewer
+from stirrup.web.pages.yard import yard_context
+from stirrup.web.problems import Problem
+
+router = APIRouter(route_class=DbRoute)
+
+
+def file_name(name: str, tail: str) -> str:
+    """A plain file name from a build's name."""
+    plain = re.sub(r"[^A-Za-z0-9]+", "-", name).strip("-").lower() or "build"
+    return f"{plain}{tail}"
+
+
+def _download(content: str | bytes, kind: str, name: str) -> Response:
+    return Response(
+        content, media_type=kind, headers={"Content-Disposition": f'attachment; filename="{name}"'}
+    )
+
+
+@router.get("/b/{build_id}/file", name="build_file", include_in_schema=False)
+def build_file(build_id: int) -> Response:
+    stored = builds.load(viewer().shop_id, build_id)
+    name = file_name(stored.plan.name, ".stirrup.json")
+    return _download(buildfile.dump(stored.plan), "application/json", name)
+
+
+@router.post("/builds/import", name="import_build", include_in_schema=False)
+def import_build(request: Request, file: UploadFile, csrf_token: Annotated[str, Form()] = "") -> Response:
+    """A build file becomes a new build; a wrong one is explained and stores nothing."""
+    who = viewer()
+    try:
+        plan = buildfile.parse(file.file.read(buildfile.MOST_BYTES + 1))
+    except CoreError as error:
+        context = {**yard_context(), "import_error": str(error), "import_name": file.filename}
+        response = render(request, "yard.html", context)
+        response.status_code = 422
+        return response
+    stored = builds.create(who.shop_id, plan, f"imported from {file.filename or 'a build file'}")
+    return RedirectResponse(request.url_for("layout", build_id=stored.id).path, 303)
+
+
+@router.post("/b/{build_id}/copy", name="copy_build", include_in_schema=False)
+def copy_build(request: Request, build_id: int) -> Response:
+    who = viewer()
+    source = builds.load(who.shop_id, build_id)
+    plan = builds.rename_to_new(who.shop_id, source.plan)
+    stored = builds.create(who.shop_id, plan, f"copied from {source.plan.name}")
+    return RedirectResponse(request.url_for("layout", build_id=stored.id).path, 303)
+
+
+@router.get("/b/{build_id}/offsets.csv", name="offsets_csv", include_in_schema=False)
+def offsets_csv(build_id: int) -> Response:
+    opened = open_build(build_id)
+    unit = "mm" if opened.units.length == "mm" else "in"
+    text = write_offsets(opened.plan.hull, unit)
+    return _download(text, "text/csv", file_name(opened.plan.name, "-offsets.csv"))
+
+
+@router.get("/b/{build_id}/cut-list.csv", name="cut_list_csv", include_in_schema=False)
+def cut_list_csv(build_id: int) -> Response:
+    opened = open_build(build_id)
+    name = file_name(opened.plan.name, "-cut-list.csv")
+    return _download(cut_list(opened.derived), "text/csv", name)
+
+
+@router.get("/b/{build_id}/shopping-list.csv", name="shopping_csv", include_in_schema=False)
+def shopping_csv(build_id: int) -> Response:
+    opened = open_build(build_id)
+    name = file_name(opened.plan.name, "-shopping-list.csv")
+    return _download(shopping_list(opened.derived), "text/csv", name)
+
+
+@router.get("/b/{build_id}/sheet/{stock}/{number}.dxf", name="sheet_file", include_in_schema=False)
+def sheet_file(build_id: int, stock: str, number: int) -> Response:
+    opened = open_build(build_id)
+    layout = next((x for x in opened.derived.sheets if x.job.stock == stock), None)
+    if layout is None or not 1 <= number <= len(layout.sheets):
+        raise Problem(404, "There is no such sheet", "The layout may have changed; see Cuts.")
+    name = file_name(f"{opened.plan.name}-{stock}-{number}", ".dxf")
+    return _download(sheet_dxf(layout, number - 1), "image/vnd.dxf", name)
+
+
+@router.get("/b/{build_id}/panels.zip", name="panel_files", include_in_schema=False)
+def panel_files(build_id: int) -> Response:
+    """One DXF for each panel, in an archive."""
+    opened = open_build(build_id)
+    out = BytesIO()
+    with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as archive:
+        for built in opened.derived.built:
+            for panel in built.panels:
+                archive.writestr(file_name(panel.label, ".dxf"), panel_dxf(panel))
+    return _download(out.getvalue(), "application/zip", file_name(opened.plan.name, "-panels.zip"))

@@ -1,0 +1,193 @@
+"""What every page shares: the shop, the build, its derived figures, templates."""
+
+from __future__ import annotations
+
+import functools
+import inspect
+from collections.abc import Callable
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Annotated, Any
+
+from fastapi import Depends, Request
+from fastapi.responses import HTMLResponse
+from fastapi.routing import APIRoute
+from fastapi.templating import Jinja2Templates
+from markupsafe import Markup
+
+from stirrup.core.derive import Derived, derive
+from stirrup.core.findings import Finding
+from stirrup.core.plan.model import PLANNED_EMPTY, LoadCase, Plan
+from stirrup.core.units import SYSTEMS, Units
+from stirrup.store import builds
+from stirrup.store.models import DATABASE
+from stirrup.store.shop import prices, the_shop
+from stirrup.web import present
+from stirrup.web.drawing import strip
+from stirrup.web.security import csrf_token
+
+TEMPLATES = Jinja2Templates(Path(__file__).parent.parent / "templates")
+
+# pages in working order; what does not exist yet is not shown
+PAGES = (
+    ("survey", "Survey", "what have we got?"),
+    ("layout", "Layout", "where does it go and does it fit?"),
+    ("cuts", "Cuts", "what do I cut from what?"),
+    ("money", "Money", "what does it cost and what must I order?"),
+)
+
+
+class DbRoute(APIRoute):
+    """Each request in one connection and one transaction, in the endpoint's own thread."""
+
+    def __init__(self, path: str, endpoint: Callable[..., Any], **kw: Any) -> None:
+        if not inspect.iscoroutinefunction(endpoint):
+            inner = endpoint
+
+            @functools.wraps(inner)
+            def in_transaction(*args: Any, **kwargs: Any) -> Any:
+                with DATABASE.obj.connection_context(), DATABASE.obj.atomic():
+                    return inner(*args, **kwargs)
+
+            endpoint = in_transaction
+        super().__init__(path, endpoint, **kw)
+
+
+@dataclass(frozen=True)
+class Viewer:
+    """Who asks, and how they read numbers."""
+
+    shop_id: int
+    shop_name: str
+    units: Units
+
+
+def viewer() -> Viewer:
+    """The shop of this installation. Inside a request's transaction."""
+    shop = the_shop()
+    return Viewer(shop.id, shop.name, SYSTEMS.get(shop.units, SYSTEMS["mm"]))
+
+
+@dataclass(frozen=True)
+class Opened:
+    """A build with everything that follows from it."""
+
+    stored: builds.Stored
+    derived: Derived
+    who: Viewer
+
+    @property
+    def plan(self) -> Plan:
+        return self.stored.plan
+
+    @property
+    def units(self) -> Units:
+        return self.who.units
+
+
+def open_build(build_id: int) -> Opened:
+    """Load and derive. Raises NotThereError."""
+    who = viewer()
+    stored = builds.load(who.shop_id, build_id)
+    return Opened(stored, derive(stored.plan, prices(who.shop_id)), who)
+
+
+def chosen_case(plan: Plan, name: str | None) -> LoadCase:
+    """The load case of that name; planned and empty when there is none."""
+    found = next((c for c in plan.cases if c.name == name), None)
+    return found or LoadCase(name=name if name == "as found" else PLANNED_EMPTY)
+
+
+def case_parameter(case: str | None = None) -> str | None:
+    """Name of the load case that the strip and drawings show."""
+    return case
+
+
+CaseName = Annotated[str | None, Depends(case_parameter)]
+
+
+def page_of(finding: Finding, plan: Plan) -> str:
+    """On which page a finding is mended."""
+    if finding.code in ("READING-OFF", "SIDES-DIFFER", "READINGS"):
+        return "survey"
+    return "money" if finding.code == "BUDGET" else "layout"
+
+
+def strip_context(
+    derived: Derived, case: LoadCase, units: Units, before: Derived | None = None
+) -> dict[str, Any]:
+    """Everything the float strip shows; `before` gives the small changes."""
+    result = derived.case(case.name)
+    afloat = [c for c in derived.cases if c.report is not None]
+    worst = min(afloat, key=lambda c: c.report.freeboard_least_m, default=None)  # type: ignore[union-attr]
+    counts = {
+        level: sum(f.level == level for f in derived.findings)
+        for level in ("stop", "mend", "look", "unknown", "fine")
+    }
+    context: dict[str, Any] = {
+        "derived": derived,
+        "case": case,
+        "result": result,
+        "report": result.report,
+        "worst": worst,
+        "counts": counts,
+        "units": units,
+        "silhouette": Markup(strip.silhouette(derived, result.report)),
+        "stern": Markup(strip.stern(derived, result.report)),
+        "change": {},
+    }
+    if before is not None:
+        context["change"] = _changes(derived, before, case)
+    return context
+
+
+def _changes(now: Derived, before: Derived, case: LoadCase) -> dict[str, Any]:
+    """Differences to the stored plan, for the small figures."""
+    old, new = before.case(case.name).report, now.case(case.name).report
+    change: dict[str, Any] = {
+        "added_kg": now.added_kg - before.added_kg,
+        "cost": now.cost.total - before.cost.total,
+    }
+    if old is not None and new is not None:
+        change["trim_deg"] = new.trim_deg - old.trim_deg
+        change["list_deg"] = new.list_deg - old.list_deg
+    return change
+
+
+def build_context(opened: Opened, request: Request, page: str, case: str | None) -> dict[str, Any]:
+    """Context of a build page: frame, strip, findings by page."""
+    chosen = chosen_case(opened.plan, case)
+    open_by_page: dict[str, int] = {}
+    for finding in opened.derived.findings:
+        if finding.level in ("stop", "mend"):
+            where = page_of(finding, opened.plan)
+            open_by_page[where] = open_by_page.get(where, 0) + 1
+    return {
+        **strip_context(opened.derived, chosen, opened.units),
+        "opened": opened,
+        "plan": opened.plan,
+        "stored": opened.stored,
+        "who": opened.who,
+        "page": page,
+        "pages": PAGES,
+        "open_by_page": open_by_page,
+        "query": {"case": chosen.name} if case else {},
+    }
+
+
+def render(request: Request, template: str, context: dict[str, Any]) -> HTMLResponse:
+    """A page, with what all templates need."""
+    from stirrup.web.app import static_version
+
+    shared = {
+        "csrf": csrf_token(request),
+        "static": f"/static/{static_version()}",
+        "p": present,
+        "systems": SYSTEMS,
+    }
+    return TEMPLATES.TemplateResponse(request, template, {**shared, **context})
+
+
+def fragment(template: str, context: dict[str, Any]) -> str:
+    """A part of a page as HTML text."""
+    return TEMPLATES.env.get_template(template).render(p=present, **context)

@@ -1,0 +1,77 @@
+"""Money: what does it cost and what must I order?"""
+
+from __future__ import annotations
+
+from decimal import Decimal, InvalidOperation
+from typing import Annotated
+
+from fastapi import APIRouter, Form, Request
+from fastapi.responses import HTMLResponse, RedirectResponse, Response
+
+from stirrup.core.errors import CoreError
+from stirrup.core.plan.entry import FieldKind
+from stirrup.store.shop import prices, set_price
+from stirrup.web.forms import make_field
+from stirrup.web.pages.frame import CaseName, DbRoute, build_context, open_build, render, viewer
+from stirrup.web.problems import Problem
+
+router = APIRouter(route_class=DbRoute)
+
+GROUPS = (("sheet", "Sheets"), ("stick", "Sticks"), ("piece", "Pieces"), ("", "By length and area"))
+
+
+@router.get("/b/{build_id}/money", name="money", response_class=HTMLResponse,
+            include_in_schema=False)  # fmt: skip
+def money(request: Request, build_id: int, case: CaseName) -> Response:
+    opened = open_build(build_id)
+    cost, wishes, units = opened.derived.cost, opened.plan.wishes, opened.units
+    own = prices(opened.who.shop_id)
+    known = [unit for unit, _ in GROUPS if unit]
+    groups = []
+    for unit, title in GROUPS:
+        lines = [
+            line for line in cost.lines if (line.item.unit == unit if unit else line.item.unit not in known)
+        ]
+        if lines:
+            groups.append((title, sorted(lines, key=lambda line: -line.cost)))
+    names = {f.id: f.code for f in opened.plan.fittings}
+    fields = [
+        make_field("wishes/budget", wishes.budget, FieldKind("money", "Budget", True), units),
+        make_field("wishes/tax_percent", wishes.tax_percent, FieldKind("number", "Tax, percent"),
+                   units),
+    ]  # fmt: skip
+    dearest = sorted(cost.lines, key=lambda line: -line.cost)[:1]
+    context = {
+        **build_context(opened, request, "money", case),
+        "cost": cost,
+        "groups": groups,
+        "fitting_names": names,
+        "fields": fields,
+        "own": own,
+        "dearest": dearest[0] if dearest else None,
+        "currency": wishes.currency,
+    }
+    return render(request, "money.html", context)
+
+
+def read_price(text: str) -> Decimal:
+    """A price from typed text. Raises CoreError."""
+    try:
+        value = Decimal(text.strip().lstrip("$").replace(" ", ""))
+    except InvalidOperation:
+        raise CoreError(f"read “{text}” as a price; accepted: 39 or 39.50", "price") from None
+    if not value.is_finite() or not 0 <= value <= 1_000_000:
+        raise CoreError(f"read “{text}” as a price; accepted: 0 to 1 000 000", "price")
+    return value
+
+
+@router.post("/b/{build_id}/price", name="price", include_in_schema=False)
+def price(
+    request: Request, build_id: int, item: Annotated[str, Form()], price: Annotated[str, Form()]
+) -> Response:
+    who = viewer()
+    try:
+        set_price(who.shop_id, item, read_price(price))
+    except CoreError as error:
+        raise Problem(422, "This price cannot be used", error.message, place="price") from None
+    return RedirectResponse(request.url_for("money", build_id=build_id).path, 303)

@@ -1,0 +1,115 @@
+"""Numbers and findings as people read them: HTML with true fractions, and plain text."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping
+from decimal import Decimal
+
+from markupsafe import Markup, escape
+
+from stirrup.core.findings import Finding, Input, Quantity
+from stirrup.core.units import LengthText, Units, length_text, write_mass
+from stirrup.exchange.summary import say
+
+LEVEL_WORDS: Mapping[str, str] = {
+    "stop": "stop",
+    "mend": "mend",
+    "look": "look",
+    "unknown": "not known",
+    "fine": "fine",
+}
+
+
+def fraction_html(text: LengthText) -> Markup:
+    """A length with a drawn fraction; the plain form is what a screen reader says."""
+    if not text.top:
+        return Markup('<span class="q">{}</span>').format(str(text))
+    whole = "" if text.whole == "0" and text.feet is None else text.whole
+    feet = f"{text.feet}' " if text.feet is not None else ""
+    unit = text.unit if text.feet is not None else f" {text.unit}"
+    return Markup(
+        '<span class="q"><span aria-hidden="true">{}{}{}<span class="fr">{}\u2044{}</span>{}</span>'
+        '<span class="visually-hidden">{}</span></span>'
+    ).format(text.sign, feet, whole, text.top, text.bottom, unit, str(text))
+
+
+def length_html(value_m: float, units: Units, finer: bool = False) -> Markup:
+    """A length [m] in the reader's units."""
+    return fraction_html(length_text(value_m, units, finer))
+
+
+def quantity_html(quantity: Quantity, units: Units) -> Markup:
+    """Any quantity in the reader's units."""
+    if quantity.unit == "m":
+        return length_html(quantity.value, units, quantity.finer)
+    return Markup('<span class="q">{}</span>').format(say(quantity, units))
+
+
+def sentence_html(template: str, values: Mapping[str, Quantity], units: Units) -> Markup:
+    """A finding's sentence with its amounts put in."""
+    shown = {key: quantity_html(q, units) for key, q in values.items()}
+    return Markup(escape(template)).format(**shown) if template else Markup("")
+
+
+def finding_text(finding: Finding, units: Units) -> Markup:
+    """Text of a finding."""
+    return sentence_html(finding.text, finding.values, units)
+
+
+def finding_remedy(finding: Finding, units: Units) -> Markup:
+    """Remedy of a finding, empty when there is none."""
+    return sentence_html(finding.remedy, finding.values, units)
+
+
+def money(amount: Decimal | None, currency: str = "$") -> str:
+    """Money with thin groups: $ 1 064.02."""
+    if amount is None:
+        return "not set"
+    return f"{currency} {amount:,.2f}".replace(",", "\u00a0")
+
+
+def round_money(amount: Decimal | None, currency: str = "$") -> str:
+    """Money in whole units, for headlines."""
+    if amount is None:
+        return "not set"
+    return f"{currency} {amount:,.0f}".replace(",", "\u00a0")
+
+
+def trim_words(degrees: float, digits: int = 1) -> str:
+    """1.4° aft, 0.8° fwd, level."""
+    if round(abs(degrees), digits) == 0:
+        return "level"
+    return f"{abs(degrees):.{digits}f}° {'aft' if degrees > 0 else 'fwd'}"
+
+
+def list_words(degrees: float, digits: int = 1) -> str:
+    """0.9° port, 0.9° stbd, upright."""
+    if round(abs(degrees), digits) == 0:
+        return "upright"
+    return f"{abs(degrees):.{digits}f}° {'port' if degrees > 0 else 'stbd'}"
+
+
+def signed_mass(value_kg: float, units: Units) -> str:
+    """+ 143 kg."""
+    sign = "−" if value_kg < 0 else "+"
+    return f"{sign} {write_mass(abs(value_kg), units)}"
+
+
+def mass(value_kg: float, units: Units) -> str:
+    """Mass in the reader's units."""
+    return write_mass(value_kg, units)
+
+
+def amount(value: float, unit: str, whole: bool = False) -> str:
+    """A need in its own unit: 12, 3.4 m2; `whole` rounds pieces up."""
+    if whole and unit in ("piece", "sheet", "stick"):
+        value = math.ceil(value - 1e-9)
+    shown = f"{value:.0f}" if abs(value - round(value)) < 1e-9 else f"{value:.2f}"
+    names = {"m2": "m²", "piece": "", "sheet": "", "stick": ""}
+    return f"{shown} {names.get(unit, unit)}".strip()
+
+
+def input_row(item: Input, units: Units) -> Markup:
+    """One line of a working."""
+    return quantity_html(item.quantity, units)

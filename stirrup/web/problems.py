@@ -1,0 +1,100 @@
+"""Errors: problem details (RFC 9457) for programs, helpful pages for people."""
+
+from __future__ import annotations
+
+import logging
+from typing import Any
+
+from fastapi import FastAPI, Request, Response
+from fastapi.exceptions import RequestValidationError
+from fastapi.responses import JSONResponse
+from starlette.exceptions import HTTPException
+
+from stirrup.core.errors import CoreError
+from stirrup.store.builds import NothingLeftError, NotThereError
+
+LOG = logging.getLogger("stirrup")
+
+
+class Problem(Exception):
+    """A failure with its status, a title, what happened, and members of its own."""
+
+    def __init__(self, status: int, title: str, detail: str = "", **more: Any) -> None:
+        super().__init__(title)
+        self.status, self.title, self.detail, self.more = status, title, detail, more
+
+
+def wants_json(request: Request) -> bool:
+    """Programs ask under /api/ or accept JSON before HTML."""
+    accept = request.headers.get("accept", "")
+    return request.url.path.startswith("/api/") or ("json" in accept and "text/html" not in accept)
+
+
+def respond(request: Request, problem: Problem) -> Response:
+    """The problem as JSON or as a page."""
+    if wants_json(request):
+        body = {
+            "type": "about:blank",
+            "title": problem.title,
+            "status": problem.status,
+            "detail": problem.detail,
+            **problem.more,
+        }
+        return JSONResponse(body, problem.status, media_type="application/problem+json")
+    from stirrup.web.pages.frame import render
+
+    response = render(request, "problem.html", {"problem": problem})
+    response.status_code = problem.status
+    return response
+
+
+def install(app: FastAPI) -> None:
+    """Map errors to responses; strangers never see the text of an unexpected one."""
+
+    @app.exception_handler(Problem)
+    async def _problem(request: Request, error: Problem) -> Response:
+        return respond(request, error)
+
+    @app.exception_handler(CoreError)
+    async def _core(request: Request, error: CoreError) -> Response:
+        return respond(
+            request,
+            Problem(422, "This cannot be used as it is", error.message, place=error.place),
+        )
+
+    @app.exception_handler(NotThereError)
+    async def _not_there(request: Request, error: NotThereError) -> Response:
+        return respond(
+            request, Problem(404, "There is no such build", "The yard lists the builds there are.")
+        )
+
+    @app.exception_handler(NothingLeftError)
+    async def _nothing(request: Request, error: NothingLeftError) -> Response:
+        return respond(request, Problem(409, str(error).capitalize(), "", code="nothing"))
+
+    @app.exception_handler(RequestValidationError)
+    async def _request(request: Request, error: RequestValidationError) -> Response:
+        first = error.errors()[0]
+        place = ".".join(str(p) for p in first["loc"])
+        read = str(first.get("input"))[:80]
+        return respond(
+            request,
+            Problem(422, "The request is not complete", f"{place}: read {read}", place=place),
+        )
+
+    @app.exception_handler(HTTPException)
+    async def _http(request: Request, error: HTTPException) -> Response:
+        titles = {404: "There is no such page", 405: "This cannot be done here",
+                  413: "The file is too large"}  # fmt: skip
+        title = titles.get(error.status_code, str(error.detail))
+        return respond(request, Problem(error.status_code, title, "The yard is a good way back."))
+
+    @app.exception_handler(Exception)
+    async def _unexpected(request: Request, error: Exception) -> Response:
+        LOG.exception("unexpected error at %s", request.url.path)
+        return respond(
+            request,
+            Problem(500, "Something went wrong here",
+                    "What was acknowledged is stored. Try again; if it stays, note the time and "
+                    "look into the server's log."),
+        )  # fmt: skip

@@ -1,0 +1,66 @@
+"""Response headers and protection of changes against requests from other sites."""
+
+from __future__ import annotations
+
+import secrets
+from collections.abc import Awaitable, Callable
+from urllib.parse import urlparse
+
+from fastapi import Request, Response
+
+from stirrup.web.problems import Problem
+
+CONTENT_POLICY = (
+    "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data:; "
+    "font-src 'self'; connect-src 'self'; form-action 'self'; base-uri 'none'; "
+    "frame-ancestors 'none'"
+)
+HEADERS = {
+    "Content-Security-Policy": CONTENT_POLICY,
+    "X-Content-Type-Options": "nosniff",
+    "Referrer-Policy": "same-origin",
+    "Cross-Origin-Opener-Policy": "same-origin",
+}
+SAFE = {"GET", "HEAD", "OPTIONS"}
+
+
+async def add_headers(request: Request, call_next: Callable[[Request], Awaitable[Response]]) -> Response:
+    """Security headers on every response; pages are not cached."""
+    response = await call_next(request)
+    for key, value in HEADERS.items():
+        response.headers.setdefault(key, value)
+    if not request.url.path.startswith("/static/"):
+        response.headers.setdefault("Cache-Control", "no-store")
+    return response
+
+
+def csrf_token(request: Request) -> str:
+    """The session's token, made on first use."""
+    token = request.session.get("csrf")
+    if not token:
+        token = request.session["csrf"] = secrets.token_urlsafe(24)
+    return str(token)
+
+
+async def check_csrf(request: Request) -> None:
+    """Refuse a change that another site sent, or that carries no token of this session."""
+    if request.method in SAFE:
+        return
+    site = request.headers.get("sec-fetch-site")
+    if site not in (None, "same-origin", "none"):
+        raise Problem(403, "Sent from another site", "Open the page here and try again.")
+    origin = request.headers.get("origin")
+    if origin and origin != "null" and urlparse(origin).netloc != request.headers.get("host"):
+        raise Problem(403, "Sent from another site", "Open the page here and try again.")
+    given = request.headers.get("x-csrf-token")
+    kind = request.headers.get("content-type", "")
+    if given is None and kind.startswith(("multipart/form-data", "application/x-www-form-urlencoded")):
+        value = (await request.form()).get("csrf_token")
+        given = value if isinstance(value, str) else None
+    expected = request.session.get("csrf")
+    if not expected or not given or not secrets.compare_digest(given, expected):
+        raise Problem(
+            403,
+            "The page is from an earlier session",
+            "Nothing was changed. Reload the page; what you typed is still in its field.",
+        )

@@ -1,0 +1,60 @@
+// A build page: undo and redo, keys, and the modules for fields, handles and buttons.
+import "./plain.js";
+import { listenToFields } from "./fields.js";
+import { listenToHandles, walkSection } from "./drag.js";
+import { listenToButtons } from "./place.js";
+import { address, post, Refused, resume } from "./server.js";
+import { refresh } from "./refresh.js";
+
+const frame = () => document.getElementById("topline").dataset;
+
+async function step(way) {
+  try {
+    await post(address(way));
+  } catch (error) {
+    if (!(error instanceof Refused)) throw error;
+    document.getElementById("saved").textContent = error.problem.title;
+    return;
+  }
+  await refresh();
+}
+
+document.addEventListener("click", (event) => {
+  const button = event.target.closest("[data-do]");
+  if (!button || button.disabled) return;
+  if (button.dataset.do === "undo" || button.dataset.do === "redo") {
+    event.preventDefault();
+    step(button.dataset.do);
+  }
+  if (button.dataset.do === "keys") document.getElementById("keys").showModal();
+});
+
+document.addEventListener("keydown", (event) => {
+  const typing = event.target.matches?.("input, textarea, select");
+  if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === "z" && !typing) {
+    event.preventDefault();
+    step(event.shiftKey ? "redo" : "undo");
+    return;
+  }
+  if (event.altKey && /^[1-4]$/.test(event.key)) {
+    event.preventDefault();
+    document.querySelectorAll(".batten a")[Number(event.key) - 1]?.click();
+    return;
+  }
+  if (typing || event.ctrlKey || event.metaKey || event.altKey) return;
+  if (event.key === "?") document.getElementById("keys").showModal();
+  if (event.key === "," || event.key === ".") walkSection(event.key === "." ? 1 : -1);
+  if (event.key === "=") {
+    event.preventDefault();
+    document.querySelector("#sheet form.field input[name=text]:not([type=checkbox])")?.select();
+  }
+  if (event.key === "Escape" && frame().page === "layout" && !document.querySelector("dialog[open]")) {
+    const url = new URL(location.href);
+    if (url.searchParams.has("sel")) { url.searchParams.delete("sel"); refresh(url.href); }
+  }
+});
+
+listenToFields();
+listenToHandles();
+listenToButtons();
+if (resume()) setTimeout(refresh, 400);

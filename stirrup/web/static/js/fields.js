@@ -1,0 +1,47 @@
+// Typed entry: the text goes to the server as it stands; the server reads it.
+import { commit, Refused } from "./server.js";
+import { clearError, refresh, showError } from "./refresh.js";
+import { askStale } from "./stale.js";
+
+function textOf(input) {
+  return input.type === "checkbox" ? (input.checked ? "on" : "") : input.value;
+}
+
+async function send(input) {
+  const form = input.closest("form.field");
+  const body = { typed: { path: form.dataset.path, text: textOf(input) } };
+  try {
+    const done = await commit(body);
+    clearError(input);
+    if (done.read_as !== null) {
+      input.value = done.read_as;
+      input.dataset.was = done.read_as;
+    }
+    await refresh();
+  } catch (error) {
+    if (!(error instanceof Refused)) throw error;
+    if (error.problem.code === "stale") askStale(error.problem, body);
+    else showError(document.getElementById(input.id) ?? input, error.message, input.value);
+  }
+}
+
+export function listenToFields() {
+  document.addEventListener("change", (event) => {
+    const input = event.target;
+    if (!input.matches("form.field [name=text]")) return;
+    if (input.dataset.was !== undefined && input.value === input.dataset.was) {
+      clearError(input);
+      return;
+    }
+    send(input);
+  });
+  document.addEventListener("submit", (event) => {
+    const form = event.target;
+    if (!form.matches("form.field")) return;
+    event.preventDefault();
+    const input = form.querySelector("[name=text]");
+    if (input.value !== input.dataset.was) input.blur();
+    const next = [...document.querySelectorAll("form.field [name=text]")];
+    next[next.indexOf(input) + 1]?.focus();
+  });
+}

@@ -1,0 +1,50 @@
+// Place and remove things. First sizes come from the server.
+import { address, commit, post, Refused } from "./server.js";
+import { refresh } from "./refresh.js";
+import { askStale } from "./stale.js";
+
+const frame = () => document.getElementById("topline").dataset;
+
+async function run(body, next) {
+  try {
+    await commit(body);
+    await refresh(next);
+  } catch (error) {
+    if (!(error instanceof Refused)) throw error;
+    if (error.problem.code === "stale") askStale(error.problem, body);
+    else document.getElementById("saved").textContent = error.message;
+  }
+}
+
+async function place(kind) {
+  const views = document.getElementById("views");
+  const first = await post(address("suggest"), { kind, case: frame().case, sel: views.dataset.sel });
+  const url = new URL(location.href);
+  if (first.sel) url.searchParams.set("sel", first.sel);
+  if (first.case) url.searchParams.set("case", first.case);
+  await run({ change: first.change }, url.href);
+}
+
+async function remove(path) {
+  const url = new URL(location.href);
+  const parts = path.split("/");
+  if (parts[0] === "cases" && parts.length === 2) url.searchParams.delete("case");
+  else if (parts.length === 2) url.searchParams.delete("sel");
+  const { change } = await post(address("suggest-removal"), { path });
+  await run({ change }, url.href);
+}
+
+export function listenToButtons() {
+  document.addEventListener("click", (event) => {
+    const placer = event.target.closest("[data-place]");
+    if (placer) { place(placer.dataset.place); return; }
+    const remover = event.target.closest("[data-remove]");
+    if (remover) { remove(remover.dataset.remove); return; }
+    const thing = event.target.closest("svg [data-select]");
+    if (thing && !event.target.closest(".handle")) {
+      const url = new URL(location.href);
+      url.searchParams.set("sel", thing.dataset.select);
+      refresh(url.href);
+    }
+  });
+}

@@ -1,0 +1,101 @@
+// Talk to the server. Changes wait in a queue in their order; a lost connection keeps them.
+const token = () => document.querySelector("meta[name=csrf]").content;
+const frame = () => document.getElementById("topline").dataset;
+
+export class Refused extends Error {
+  constructor(status, problem) {
+    super(problem.detail || problem.title);
+    this.status = status;
+    this.problem = problem;
+  }
+}
+
+export async function post(path, body) {
+  const response = await fetch(path, {
+    method: "POST",
+    headers: { "Content-Type": "application/json", Accept: "application/json", "X-CSRF-Token": token() },
+    body: JSON.stringify(body ?? {}),
+  });
+  const data = await response.json();
+  if (!response.ok) throw new Refused(response.status, data);
+  return data;
+}
+
+export const address = (tail) => `/api/builds/${frame().build}/${tail}`;
+
+export function shown() {
+  const views = document.getElementById("views");
+  return {
+    page: frame().page,
+    case: frame().case,
+    sel: views?.dataset.sel ?? "",
+    at: views?.dataset.at ? Number(views.dataset.at) : null,
+    line: views?.dataset.line ?? "",
+  };
+}
+
+const QUEUE_KEY = "stirrup-waiting";
+const waiting = [];
+let running = false;
+
+function remember() {
+  const plain = waiting.map(({ build, body }) => ({ build, body }));
+  if (plain.length) localStorage.setItem(QUEUE_KEY, JSON.stringify(plain));
+  else localStorage.removeItem(QUEUE_KEY);
+}
+
+function say(text, late = false) {
+  const place = document.getElementById("saved");
+  place.textContent = text;
+  place.classList.toggle("waiting", late);
+}
+
+async function work() {
+  if (running) return;
+  running = true;
+  while (waiting.length) {
+    const job = waiting[0];
+    try {
+      say("saving …");
+      const done = await post(`/api/builds/${job.build}/changes`, job.body);
+      waiting.shift();
+      remember();
+      if (job.build === frame().build) {
+        frame().number = done.number;
+        for (const next of waiting) if (next.build === job.build) next.body.base = done.number;
+      }
+      say(`revision ${done.number} · saved`);
+      job.resolve?.(done);
+    } catch (error) {
+      if (error instanceof Refused) {
+        waiting.shift();
+        remember();
+        say(`revision ${frame().number} · not taken`, true);
+        if (job.reject) job.reject(error);
+        else say(`a waiting change was not taken: ${error.message}`, true);
+      } else {
+        say(`no connection · ${waiting.length} ${waiting.length === 1 ? "change waits" : "changes wait"}`, true);
+        await new Promise((wake) => setTimeout(wake, 1500));
+      }
+    }
+  }
+  running = false;
+}
+
+// Resolves when the change is stored; rejects with Refused when it cannot be.
+export function commit(body) {
+  return new Promise((resolve, reject) => {
+    const full = { base: Number(frame().number), token: crypto.randomUUID?.() ?? String(Math.random()).slice(2) + Date.now(), ...body };
+    waiting.push({ build: frame().build, body: full, resolve, reject });
+    remember();
+    work();
+  });
+}
+
+// Changes that waited when the page was closed go first, each once (the token sees to that).
+export function resume() {
+  const left = JSON.parse(localStorage.getItem(QUEUE_KEY) ?? "[]");
+  for (const job of left) waiting.push(job);
+  if (left.length) work();
+  return left.length > 0;
+}

@@ -87,6 +87,7 @@ class Derived:
         return next(c for c in self.cases if c.name == name)
 
     def fitting(self, id_: str) -> Built | None:
+        """What a fitting makes, by its id."""
         return next((b for b in self.built if b.fitting == id_), None)
 
 

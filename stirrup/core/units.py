@@ -122,7 +122,7 @@ def _read(text: str, units: Mapping[str, float], default: str, what: str, exampl
     if not plain or len(plain) > 60:
         raise refuse
     sign = -1.0 if plain.startswith("-") else 1.0
-    rest = plain.lstrip("+-").strip()
+    rest = (plain[1:] if plain[0] in "+-" else plain).strip()
     names = "|".join(re.escape(u) for u in sorted(units, key=len, reverse=True))
     total, largest = 0.0, math.inf
     while rest:

@@ -9,6 +9,7 @@ from __future__ import annotations
 import csv
 import io
 from dataclasses import dataclass, field
+from itertools import pairwise
 
 from pydantic import ValidationError
 
@@ -105,7 +106,7 @@ def _read_row(
             value = _number(cells[column], unit.get(column), units)
             if not abs(value) <= FARTHEST_M:
                 wrong(column, f"read {value:g} m; accepted: within {FARTHEST_M:g} m; check the units")
-            point.append(value)
+            point.append(round(value, 9))
         except CoreError as error:
             wrong(column, error.message)
     if len(point) == 3 and point[1] < 0:
@@ -131,7 +132,7 @@ def _family(readings: list[_Reading], table: OffsetTable) -> tuple[KnuckleLine, 
     for name, group in by_line.items():
         group.sort(key=lambda r: r.station)
         start = len(table.problems)
-        for a, b in zip(group, group[1:], strict=False):
+        for a, b in pairwise(group):
             if a.station == b.station:
                 table.problems.append(
                     Problem(b.row, "station", f"station {b.station} of {name} stands twice")
@@ -151,9 +152,7 @@ def _family(readings: list[_Reading], table: OffsetTable) -> tuple[KnuckleLine, 
         if len(table.problems) > start:
             continue
         straight = "straight" if len(group) == 2 else "smooth"
-        out.append(
-            KnuckleLine(name=name, along=straight, points=tuple(r.point for r in group))  # type: ignore[arg-type]
-        )
+        out.append(KnuckleLine(name=name, along=straight, points=tuple(r.point for r in group)))
     return tuple(out)
 
 

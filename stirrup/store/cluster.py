@@ -193,7 +193,7 @@ def ensure_database(cluster: Cluster, port: int, name: str) -> str:
             with psycopg.connect(cluster.url(port), autocommit=True) as connection:
                 row = connection.execute("SELECT 1 FROM pg_database WHERE datname = %s", (name,))
                 if row.fetchone() is None:
-                    connection.execute(f'CREATE DATABASE "{name}"')  # type: ignore[call-overload]
+                    connection.execute(f'CREATE DATABASE "{name}"')
                 return cluster.url(port, name)
         except psycopg.OperationalError as error:
             # a server that recovers after a crash answers after a moment

@@ -24,6 +24,8 @@ def now() -> datetime:
 
 
 class Base(Model):
+    id: Any  # peewee adds it
+
     class Meta:
         database = DATABASE
 

@@ -111,7 +111,7 @@ def part_entries(built: Iterable[Built]) -> list[Entry]:
     spread = SPREAD_BY_STATUS["computed"]
     out = []
     for fitting in built:
-        for part in (*fitting.panels, *fitting.members, *fitting.bought):
+        for part in fitting.parts:
             mass = part.mass_kg
             out.append(
                 Entry(

@@ -71,7 +71,7 @@ class Liquid:
         breadth = whole / self.cells
         floor = np.array(self.floor_centre)
         if self.fill >= 1 or self.fill <= 0:
-            return floor + [0.0, 0.0, self.fill * height / 2], np.zeros((3, 3))
+            return floor + np.array([0.0, 0.0, self.fill * height / 2]), np.zeros((3, 3))
         depth = self.fill * height
         if n[2] > 0:
             sx, sy = -n[0] / n[2], -n[1] / n[2]

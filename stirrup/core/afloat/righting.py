@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
+from itertools import pairwise
 
 import numpy as np
 from numpy.typing import NDArray
@@ -58,6 +59,7 @@ class _Walk:
         self.known = {math.degrees(self.stable.heel): self.stable}
 
     def at(self, heel_deg: float) -> State:
+        """The boat held at this heel [deg]."""
         if heel_deg in self.known:
             return self.known[heel_deg]
         near = min(self.known, key=lambda h: abs(h - heel_deg))
@@ -70,6 +72,7 @@ class _Walk:
         return state
 
     def gz(self, heel_deg: float) -> float:
+        """Righting arm at this heel [m]."""
         return righting_arm_m(self.at(heel_deg), self.load.mass_kg)
 
 
@@ -77,7 +80,7 @@ def _first_fall(f: Callable[[float], float], start: float, end: float) -> float 
     """First root of f from above zero to below, by a scan in steps and Brent's method."""
     count = max(1, math.ceil((end - start) / SEARCH_STEP_DEG - 1e-9))
     marks = [start + (end - start) * k / count for k in range(count + 1)]
-    for low, high in zip(marks, marks[1:], strict=False):
+    for low, high in pairwise(marks):
         if f(low) > 0 >= f(high):
             return float(brentq(f, low, high, xtol=1e-9))
     return None

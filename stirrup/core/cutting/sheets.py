@@ -84,7 +84,7 @@ class SheetLayout:
             return 0.0
         areas = {b.id: b.polygon.area for b in self.job.blanks}
         used = sum(areas[p.blank] for sheet in self.sheets for p in sheet)
-        return used / (len(self.sheets) * self.job.width * self.job.height)
+        return float(used) / (len(self.sheets) * self.job.width * self.job.height)
 
 
 def turned(blank: Blank, rotation: float, flipped: bool = False) -> Polygon:

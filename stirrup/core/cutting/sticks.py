@@ -97,10 +97,10 @@ def _price_in(duals: list[float], sizes: list[int], demand: list[int], room: int
     result = milp(
         [-d for d in duals],
         constraints=LinearConstraint(np.array([sizes], dtype=float), ub=room),
-        integrality=np.ones(len(sizes)),
+        integrality=np.ones(len(sizes), dtype=np.int64),
         bounds=Bounds(0, np.array(demand, dtype=float)),
     )
-    return tuple(round(v) for v in result.x)
+    return tuple(round(float(v)) for v in np.asarray(result.x))
 
 
 def _generate(sizes: list[int], demand: list[int], room: int) -> tuple[list[tuple[int, ...]], float]:
@@ -109,11 +109,11 @@ def _generate(sizes: list[int], demand: list[int], room: int) -> tuple[list[tupl
     for _ in range(400):
         matrix = np.array(columns, dtype=float).T
         result = linprog(np.ones(len(columns)), A_ub=-matrix, b_ub=-np.array(demand, dtype=float))
-        duals = [-v for v in result.ineqlin.marginals]
+        duals = [-float(v) for v in result.ineqlin.marginals]
         new = _price_in(duals, sizes, demand, room)
         value = sum(d * n for d, n in zip(duals, new, strict=True))
         if value <= 1 + 1e-7 or new in columns:
-            return columns, float(result.fun) / max(1.0, value)
+            return columns, float(result.fun or 0.0) / max(1.0, value)
         columns.append(new)
     return columns, sum(s * d for s, d in zip(sizes, demand, strict=True)) / room
 
@@ -163,7 +163,7 @@ def _programme(
     result = milp(
         np.ones(len(columns)),
         constraints=LinearConstraint(np.array(columns, dtype=float).T, lb=np.array(demand, dtype=float)),
-        integrality=np.ones(len(columns)),
+        integrality=np.ones(len(columns), dtype=np.int64),
         options={"time_limit": 5.0},
     )
     chosen = fallback

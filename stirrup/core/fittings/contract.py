@@ -91,9 +91,13 @@ class Built:
     region: Polygon = field(default_factory=Polygon)
 
     @property
+    def parts(self) -> tuple[Panel | Member | Bought, ...]:
+        """Everything that weighs."""
+        return (*self.panels, *self.members, *self.bought)
+
+    @property
     def mass_kg(self) -> float:
-        parts = (*self.panels, *self.members, *self.bought)
-        return sum(p.mass_kg for p in parts)
+        return sum(p.mass_kg for p in self.parts)
 
 
 @dataclass(frozen=True)

@@ -69,7 +69,7 @@ def side_path(shape: Polygon, aft: float, fore: float, side: int) -> Array:
     marks = np.concatenate([[aft], marks[(marks > aft + 1e-4) & (marks < fore - 1e-4)], [fore]])
     low, high = breadths_at(shape, marks)
     path = np.column_stack([marks, high if side > 0 else low])
-    return path[~np.isnan(path[:, 1])]
+    return np.asarray(path[~np.isnan(path[:, 1])])
 
 
 def path_length_m(path: Array) -> float:

@@ -1,17 +1,14 @@
-"""Fasteners of a deck by joint, their grip, and the way in past the gunwale's lip."""
+"""Fasteners of a deck by joint, and their grip."""
 
 from __future__ import annotations
 
-import math
 from typing import Protocol
 
 import numpy as np
-from shapely.geometry import Polygon
 
 from stirrup.core.document import Point
 from stirrup.core.findings import Finding, Input, Quantity, Working
 from stirrup.core.fittings.contract import Site
-from stirrup.core.fittings.edges import breadths_at
 from stirrup.core.parts.catalogue import (
     MATERIALS,
     Fastener,
@@ -31,13 +28,18 @@ SCREW_BITE_M = 0.003  # a screw must come this far through the member
 class DeckLike(Protocol):
     """What this module reads of a deck's choices."""
 
-    id: str
-    name: str
-    skin: str
-    members: str
-    fastener_pitch: float
-    rivet: str
-
+    @property
+    def id(self) -> str: ...
+    @property
+    def name(self) -> str: ...
+    @property
+    def skin(self) -> str: ...
+    @property
+    def members(self) -> str: ...
+    @property
+    def fastener_pitch(self) -> float: ...
+    @property
+    def rivet(self) -> str: ...
     @property
     def code(self) -> str: ...
 
@@ -138,67 +140,3 @@ def fastened(
                    ends, ends * bracket.mass, mean_place(beams))
         )  # fmt: skip
     return bought, findings
-
-
-def _tightest(panel: Polygon, site: Site) -> tuple[float, float] | None:
-    """Breadth of the panel and clear width between the lips where these fit worst [m]."""
-    lips = [o for o in site.obstacles if o.kind == "lip"]
-    if not lips:
-        return None
-    x0, _, x1, _ = panel.bounds
-    marks = x0 + (x1 - x0) * np.linspace(0.002, 0.998, 13)
-    low, high = breadths_at(panel, marks)
-    edges = [np.abs(np.array(breadths_at(lip.footprint, marks))).min(axis=0) for lip in lips]
-    clear = 2 * np.fmin.reduce(edges)
-    ratio = (high - low) / clear
-    if np.isnan(ratio).all():
-        return None
-    worst = int(np.nanargmax(ratio))
-    return float(high[worst] - low[worst]), float(clear[worst])
-
-
-def lip_finding(place: str, panels: list[Panel], site: Site) -> list[Finding]:
-    """Whether every finished skin panel passes between the gunwale lips: flat, tilted, or not.
-
-    Lowered straight down where it belongs. Tilted by a so that breadth·cos(a) fits the
-    opening, its low edge hangs breadth·sin(a) below the lip and must stay off the bottom.
-    Screening: both sides of the boat taken alike; source: triangle geometry.
-    """
-    pairs = [p for panel in panels if (p := _tightest(Polygon(panel.outline), site)) is not None]
-    if not pairs:
-        return []
-    breadth, clear = max(pairs, key=lambda p: p[0] / p[1])
-    lips = [o for o in site.obstacles if o.kind == "lip"]
-    inputs = (
-        Input("panel breadth", Quantity(breadth, "m")),
-        Input("clear between the lips", Quantity(clear, "m"), "survey"),
-    )
-    values = {"breadth": Quantity(breadth, "m"), "clear": Quantity(clear, "m")}
-    if breadth <= clear:
-        return [
-            Finding("LIP", "fine", place, "Passes the gunwale lip flat",
-                    "{breadth} across, {clear} between the lips.", values)
-        ]  # fmt: skip
-    tilt = math.acos(clear / breadth)
-    drop = breadth * math.sin(tilt)
-    room = min(o.high for o in lips) - float(site.surface.inside.low[2])
-    values |= {"tilt": Quantity(math.degrees(tilt), "deg"), "drop": Quantity(drop, "m"),
-               "room": Quantity(room, "m")}  # fmt: skip
-    working = Working(
-        "tilt = acos(clear / breadth); low edge = breadth · sin(tilt)",
-        (*inputs, Input("lip above the bottom", Quantity(room, "m"), "survey")),
-        Quantity(drop, "m"),
-        "triangle geometry; screening, the straight way in",
-    )
-    if drop < room:
-        return [
-            Finding("LIP", "look", place, "Goes in past the lip tilted",
-                    "{breadth} across and {clear} between the lips: tilt it {tilt}; the low edge "
-                    "then hangs {drop} down, and there is {room}.", values, working=working)
-        ]  # fmt: skip
-    return [
-        Finding("LIP", "mend", place, "Does not pass the gunwale lip in one piece",
-                "{breadth} across and {clear} between the lips: tilted, the low edge would hang "
-                "{drop} down, and there is {room}.", values,
-                "Split the skin along the centreline, or cut the lip back.", working)
-    ]  # fmt: skip

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from itertools import pairwise
 from typing import Literal
 
 import numpy as np
@@ -24,7 +25,8 @@ from stirrup.core.fittings.edges import (
     relief_slots,
     side_path,
 )
-from stirrup.core.fittings.joints import fastened, lip_finding
+from stirrup.core.fittings.joints import fastened
+from stirrup.core.fittings.landing import Level, existing_findings, lip_finding
 from stirrup.core.hull.slices import region, section
 from stirrup.core.parts.catalogue import MATERIALS, plain, sheet, stick
 from stirrup.core.parts.model import Bought, Frame, Member, Panel, panel_rings
@@ -202,7 +204,7 @@ def _skin_panels(deck: _Deck, joints: list[float]) -> list[Panel]:
     edges = [deck.aft, *joints, deck.fore]
     metal = MATERIALS[sheet(c.skin).material].kind == "metal"
     panels = []
-    for k, (a, b) in enumerate(zip(edges, edges[1:], strict=False), start=1):
+    for k, (a, b) in enumerate(pairwise(edges), start=1):
         # joints close without a gap: half the sheet's play is taken on each edge
         low, high = (a + 0.0005 if k > 1 else a), (b - 0.0005 if k < len(edges) - 1 else b)
         outline, cut_holes = panel_rings(largest(_between(deck.outline, low, high) - holes))
@@ -360,45 +362,8 @@ def _cover(deck: _Deck, skins: list[Panel]) -> list[Bought]:
     return out
 
 
-def _existing_findings(deck: _Deck, stations: list[tuple[str, float]]) -> list[Finding]:
-    """What the deck does with the structure that stays: notched, carried, or clear."""
-    c = deck.choices
-    found: list[Finding] = []
-    for thing in deck.site.obstacles:
-        if not thing.footprint.intersects(deck.hull.intersection(box(deck.aft, -20, deck.fore, 20))):
-            continue
-        drop = deck.under - thing.high
-        if thing.kind == "lip":
-            continue
-        if -1e-6 <= drop <= 0.003:
-            found.append(
-                Finding("DECK-LANDS", "fine", c.id, f"Lands on {thing.name}",
-                        "The skin lies on it; {drop} to pack.",
-                        {"drop": Quantity(max(drop, 0.0), "m", True)})
-            )  # fmt: skip
-        elif drop < 0 and thing.low < c.height:
-            found.append(
-                Finding("DECK-NOTCH", "look", c.id, f"Notched round {thing.name}",
-                        "It reaches {over} above the underside; the skin is cut back by the gap.",
-                        {"over": Quantity(-drop, "m", True)})
-            )  # fmt: skip
-        elif 0 < drop < stick(c.members).a:
-            x0, _, x1, _ = thing.footprint.bounds
-            near = [x for _, x in stations if x0 - 0.02 < x < x1 + 0.02]
-            if near:
-                found.append(
-                    Finding("MEMBER-MEETS", "mend", c.id, f"A cross member meets {thing.name}",
-                            "It stands {drop} under the skin at {x} from the transom, and the "
-                            "member needs {leg}.",
-                            {"drop": Quantity(drop, "m", True), "x": Quantity(near[0], "m"),
-                             "leg": Quantity(stick(c.members).a, "m", True)},
-                            "Change the spacing or the height, or notch the member over it.")
-                )  # fmt: skip
-    return found
-
-
 def _bay_finding(deck: _Deck, stations: list[tuple[str, float]]) -> Finding:
-    widest = max(b - a for (_, a), (_, b) in zip(stations, stations[1:], strict=False))
+    widest = max(b - a for (_, a), (_, b) in pairwise(stations))
     return Finding(
         "DECK-SUPPORT",
         "fine",
@@ -448,7 +413,11 @@ def build(choices: RaisedDeck, site: Site) -> Built:
     members = [*_side_angles(deck), *_cross_members(deck, stations), *_tracks(deck)]
     bought, findings = fastened(choices, deck.thickness, members, skins, site)
     bought += _cover(deck, skins)
-    findings += _existing_findings(deck, stations)
+    level = Level(
+        choices.id, _between(deck.hull, deck.aft, deck.fore), deck.under, choices.height,
+        stick(choices.members).a,
+    )  # fmt: skip
+    findings += existing_findings(level, [x for _, x in stations], site)
     findings += lip_finding(choices.id, skins, site)
     findings.append(_bay_finding(deck, stations))
     z = choices.height

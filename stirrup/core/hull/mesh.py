@@ -49,12 +49,12 @@ class Solid:
     def normals2(self) -> Array:
         """(T, 3) outward normals of length twice the triangle's area [m2]."""
         a, b, c = self.corners[:, 0], self.corners[:, 1], self.corners[:, 2]
-        return np.cross(b - a, c - a)
+        return np.asarray(np.cross(b - a, c - a))
 
     @cached_property
     def determinants(self) -> Array:
         """(T,) six times the volume of the tetrahedron from the origin [m3]."""
-        return np.einsum("ij,ij->i", self.corners[:, 0], self.normals2)
+        return np.asarray(np.einsum("ij,ij->i", self.corners[:, 0], self.normals2))
 
     @cached_property
     def corner_sums(self) -> Array:

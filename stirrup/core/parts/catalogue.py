@@ -202,6 +202,7 @@ class Prices:
     own: Mapping[str, tuple[Pack, ...]] = field(default_factory=dict)
 
     def packs(self, item_id: str) -> tuple[Pack, ...]:
+        """Packs of an item: the shop's own, else the catalogue's."""
         return self.own.get(item_id) or find(item_id).packs
 
     def each(self, item_id: str) -> Decimal:

@@ -24,6 +24,7 @@ class Frame:
     across: Point = (0.0, 1.0, 0.0)
 
     def at(self, u: float, v: float) -> Point:
+        """Boat coordinates of a point (u, v) of the outline [m]."""
         o, a, b = self.origin, self.along, self.across
         return (
             o[0] + u * a[0] + v * b[0],
@@ -57,7 +58,7 @@ class Panel:
     def mass_kg(self) -> float:
         """Net area x thickness x density."""
         source = sheet(self.stock)
-        return self.polygon.area * source.thickness * MATERIALS[source.material].density
+        return float(self.polygon.area) * source.thickness * MATERIALS[source.material].density
 
     @cached_property
     def centre(self) -> Point:

@@ -70,6 +70,8 @@ def kind_of_field(name: str, info: FieldInfo) -> FieldKind:
         return FieldKind("mass", title, optional, (), least, most, note)
     if annotation in (float, int):
         return FieldKind("number", title, optional, (), least, most, note)
+    if annotation not in (str, Decimal):
+        raise CoreError("this place holds more than one value", name)
     return FieldKind("text", title, optional)
 
 

@@ -206,4 +206,5 @@ class Plan(Document):
                 )
 
     def fitting(self, id_: str) -> FittingBase | None:
+        """A fitting by id."""
         return next((f for f in self.fittings if f.id == id_), None)

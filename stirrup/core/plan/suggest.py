@@ -20,7 +20,7 @@ def _free(taken: set[str], stem: str) -> str:
 
 def _ids(plan: Plan) -> set[str]:
     groups = (plan.items, plan.tanks, plan.buoyancy, plan.existing, plan.fittings)
-    return {thing.id for group in groups for thing in group}  # type: ignore[attr-defined]
+    return {thing.id for group in groups for thing in group}
 
 
 def _mark(plan: Plan, letter: str) -> str:

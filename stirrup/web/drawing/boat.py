@@ -7,6 +7,7 @@ from collections.abc import Iterable
 from html import escape
 
 import numpy as np
+from shapely.geometry import LineString
 
 from stirrup.core.afloat.report import FloatReport
 from stirrup.core.derive import Derived
@@ -158,8 +159,9 @@ def _shapes(canvas: Canvas, built: Iterable[Built], axes: tuple[int, int], chose
                 canvas.path([(low, z), (high, z), (high, z - thick), (low, z - thick)],
                             f"deck-side{css}", True, extra)  # fmt: skip
             elif not plan and shape.role == "face":
-                z = [r[1] for r in ring]
-                canvas.line((ring[0][0], min(z)), (ring[0][0], max(z)), f"face-side{css}", extra)
+                heights = [r[1] for r in ring]
+                foot, head = (ring[0][0], min(heights)), (ring[0][0], max(heights))
+                canvas.line(foot, head, f"face-side{css}", extra)
 
 
 def profile_view(derived: Derived, case: LoadCase, units: Units, chosen: str = "",
@@ -255,9 +257,8 @@ def plan_view(derived: Derived, case: LoadCase, units: Units, chosen: str = "",
 
 def _tanks(canvas: Canvas, derived: Derived) -> None:
     for tank in derived.plan.tanks:
-        (l, b, _), (x, y, _) = tank.size, tank.floor_centre
-        ring = [(x - l / 2, y - b / 2), (x + l / 2, y - b / 2), (x + l / 2, y + b / 2),
-                (x - l / 2, y + b / 2)]  # fmt: skip
+        (along, across, _), (x, y, _) = tank.size, tank.floor_centre
+        ring = [(x + a * along / 2, y + b * across / 2) for a, b in ((-1, -1), (1, -1), (1, 1), (-1, 1))]
         canvas.path(ring, "tank", extra=f' data-select="{escape(tank.id)}"')
 
 
@@ -326,9 +327,7 @@ def section_view(derived: Derived, case: LoadCase, units: Units, x: float, width
     return canvas.svg()
 
 
-def _line_at(x: float, beam: float):  # type: ignore[no-untyped-def]
-    from shapely.geometry import LineString
-
+def _line_at(x: float, beam: float) -> LineString:
     return LineString([(x, -beam - 1), (x, beam + 1)])
 
 

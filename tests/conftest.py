@@ -1,0 +1,63 @@
+"""One throw-away cluster for the whole run; one database for each worker."""
+
+from __future__ import annotations
+
+import os
+import shutil
+import tempfile
+from collections.abc import Iterator
+from pathlib import Path
+from typing import Any
+
+import pytest
+
+from stirrup.store.cluster import Cluster, ensure_database
+
+NEEDS_DATABASE = ("tests/store", "tests/web", "tests/browser")
+_CLUSTER: dict[str, Any] = {}
+
+
+def pytest_configure(config: pytest.Config) -> None:
+    if hasattr(config, "workerinput"):
+        return
+    wanted = [str(a) for a in config.args] or ["tests"]
+    if all("tests/core" in a or "tests/exchange" in a or "test_cli" in a for a in wanted):
+        return
+    folder = Path(tempfile.mkdtemp(prefix="stirrup-test-"))
+    folder.chmod(0o755)
+    cluster = Cluster(folder, durable=False)
+    port = cluster.start()
+    _CLUSTER.update(cluster=cluster, folder=folder)
+    os.environ["STIRRUP_TEST_PORT"] = str(port)
+    os.environ["STIRRUP_TEST_FOLDER"] = str(folder)
+
+
+def pytest_unconfigure(config: pytest.Config) -> None:
+    if _CLUSTER:
+        _CLUSTER["cluster"].stop()
+        shutil.rmtree(_CLUSTER["folder"], ignore_errors=True)
+        _CLUSTER.clear()
+
+
+@pytest.fixture(scope="session")
+def database_url(worker_id: str) -> str:
+    """URL of this worker's own database."""
+    cluster = Cluster(Path(os.environ["STIRRUP_TEST_FOLDER"]), durable=False)
+    return ensure_database(cluster, int(os.environ["STIRRUP_TEST_PORT"]), f"test_{worker_id}")
+
+
+@pytest.fixture(scope="session")
+def app(database_url: str) -> Any:
+    """The application on this worker's database."""
+    from stirrup.web.app import create_app
+
+    return create_app(database_url, "a secret for tests")
+
+
+@pytest.fixture
+def store(app: Any) -> Iterator[Any]:
+    """A connection inside a transaction that is rolled back."""
+    database = app.state.database
+    with database.connection_context(), database.atomic() as transaction:
+        yield database
+        transaction.rollback()

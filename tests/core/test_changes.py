@@ -1,0 +1,158 @@
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from stirrup.core.errors import CoreError
+from stirrup.core.plan.changes import (
+    AddThing,
+    RemoveThing,
+    SetValue,
+    Together,
+    apply,
+    conflicts,
+    invert,
+    read_change,
+    touches,
+)
+from stirrup.core.plan.model import Plan
+from stirrup.core.plan.words import describe
+from stirrup.core.units import SYSTEMS
+from stirrup.exchange.buildfile import dump
+from tests.boats import DECK, HATCH, skiff_plan
+
+ITEM = {
+    "id": "cooler", "name": "cooler", "group": "gear", "stage": "added",
+    "mass": {"value": 20.0, "centre": [2.0, 0.0, 0.3]},
+}  # fmt: skip
+
+
+def start() -> Plan:
+    return skiff_plan(
+        fittings=[DECK, HATCH],
+        items=[ITEM],
+        tanks=[{"id": "fuel", "name": "fuel", "size": [0.5, 0.4, 0.2], "floor_centre": [1, 0, 0.1],
+                "liquid": "petrol"}],
+        cases=[{"name": "one up", "crew": [{"at": [2, 0, 0.1]}], "fills": {"fuel": 0.5}}],
+    )  # fmt: skip
+
+
+lengths = st.floats(0.2, 0.5).map(lambda v: round(v, 4))
+one_change = st.one_of(
+    st.builds(lambda v: SetValue(path=("fittings", "deck", "height"), value=v), lengths),
+    st.builds(lambda v: SetValue(path=("fittings", "deck", "aft"), value=2.5 + v), lengths),
+    st.builds(
+        lambda v: SetValue(path=("hull", "lines", "sheer", "points", "2", "1"), value=0.7 + v), lengths
+    ),
+    st.builds(lambda v: SetValue(path=("items", "cooler", "mass", "value"), value=v), lengths),
+    st.builds(lambda v: SetValue(path=("items", "cooler", "name"), value=f"box {v}"), lengths),
+    st.builds(lambda v: SetValue(path=("cases", "one up", "fills", "fuel"), value=v), lengths),
+    st.builds(lambda v: SetValue(path=("cases", "one up", "crew", "0", "at"), value=[v, v, v]), lengths),
+    st.just(SetValue(path=("fittings", "deck", "fore"), value=None)),
+    st.just(AddThing(path=("items",), value={**ITEM, "id": "anchor"}, index=0)),
+    st.just(AddThing(path=("cases", "one up", "crew"), value={"at": [1.0, 0.0, 0.1]})),
+    st.just(RemoveThing(path=("fittings", "hatch"))),
+    st.just(RemoveThing(path=("cases", "one up", "crew", "0"))),
+    st.just(RemoveThing(path=("cases", "one up"))),
+    st.just(SetValue(path=("hull", "starboard"), value=None)),
+    st.just(SetValue(path=("wishes", "budget"), value="1850.50")),
+    st.just(SetValue(path=("fittings", "hatch", "id"), value="lid-2")),
+)
+
+
+@given(one_change)
+@settings(max_examples=80, deadline=None)
+def test_a_change_and_its_inverse_are_identity(change) -> None:
+    plan = start()
+    back = invert(plan, change)
+    assert dump(apply(apply(plan, change), back)) == dump(plan)
+
+
+@given(st.lists(one_change, min_size=1, max_size=5))
+@settings(max_examples=60, deadline=None)
+def test_several_changes_together_are_undone_together(changes) -> None:
+    plan = start()
+    together = Together(changes=tuple(changes))
+    try:
+        after = apply(plan, together)
+    except CoreError:
+        return  # a thing was removed twice or used after its removal
+    assert dump(apply(after, invert(plan, together))) == dump(plan)
+
+
+@given(st.lists(one_change, min_size=1, max_size=6))
+@settings(max_examples=40, deadline=None)
+def test_a_row_of_changes_undone_backwards_ends_where_it_began(changes) -> None:
+    plan = begin = start()
+    undo = []
+    for change in changes:
+        try:
+            after = apply(plan, change)
+        except CoreError:
+            continue
+        undo.append(invert(plan, change))
+        plan = after
+    for change in reversed(undo):
+        plan = apply(plan, change)
+    assert dump(plan) == dump(begin)
+
+
+def test_an_invalid_change_names_the_place_and_leaves_the_plan() -> None:
+    plan = start()
+    with pytest.raises(CoreError, match=r"fittings\[0\].height: read -1; accepted: more than 0"):
+        apply(plan, SetValue(path=("fittings", "deck", "height"), value=-1))
+
+
+def test_removing_a_deck_that_still_carries_a_hatch_is_refused() -> None:
+    with pytest.raises(CoreError, match="no deck “deck”"):
+        apply(start(), RemoveThing(path=("fittings", "deck")))
+
+
+@pytest.mark.parametrize(
+    "path",
+    [("nothing",), ("fittings", "sofa", "x"), ("items", "7"), ("hull", "lines", "keel", "points", "99")],
+)
+def test_places_that_do_not_exist_are_named(path) -> None:
+    with pytest.raises(CoreError):
+        apply(start(), SetValue(path=path, value={"a": 1}))
+
+
+def test_changes_to_different_things_do_not_conflict() -> None:
+    deck = SetValue(path=("fittings", "deck", "aft"), value=2.9)
+    other = SetValue(path=("fittings", "hatch", "x"), value=3.5)
+    assert not conflicts(deck, other)
+    assert conflicts(deck, SetValue(path=("fittings", "deck", "height"), value=0.3))
+
+
+def test_readings_conflict_reading_by_reading() -> None:
+    a = SetValue(path=("hull", "lines", "keel", "points", "1", "2"), value=0.0)
+    b = SetValue(path=("hull", "lines", "keel", "points", "2", "2"), value=0.0)
+    assert not conflicts(a, b)
+    assert conflicts(a, SetValue(path=("hull", "lines", "keel", "points", "1"), value=[1, 0, 0]))
+    assert conflicts(a, SetValue(path=("hull",), value={}))
+
+
+def test_adding_and_changing_the_same_thing_conflict() -> None:
+    add = AddThing(path=("items",), value={**ITEM, "id": "anchor"})
+    assert touches(add) == {("items", "anchor")}
+    assert conflicts(add, SetValue(path=("items", "anchor", "name"), value="x"))
+    assert not conflicts(add, SetValue(path=("items", "cooler", "name"), value="x"))
+
+
+def test_changes_are_read_from_json_and_bad_ones_explained() -> None:
+    assert read_change({"do": "remove", "path": ["items", "cooler"]}) == RemoveThing(
+        path=("items", "cooler")
+    )
+    with pytest.raises(CoreError, match="accepted kinds"):
+        read_change({"do": "paint", "path": ["items"]})
+
+
+def test_changes_are_told_in_words() -> None:
+    plan, units = start(), SYSTEMS["mm"]
+    move = SetValue(path=("fittings", "deck", "aft"), value=2.9)
+    assert describe(plan, move, units) == "Deck: aft edge, from transom 3 000 mm to 2 900 mm"
+    assert describe(plan, RemoveThing(path=("items", "cooler")), units) == "cooler: removed"
+    assert describe(plan, AddThing(path=("items",), value=ITEM), units) == "cooler: added"
+    reading = SetValue(path=("hull", "lines", "sheer", "points", "2", "1"), value=0.98)
+    assert describe(plan, reading, units) == "sheer, station 3: y 1 000 mm to 980 mm"
+    both = Together(changes=(move, RemoveThing(path=("items", "cooler"))))
+    assert describe(plan, both, units) == "Deck: aft edge, from transom 3 000 mm to 2 900 mm, and 1 more"

@@ -1,0 +1,126 @@
+from decimal import Decimal
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from stirrup.core.errors import CoreError
+from stirrup.core.money.cost import Need, cents, cheapest_packs, gather, price_up
+from stirrup.core.parts.catalogue import (
+    CATALOGUE,
+    Pack,
+    Prices,
+    count_at_pitch,
+    fastener_for,
+    find,
+    plain,
+    sheet,
+    stick,
+)
+
+BOXES = (Pack(50, Decimal("11.00")), Pack(250, Decimal("44.00")))
+
+
+@pytest.mark.parametrize(
+    ("quantity", "counts", "price"),
+    [
+        (1, {50: 1}, "11.00"),
+        (50, {50: 1}, "11.00"),
+        (51, {50: 2}, "22.00"),
+        (200, {50: 4}, "44.00"),  # as dear as one of 250, less left over
+        (201, {250: 1}, "44.00"),
+        (300, {250: 1, 50: 1}, "55.00"),
+    ],
+)
+def test_cheapest_packs_by_hand(quantity: float, counts: dict, price: str) -> None:
+    packs = cheapest_packs(quantity, BOXES)
+    assert {int(p.quantity): n for p, n in packs} == counts
+    assert sum(p.price * n for p, n in packs) == Decimal(price)
+
+
+@given(
+    st.integers(1, 900),
+    st.integers(5, 60),
+    st.integers(61, 400),
+    st.integers(100, 4000),
+    st.integers(100, 9000),
+)
+@settings(max_examples=60, deadline=None)
+def test_packs_hold_the_need_and_no_pair_of_counts_is_cheaper(q, small, large, p1, p2) -> None:
+    packs = (Pack(small, Decimal(p1) / 100), Pack(large, Decimal(p2) / 100))
+    chosen = cheapest_packs(q, packs)
+    assert sum(p.quantity * n for p, n in chosen) >= q
+    paid = sum(p.price * n for p, n in chosen)
+    for a in range(q // small + 2):
+        for b in range(q // large + 2):
+            if a * small + b * large >= q:
+                assert paid <= a * packs[0].price + b * packs[1].price
+
+
+def test_no_need_needs_no_packs() -> None:
+    assert cheapest_packs(0, BOXES) == ()
+    with pytest.raises(ValueError, match="at least one pack"):
+        cheapest_packs(1, ())
+
+
+def test_tax_is_taken_on_the_sum_and_rounded_half_up() -> None:
+    needs = [Need("angle-40x40x3", 3, 0, ("deck",)), Need("latch-50", 1, 0, ("hatch",))]
+    cost = price_up(needs, Prices(), Decimal(8), Decimal(200))
+    # 3 x 39.00 + 18.50 = 135.50; 8 % = 10.84; total 146.34; left 53.66
+    assert (cost.net, cost.tax, cost.total, cost.left) == tuple(
+        Decimal(v) for v in ("135.50", "10.84", "146.34", "53.66")
+    )
+    assert cents(Decimal("0.125")) == Decimal("0.13")
+
+
+def test_the_shops_price_replaces_the_starting_value() -> None:
+    own = Prices({"latch-50": (Pack(1, Decimal("21.00")),)})
+    cost = price_up([Need("latch-50", 2, 0, ())], own, Decimal(0), None)
+    assert cost.total == Decimal("42.00")
+    assert cost.left is None
+
+
+def test_uses_are_summed_with_the_groups_spare() -> None:
+    needs = gather(
+        [("rivet-4.8x10", 100, "fasteners", "deck"), ("rivet-4.8x10", 20, "fasteners", "hatch"),
+         ("latch-50", 1, "hardware", "hatch")]
+    )  # fmt: skip
+    assert needs[0].quantity == 120
+    assert needs[0].spare == pytest.approx(12)  # 10 %
+    assert needs[0].fittings == ("deck", "hatch")
+    assert needs[1].spare == 0
+
+
+def test_fasteners_are_the_shortest_whose_grip_holds() -> None:
+    short, longer = fastener_for("rivet", 0.005), fastener_for("rivet", 0.0055)
+    assert short is not None and short.id == "rivet-4.8x8"
+    assert longer is not None and longer.id == "rivet-4.8x10"
+    assert fastener_for("rivet", 0.05) is None
+
+
+def test_pitch_counts_have_one_at_each_end() -> None:
+    assert count_at_pitch(1.0, 0.1) == 11
+    assert count_at_pitch(1.0, 0.3) == 5
+    assert count_at_pitch(0.01, 0.3) == 2
+
+
+def test_mass_of_an_angle_per_metre() -> None:
+    # (40 + 40 - 3) x 3 mm2 x 2700 kg/m3
+    assert stick("angle-40x40x3").kg_per_m == pytest.approx(0.077 * 0.003 * 2700)
+
+
+def test_the_catalogue_is_consistent() -> None:
+    for item in CATALOGUE.values():
+        assert item.packs and all(p.price > 0 and p.quantity > 0 for p in item.packs)
+        assert item.unit in ("piece", "sheet", "stick", "m", "m2", "kg")
+
+
+def test_items_of_the_wrong_kind_are_refused_by_name() -> None:
+    for wrong in (
+        lambda: sheet("latch-50"),
+        lambda: stick("ply-9"),
+        lambda: plain("ply-9"),
+        lambda: find("gold"),
+    ):
+        with pytest.raises(CoreError):
+            wrong()

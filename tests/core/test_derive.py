@@ -1,0 +1,186 @@
+import pytest
+
+from stirrup.core.afloat.checks import float_findings
+from stirrup.core.derive import MEMO, derive
+from stirrup.core.plan.changes import SetValue, apply
+from stirrup.core.plan.suggest import new_case, new_deck, new_hatch, new_item, new_person, removal
+from stirrup.demo.seed import FILES, demo_plan
+from stirrup.exchange.buildfile import from_data
+from tests.boats import DECK, HATCH, box_lines, build_data, plan, skiff_plan
+
+ITEM = {"id": "box", "name": "tackle", "mass": {"value": 80.0, "centre": [2.0, 0.0, 0.3]}}
+
+
+def masses(**item) -> tuple[float, float]:
+    """Planned and as-found mass of the box boat with one item."""
+    derived = derive(plan(items=[{**ITEM, **item}]))
+    return tuple(derived.case(n).report.mass_kg for n in ("planned, empty", "as found"))  # type: ignore
+
+
+@pytest.mark.parametrize(
+    ("item", "planned", "found"),
+    [
+        ({}, 1680, 1680),
+        ({"stage": "added"}, 1680, 1600),
+        ({"stage": "removed"}, 1600, 1680),
+        ({"stage": "removed", "in_hull_mass": True}, 1520, 1600),
+        ({"in_hull_mass": True}, 1600, 1600),
+    ],
+)
+def test_stages_count_once_and_are_subtracted_once(item, planned, found) -> None:
+    assert masses(**item) == pytest.approx((planned, found))
+
+
+def test_an_added_item_cannot_be_part_of_the_hulls_mass() -> None:
+    with pytest.raises(ValueError, match="in_hull_mass"):
+        plan(items=[{**ITEM, "stage": "added", "in_hull_mass": True}])
+
+
+def test_crew_stands_sits_and_lies_at_its_centre() -> None:
+    crew = [{"mass": 80, "stature": 1.5, "posture": p, "at": [2.0, 0.0, 0.1]}
+            for p in ("standing", "seated", "lying")]  # fmt: skip
+    derived = derive(plan(cases=[{"name": p["posture"], "crew": [p]} for p in crew]))
+    for name, rise in (("standing", 0.84), ("seated", 0.25), ("lying", 0.12)):
+        report = derived.case(name).report
+        assert report is not None
+        assert report.centre_m[2] == pytest.approx((1600 * 0.3 + 80 * (0.1 + rise)) / 1680)
+
+
+def test_without_extra_and_fills_shape_a_case() -> None:
+    tank = {"id": "fuel", "size": [0.5, 0.4, 0.2], "floor_centre": [2, 0, 0.1], "liquid": "petrol"}
+    case = {"name": "trip", "fills": {"fuel": 0.5}, "without": ["box"],
+            "extra": [{"id": "cooler", "mass": {"value": 25.0, "centre": [2, 0, 0.3]}}]}  # fmt: skip
+    derived = derive(plan(items=[ITEM], tanks=[tank], cases=[case]))
+    report = derived.case("trip").report
+    assert report is not None
+    # half of 40 litres of petrol at 745 kg/m3
+    assert report.mass_kg == pytest.approx(1600 + 25 + 0.02 * 745)
+
+
+def test_pods_outside_add_displacement_and_their_own_mass() -> None:
+    pod = {"id": "pod", "name": "pod", "box": {"size": [0.5, 2.0, 0.5], "floor_centre": [-0.25, 0, 0]},
+           "density": 100.0}  # fmt: skip
+    with_pod, without = derive(plan(buoyancy=[pod])), derive(plan())
+    a, b = with_pod.case("planned, empty").report, without.case("planned, empty").report
+    assert a is not None and b is not None
+    assert a.mass_kg - b.mass_kg == pytest.approx(0.5 * 100)
+    # the box is 4.5 m long now: level draft about 1650 / 9000 at mid-length
+    assert a.sink_10mm_kg > b.sink_10mm_kg * 1.1
+    assert with_pod.case("as found").report.mass_kg == pytest.approx(1600)  # type: ignore[union-attr]
+
+
+def test_foam_inside_the_hull_adds_no_displacement() -> None:
+    foam = {"id": "foam", "box": {"size": [0.5, 0.5, 0.2], "floor_centre": [2, 0, 0.1]}, "density": 30.0}
+    report = derive(plan(buoyancy=[foam])).case("planned, empty").report
+    assert report is not None
+    assert report.sink_10mm_kg == pytest.approx(80, rel=1e-4)
+
+
+def test_one_case_that_sinks_leaves_the_others() -> None:
+    heavy = {"name": "too many", "crew": [{"mass": 350, "at": [2, 0, 0.1]}] * 25}
+    derived = derive(plan(cases=[heavy]))
+    assert derived.case("too many").report is None
+    assert "take at least" in derived.case("too many").error
+    assert derived.case("as found").report is not None
+    assert any(f.code == "NO-FLOAT" and f.level == "stop" for f in derived.findings)
+
+
+def test_fitting_parts_are_in_the_ledger_and_in_the_mass() -> None:
+    derived = derive(skiff_plan(fittings=[DECK, HATCH]))
+    parts = sum(b.mass_kg for b in derived.built)
+    assert parts > 5
+    assert derived.added_kg == pytest.approx(parts)
+    assert sum(e.mass_kg for e in derived.planned if e.group == "fittings") == pytest.approx(parts)
+
+
+def test_what_is_remembered_equals_what_is_computed_afresh() -> None:
+    start = skiff_plan(fittings=[DECK, HATCH])
+    derive(start)
+    moved = apply(start, SetValue(path=("fittings", "deck", "aft"), value=2.8))
+    warm = derive(moved)
+    MEMO.clear()
+    cold = derive(moved)
+    assert [p.outline for b in warm.built for p in b.panels] == [
+        p.outline for b in cold.built for p in b.panels
+    ]
+    for a, b in zip(warm.cases, cold.cases, strict=True):
+        assert a.report is not None and b.report is not None
+        assert a.report.trim_deg == pytest.approx(b.report.trim_deg, abs=1e-6)
+    assert warm.cost.total == cold.cost.total
+
+
+def test_quick_cost_is_marked_and_never_below_the_settled_one() -> None:
+    start = skiff_plan(fittings=[DECK, HATCH])
+    MEMO.clear()
+    quick = derive(start, quick=True)
+    assert not quick.cost.settled
+    assert derive(start).cost.settled
+    assert quick.cost.total >= derive(start).cost.total
+
+
+@pytest.mark.parametrize("name", FILES)
+def test_demo_boats_float_in_every_case(name: str) -> None:
+    derived = derive(demo_plan(name))
+    assert all(c.report is not None for c in derived.cases)
+    assert all(not layout.unplaced for layout in derived.sheets)
+    assert all(layout.proven for layout in derived.sticks)
+
+
+def test_the_demo_has_its_deliberate_problems() -> None:
+    codes = [(f.code, f.level, f.place) for f in derive(demo_plan(FILES[0])).findings]
+    assert ("LATCH-GRIP", "mend", "hatch-tackle") in codes
+    assert ("GRIP", "mend", "bow-deck") in codes
+
+
+def test_first_sizes_fit_the_hull_they_are_placed_in() -> None:
+    current = skiff_plan()
+    for make in (
+        lambda p, s: new_deck(p, s),
+        lambda p, s: new_hatch(p, "", s),
+        lambda p, s: new_item(p, s),
+        lambda p, s: new_case(p, s),
+        lambda p, s: new_person(p, "case 1", s),
+        lambda p, s: new_deck(p, s),
+    ):
+        current = apply(current, make(current, derive(current).surface))
+    derived = derive(current)
+    assert not [
+        f for f in derived.findings if f.code in ("CANNOT-BUILD", "HATCH-EDGE") and f.level == "stop"
+    ]
+    assert [f.code for f in current.fittings] == ["D1", "H1", "D2"]
+    assert len(current.cases[0].crew) == 2
+
+
+def test_a_deck_is_removed_with_its_hatch_and_every_mention() -> None:
+    current = skiff_plan(fittings=[DECK, HATCH], cases=[{"name": "bare", "without": ["deck", "hatch"]}])
+    after = apply(current, removal(current, ("fittings", "deck")))
+    assert after.fittings == ()
+    assert after.cases[0].without == ()
+
+
+def test_the_budget_is_judged() -> None:
+    from decimal import Decimal
+
+    over = float_findings([], Decimal(100), Decimal("130.50"))[0]
+    assert over.level == "mend" and over.values["over"].value == pytest.approx(30.5)
+    assert float_findings([], Decimal(200), Decimal("130.50"))[0].level == "fine"
+
+
+def test_a_slip_of_the_tape_is_found_with_place_and_amount() -> None:
+    lines = box_lines()
+    x = [0.0, 1.0, 2.0, 3.0, 4.0]
+    for line, y, z in zip(lines, (0.0, 1.0, 1.0), (0.0, 0.0, 1.0), strict=True):
+        line["points"] = [[a, y, z] for a in x]
+        line["along"] = "smooth"
+    lines[2]["points"][2][1] = 1.1
+    found = [f for f in derive(from_data(build_data(lines))).findings if f.code == "READING-OFF"]
+    assert found[0].place == "sheer/2"
+    assert found[0].values["off"].value == pytest.approx(0.1)
+
+
+def test_sides_that_differ_more_than_a_tape_error_are_reported() -> None:
+    other = box_lines(beam=1.96)
+    data = build_data()
+    data["hull"]["starboard"] = other
+    found = [f for f in derive(from_data(data)).findings if f.code == "SIDES-DIFFER"]
+    assert [f.values["off"].value for f in found] == pytest.approx([0.02, 0.02])

@@ -1,0 +1,65 @@
+import pytest
+
+from stirrup.core.errors import CoreError
+from stirrup.core.plan.entry import kind_at, read_entry
+from stirrup.core.units import SYSTEMS
+from tests.boats import DECK, HATCH, skiff_plan
+
+INCHES = SYSTEMS["in"]
+PLAN = skiff_plan(
+    fittings=[DECK, HATCH],
+    items=[{"id": "cooler", "mass": {"value": 20.0, "centre": [2.0, 0.0, 0.3]}}],
+    tanks=[{"id": "fuel", "size": [0.5, 0.4, 0.2], "floor_centre": [1, 0, 0.1], "liquid": "petrol"}],
+    cases=[{"name": "one up", "crew": [{"at": [2, 0, 0.1]}], "fills": {"fuel": 0.5}}],
+)
+
+
+@pytest.mark.parametrize(
+    ("path", "text", "value"),
+    [
+        ("fittings/deck/aft", "100 in", 2.54),
+        ("fittings/deck/fore", "", None),
+        ("fittings/deck/skin", "ply-12", "ply-12"),
+        ("fittings/deck/face", "on", True),
+        ("fittings/deck/face", "", False),
+        ("fittings/deck/name", "Front deck", "Front deck"),
+        ("hull/lines/keel/points/1/2", "1/2", 0.0127),
+        ("items/cooler/mass/value", "100 lb", 45.359237),
+        ("items/cooler/mass/centre/0", "1.5 m", 1.5),
+        ("items/cooler/mass/status", "weighed", "weighed"),
+        ("cases/one up/crew/0/mass", "90 kg", 90.0),
+        ("cases/one up/crew/0/at/2", "500 mm", 0.5),
+        ("cases/one up/fills/fuel", "75 %", 0.75),
+        ("cases/one up/fills/fuel", "0.75", 0.75),
+        ("wishes/budget", "$ 1 850.50", "1850.50"),
+        ("wishes/tax_percent", "8.25", "8.25"),
+    ],
+)
+def test_typed_text_becomes_the_value_of_its_place(path: str, text: str, value) -> None:
+    change = read_entry(PLAN, tuple(path.split("/")), text, INCHES)
+    assert change.value == (pytest.approx(value) if isinstance(value, float) else value)
+    assert change.path == tuple(path.split("/"))
+
+
+@pytest.mark.parametrize(
+    ("path", "text", "words"),
+    [
+        ("fittings/deck/aft", "far", "read “far” as a length; accepted"),
+        ("fittings/deck/aft", "", "a value is needed"),
+        ("fittings/deck/spacing", "1 mm", "accepted: 3 15/16 in to 59 1/16 in"),
+        ("fittings/deck/skin", "gold", "accepted: al-2.0"),
+        ("wishes/budget", "much", "as money"),
+        ("cases/one up/fills/fuel", "half", "as a fill"),
+        ("hull/mass/value", "1,5", "as a mass"),
+    ],
+)
+def test_what_cannot_be_read_says_what_was_read_and_what_is_accepted(path, text, words) -> None:
+    with pytest.raises(CoreError, match=words) as caught:
+        read_entry(PLAN, tuple(path.split("/")), text, INCHES)
+    assert caught.value.place == path.replace("/", ".")
+
+
+@pytest.mark.parametrize("path", ["sofa", "fittings/sofa/aft", "hull/lines", "fittings/deck/colour"])
+def test_places_without_a_value_are_refused(path: str) -> None:
+    with pytest.raises(CoreError):
+        kind_at(PLAN, tuple(path.split("/")))

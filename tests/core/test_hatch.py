@@ -1,0 +1,147 @@
+import pytest
+
+from stirrup.core.derive import Derived, derive
+from stirrup.core.fittings.contract import Built
+from stirrup.core.fittings.hatch import Hatch, latch_offset_m
+from stirrup.core.parts.catalogue import Latch, find
+from stirrup.exchange.buildfile import from_data
+from tests.boats import box_lines, build_data
+
+DECK = {
+    "kind": "raised_deck",
+    "id": "deck",
+    "name": "Deck",
+    "mark": "D1",
+    "aft": 1.0,
+    "fore": 2.1,
+    "height": 0.5,
+}
+HATCH = {"kind": "hatch", "id": "hatch", "name": "Hatch", "mark": "H1", "deck": "deck", "x": 1.5, "y": 0.1,
+         "clear_length": 0.4, "clear_width": 0.3, "landing": 0.025}  # fmt: skip
+
+
+def built_with(deck=None, **choices) -> Derived:
+    fittings = [{**DECK, **(deck or {})}, {**HATCH, **choices}]
+    return derive(from_data(build_data(box_lines(), fittings=fittings)))
+
+
+def hatch_of(derived: Derived) -> Built:
+    return derived.built[1]
+
+
+def finding(derived: Derived, code: str):
+    return next(f for f in derived.findings if f.place == "hatch" and f.code == code)
+
+
+def test_lid_and_cut_out_follow_clear_opening_landing_and_gap() -> None:
+    derived = built_with()
+    lid = hatch_of(derived).region
+    # metal: gap 1.5 mm; lid = 400 + 2 (25 - 1.5) = 447 by 347; cut-out = 450 by 350
+    assert lid.bounds == pytest.approx((1.5 - 0.2235, 0.1 - 0.1735, 1.5 + 0.2235, 0.1 + 0.1735))
+    hole = next(h for p in derived.built[0].panels for h in p.holes)
+    xs, ys = [p[0] for p in hole], [p[1] for p in hole]
+    assert max(xs) - min(xs) == pytest.approx(0.450)
+    assert max(ys) - min(ys) == pytest.approx(0.350)
+
+
+def test_wood_and_a_wrapped_cover_widen_the_gap() -> None:
+    lid = hatch_of(built_with({"skin": "ply-12", "cover": "carpet"})).region
+    # 2.5 mm and 6 mm of carpet on each edge
+    assert lid.bounds[2] - lid.bounds[0] == pytest.approx(0.4 + 2 * (0.025 - 0.0085))
+
+
+def test_latch_stands_by_the_formula_from_the_edge() -> None:
+    latch = find("latch-50")
+    assert isinstance(latch, Latch)
+    # landing covered by the lid 23.5 + half of 62 + 11 = 65.5 mm
+    assert latch_offset_m(0.025, 0.0015, latch) == pytest.approx(0.0655)
+    panel = hatch_of(built_with()).panels[0]
+    xs = [x for x, _ in panel.holes[0]]
+    # hinge fore, so the latch lies aft
+    assert (max(xs) + min(xs)) / 2 == pytest.approx(1.5 - 0.2235 + 0.0655)
+    assert max(xs) - min(xs) == pytest.approx(0.050, rel=0.01)
+
+
+@pytest.mark.parametrize(
+    ("hinge", "dx", "dy"), [("fore", -1, 0), ("aft", 1, 0), ("port", 0, -1), ("starboard", 0, 1)]
+)
+def test_latch_lies_opposite_the_hinge(hinge: str, dx: int, dy: int) -> None:
+    hole = hatch_of(built_with(hinge=hinge)).panels[0].holes[0]
+    x = sum(p[0] for p in hole) / len(hole) - 1.5
+    y = sum(p[1] for p in hole) / len(hole) - 0.1
+    assert (round(x, 6) * dx > 0 or dx == 0) and (round(y, 6) * dy > 0 or dy == 0)
+
+
+def test_thin_lid_is_in_the_latchs_grip() -> None:
+    assert finding(built_with(), "LATCH-GRIP").level == "fine"  # 2.5 mm in 2 to 6
+
+
+def test_runner_takes_the_latch_out_of_its_grip_and_the_cut_is_named() -> None:
+    found = finding(built_with(runner=0.012), "LATCH-GRIP")
+    assert found.level == "mend"
+    assert found.values["grip"].value == pytest.approx(0.0145)
+    # underside 62 mm / 2 + 6 mm
+    assert found.values["cut"].value == pytest.approx(0.037)
+    assert "Cut the runner back" in found.remedy
+    assert finding(built_with(runner=0.012, runner_cut_back=True), "LATCH-GRIP").level == "fine"
+
+
+def test_a_lid_too_thin_for_the_body_gets_a_pad() -> None:
+    found = finding(built_with(latch="latch-57"), "LATCH-GRIP")
+    assert found.values["pad"].value == pytest.approx(0.0035)  # 6 mm less 2.5
+    assert "pad" in found.remedy
+
+
+def test_cover_counts_at_40_percent_under_the_flange() -> None:
+    found = finding(built_with({"cover": "carpet"}), "LATCH-GRIP")
+    assert found.values["grip"].value == pytest.approx(0.0025 + 0.4 * 0.006)
+
+
+def test_a_cut_out_over_the_edge_stops() -> None:
+    assert finding(built_with(x=1.1), "HATCH-EDGE").level == "stop"
+
+
+def test_a_cut_out_near_the_edge_wants_mending() -> None:
+    found = finding(built_with(x=1.255), "HATCH-EDGE")
+    assert found.level == "mend"
+    assert found.values["left"].value == pytest.approx(0.03)
+
+
+def test_two_hatches_need_room_for_two_members() -> None:
+    second = {**HATCH, "id": "other", "mark": "H2", "y": -0.3}
+    data = build_data(box_lines(), fittings=[DECK, HATCH, second])
+    found = [f for f in derive(from_data(data)).findings if f.code == "HATCH-NEAR"]
+    # 0.4 m between middles less 0.35 m of cut-out: 50 mm, and 80 are needed
+    assert found and found[0].values["space"].value == pytest.approx(0.05)
+
+
+def test_frame_members_stand_at_the_cut_out_and_others_are_interrupted() -> None:
+    deck = built_with({"spacing": 0.3}).built[0]
+    keys = {m.key: m for m in deck.members}
+    assert keys["deck/cross/H1-aft"].path[0][0] == pytest.approx(1.5 - 0.225)
+    assert keys["deck/cross/H1-fore"].path[0][0] == pytest.approx(1.5 + 0.225)
+    tracks = [m for m in deck.members if "/track/" in m.key]
+    # between the frame members, less two laps of 7.5 mm
+    assert [m.length for m in tracks] == pytest.approx([0.45 - 0.015] * 2)
+    parts = [m for m in deck.members if m.key.startswith("deck/cross/X") and "." in m.key.rsplit("/", 1)[1]]
+    assert len(parts) == 2
+    whole = 1.995 - 2 * 0.0075
+    assert sum(m.length for m in parts) == pytest.approx(whole - 0.35 - 2 * 0.0075, abs=1e-3)
+
+
+def test_hardware_is_counted() -> None:
+    bought = {b.key: b for b in hatch_of(built_with()).bought}
+    assert bought["hatch/hinge"].quantity == pytest.approx(0.347 - 0.02)
+    # 0.327 m at 50 mm: 8 screws on each leaf, and 4 in the latch
+    assert bought["hatch/fasteners"].quantity == 2 * 8 + 4
+    assert bought["hatch/latch"].item == "latch-50"
+
+
+def test_a_thicker_lid_asks_for_packing_or_a_lower_landing() -> None:
+    found = finding(built_with(lid="al-3.2"), "LID-FLUSH")
+    assert found.values["step"].value == pytest.approx(0.0007)
+
+
+def test_choices_know_their_limits() -> None:
+    with pytest.raises(ValueError, match="clear_length"):
+        Hatch.model_validate({**HATCH, "clear_length": -1})

@@ -1,0 +1,72 @@
+import math
+
+import pytest
+
+from stirrup.core.afloat.righting import DEFAULT_HEELS, righting_curve
+from stirrup.core.errors import CoreError, NoEquilibriumError
+from tests.boats import box_lines, load, surface
+
+BOX = surface(box_lines())
+
+
+def curve(mass=1600.0, centre=(2.0, 0.0, 0.3), heels=DEFAULT_HEELS, floods=()):
+    return righting_curve("t", BOX.outside, load(mass, centre), 1000.0, BOX.sheers, floods, heels)
+
+
+def test_wall_sided_formula_holds_until_a_corner_emerges() -> None:
+    # draft 0.2, half-beam 1: the bottom corner leaves the water at atan(0.2) = 11.3 degrees
+    got = curve(heels=(0, 2, 4, 6, 8, 10, 11))
+    for heel, gz in zip(got.heel_deg, got.gz_m, strict=True):
+        h = math.radians(heel)
+        assert gz == pytest.approx(math.sin(h) * (1.4666667 + 0.8333333 * math.tan(h) ** 2), abs=1e-6)
+
+
+def test_box_on_its_side_has_the_lever_of_a_box_on_its_side() -> None:
+    # at 90 degrees the 4 x 1 side floats with draft 0.4: B lies 0.5 up the old depth axis,
+    # G 0.3 up: the couple is 0.2 and rights her
+    assert curve(heels=(90,)).gz_m[0] == pytest.approx(0.2, abs=1e-9)
+
+
+def test_flooding_is_where_the_deck_edge_goes_under() -> None:
+    # triangle immersed: ½ w² tan h = 0.4 with the edge at the water: w = 1 / tan h
+    # and w tan h = depth: ½·1/tan h = 0.4 -> tan h = 1.25
+    assert curve().flooding_deg == pytest.approx(math.degrees(math.atan(1.25)), abs=1e-6)
+
+
+def test_a_flood_point_lower_than_the_sheer_comes_first() -> None:
+    # on the port side wall at half height: heels under before the edge does
+    first = curve(floods=(("scupper", (2.0, 1.0, 0.5)),)).flooding_deg
+    assert first is not None and first < math.degrees(math.atan(1.25))
+
+
+def test_range_ends_where_the_lever_falls_through_zero() -> None:
+    got = curve(centre=(2.0, 0.0, 0.7))
+    assert got.range_deg is not None
+    again = curve(centre=(2.0, 0.0, 0.7), heels=(got.range_deg - 1, got.range_deg, got.range_deg + 1))
+    assert again.gz_m[0] > 0 > again.gz_m[2]
+    assert again.gz_m[1] == pytest.approx(0, abs=1e-7)
+
+
+def test_no_fall_within_90_degrees_gives_none() -> None:
+    assert curve().range_deg is None
+
+
+def test_heel_is_absolute_and_the_offset_boat_is_pushed_at_zero() -> None:
+    got = curve(centre=(2.0, 0.05, 0.3), heels=(0,))
+    # at heel 0 the couple heels her to port: GZ = -y
+    assert got.gz_m[0] == pytest.approx(-0.05, abs=1e-9)
+
+
+def test_odd_symmetry() -> None:
+    got = curve(heels=(-20, 20))
+    assert got.gz_m[0] == pytest.approx(-got.gz_m[1], abs=1e-9)
+
+
+def test_bad_heels_are_refused() -> None:
+    with pytest.raises(CoreError, match="-180 to 180"):
+        curve(heels=(200,))
+
+
+def test_sunk_boats_have_no_curve() -> None:
+    with pytest.raises(NoEquilibriumError):
+        curve(mass=9000)

@@ -1,0 +1,124 @@
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from stirrup.core.errors import CoreError
+from stirrup.core.units import (
+    GALLON_M3,
+    SYSTEMS,
+    length_text,
+    read_angle_rad,
+    read_length_m,
+    read_mass_kg,
+    read_temperature_c,
+    read_volume_m3,
+    write_length,
+    write_mass,
+)
+
+MM, INCHES, FEET = SYSTEMS["mm"], SYSTEMS["in"], SYSTEMS["ft-in"]
+
+
+@pytest.mark.parametrize(
+    ("text", "metres"),
+    [
+        # by hand: 40.5 in x 25.4 = 1028.7 mm
+        ("3' 4-1/2\"", 1.0287),
+        ("3ft 4.5in", 1.0287),
+        ('40 1/2"', 1.0287),
+        ("40 1/2 in", 1.0287),
+        ("40-1/2 inches", 1.0287),
+        ("1028.7mm", 1.0287),
+        ("1.03 m", 1.03),
+        ("103 cm", 1.03),
+        ("1 029 mm", 1.029),
+        ("40½″", 1.0287),
+        ("3′ 4½″", 1.0287),
+        ("5' 3", 1.6002),
+        ("6 ft", 1.8288),
+        ("3/8 in", 0.009525),
+        ("-2 3/8 in", -0.060325),
+        ("−60 mm", -0.06),
+        ('5/16"', 0.0079375),
+        (".5 m", 0.5),
+    ],
+)
+def test_lengths_are_read_as_people_write_them(text: str, metres: float) -> None:
+    assert read_length_m(text, INCHES) == pytest.approx(metres, abs=1e-9)
+
+
+@pytest.mark.parametrize(("units", "metres"), [(MM, 0.012), (INCHES, 0.3048), (FEET, 0.3048)])
+def test_a_bare_number_takes_the_shops_unit(units, metres: float) -> None:
+    assert read_length_m("12", units) == pytest.approx(metres)
+
+
+@pytest.mark.parametrize(
+    "text",
+    ["", "abc", "12 furlongs", "1,5 m", "3 in 2 ft", "1/0 in", "5 5", "nan", "inf mm", "1 2 3", "--3"],
+)
+def test_what_is_no_length_is_refused_with_what_was_read(text: str) -> None:
+    with pytest.raises(CoreError, match="as a length; accepted"):
+        read_length_m(text, MM)
+
+
+@given(st.floats(-30, 30))
+def test_millimetres_survive_writing_and_reading_within_half_a_step(value: float) -> None:
+    assert read_length_m(write_length(value, MM), MM) == pytest.approx(value, abs=0.000501)
+
+
+@given(st.floats(-30, 30), st.sampled_from([INCHES, FEET]), st.booleans())
+def test_fractions_survive_writing_and_reading_within_half_a_step(value, units, finer) -> None:
+    half_step = 0.0254 / 16 / 2 + 1e-9
+    assert read_length_m(write_length(value, units, finer), units) == pytest.approx(value, abs=half_step)
+
+
+@given(st.integers(0, 20), st.integers(0, 11), st.integers(0, 15))
+def test_every_sixteenth_is_read_exactly(feet: int, inches: int, sixteenths: int) -> None:
+    metres = (feet * 12 + inches + sixteenths / 16) * 0.0254
+    assert read_length_m(f"{feet}' {inches}-{sixteenths}/16\"", MM) == pytest.approx(metres, abs=1e-12)
+    assert read_length_m(write_length(metres, FEET), FEET) == pytest.approx(metres, abs=1e-12)
+
+
+def test_a_fraction_is_reduced_and_split_for_drawing() -> None:
+    text = length_text(1.0287, FEET)
+    assert (text.feet, text.whole, text.top, text.bottom) == (3, "4", 1, 2)
+    assert str(text) == "3' 4-1/2\""
+
+
+def test_thin_stock_is_written_in_thousandths() -> None:
+    assert write_length(0.00254, INCHES, finer=True) == "0.100 in"
+    assert write_length(0.0025, MM, finer=True) == "2.5 mm"
+
+
+def test_a_length_that_is_not_finite_is_refused() -> None:
+    with pytest.raises(CoreError, match="finite"):
+        write_length(float("nan"), MM)
+
+
+@pytest.mark.parametrize(
+    ("text", "kilograms"),
+    [("85", 85.0), ("85 kg", 85.0), ("100 lb", 45.359237), ("12 lb 4 oz", 5.5565065325), ("250 g", 0.25)],
+)
+def test_masses_are_read(text: str, kilograms: float) -> None:
+    # 1 lb = 0.45359237 kg, 1 oz = 1/16 lb, both by definition
+    assert read_mass_kg(text, MM) == pytest.approx(kilograms, rel=1e-12)
+
+
+@given(st.floats(0.1, 90))
+def test_masses_survive_writing_and_reading(value: float) -> None:
+    assert read_mass_kg(write_mass(value, MM), MM) == pytest.approx(value, abs=0.0501)
+
+
+def test_volumes_angles_and_temperatures_are_read() -> None:
+    assert read_volume_m3("1 gal", MM) == pytest.approx(0.003785411784, rel=1e-12)  # US gallon
+    assert pytest.approx(0.003785411784, rel=1e-12) == GALLON_M3
+    assert read_volume_m3("75", MM) == pytest.approx(0.075)
+    assert read_angle_rad("180 deg") == pytest.approx(3.141592653589793)
+    assert read_angle_rad("9.5°") == pytest.approx(0.16580627893946132)
+    assert read_temperature_c("212 F") == pytest.approx(100.0)
+    assert read_temperature_c("18") == pytest.approx(18.0)
+
+
+def test_a_temperature_that_is_none_is_refused() -> None:
+    with pytest.raises(CoreError, match="as a temperature"):
+        read_temperature_c("warm")

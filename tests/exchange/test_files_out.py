@@ -1,0 +1,72 @@
+import csv
+import io
+
+import ezdxf
+import pytest
+from shapely.geometry import Polygon
+
+from stirrup.core.derive import derive
+from stirrup.exchange.cutlist import cut_list, safe, shopping_list
+from stirrup.exchange.dxf import panel_dxf, sheet_dxf
+from stirrup.exchange.summary import summary
+from tests.boats import DECK, HATCH, skiff_plan
+
+DERIVED = derive(skiff_plan(fittings=[{**DECK, "name": "=Deck"}, HATCH]))
+
+
+def rings(text: str, layer: str) -> list[Polygon]:
+    document = ezdxf.read(io.StringIO(text))
+    assert document.units == 4  # millimetres
+    return [
+        Polygon([(p[0], p[1]) for p in e.get_points()])
+        for e in document.modelspace().query(f'LWPOLYLINE[layer=="{layer}"]')
+        if e.closed
+    ]
+
+
+def test_a_panel_in_dxf_is_true_size_in_millimetres() -> None:
+    panel = next(p for p in DERIVED.built[0].panels if p.holes)
+    text = panel_dxf(panel)
+    outline, holes = rings(text, "CUT"), rings(text, "HOLES")
+    assert len(outline) == 1 and len(holes) == len(panel.holes)
+    assert outline[0].area - sum(h.area for h in holes) == pytest.approx(panel.polygon.area * 1e6, rel=1e-6)
+
+
+def test_a_sheet_in_dxf_holds_its_panels_inside_its_edge() -> None:
+    layout = DERIVED.sheets[0]
+    text = sheet_dxf(layout, 0)
+    edge = rings(text, "SHEET")[0]
+    assert edge.area == pytest.approx(2440 * 1220)
+    outlines = rings(text, "CUT")
+    assert len(outlines) == len(layout.sheets[0])
+    assert all(edge.covers(o) for o in outlines)
+
+
+def test_cut_list_has_a_line_for_every_part() -> None:
+    rows = list(csv.DictReader(io.StringIO(cut_list(DERIVED))))
+    parts = [p for b in DERIVED.built for p in (*b.panels, *b.members)]
+    assert len(rows) == len(parts)
+    assert sum(float(r["mass_kg"]) for r in rows) == pytest.approx(sum(p.mass_kg for p in parts), abs=0.02)
+    lid = next(r for r in rows if r["label"] == "H1-L")
+    # 400 + 2 (25 - 1.5) by 300 + 2 (25 - 1.5)
+    assert (float(lid["length_mm"]), float(lid["width_mm"])) == (447.0, 347.0)
+
+
+def test_names_cannot_run_as_formulas_in_a_spreadsheet() -> None:
+    assert safe("=1+1") == "'=1+1"
+    assert safe("bow deck") == "bow deck"
+    assert "\n=Deck" not in cut_list(DERIVED) and ",=Deck" not in cut_list(DERIVED)
+
+
+def test_shopping_list_ends_with_the_total() -> None:
+    rows = list(csv.reader(io.StringIO(shopping_list(DERIVED))))
+    assert rows[-1] == ["total", "", "", "", "", str(DERIVED.cost.total)]
+    assert len(rows) == 1 + len(DERIVED.cost.lines) + 3
+
+
+def test_summary_holds_the_same_figures() -> None:
+    data = summary(DERIVED)
+    assert data["added_kg"] == pytest.approx(DERIVED.added_kg)
+    assert len(data["parts"]["panels"]) == sum(len(b.panels) for b in DERIVED.built)
+    assert data["cost"]["total"] == str(DERIVED.cost.total)
+    assert {c["case"] for c in data["cases"]} == {"planned, empty", "as found"}

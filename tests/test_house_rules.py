@@ -1,0 +1,77 @@
+"""Rules of the house that a linter does not know."""
+
+import ast
+import re
+from pathlib import Path
+
+import pytest
+
+ROOT = Path(__file__).parent.parent
+CORE = sorted((ROOT / "stirrup" / "core").rglob("*.py"))
+OWN = list((ROOT / "stirrup").rglob("*.py"))
+
+
+@pytest.mark.parametrize("path", CORE, ids=lambda p: str(p.relative_to(ROOT)))
+def test_the_core_touches_no_file_clock_or_screen(path: Path) -> None:
+    tree = ast.parse(path.read_text())
+    names = {n.func.id for n in ast.walk(tree) if isinstance(n, ast.Call) and isinstance(n.func, ast.Name)}
+    assert not names & {"open", "print", "input", "exec", "eval"}
+    imported = {a.name for n in ast.walk(tree) if isinstance(n, ast.Import) for a in n.names}
+    assert not imported & {"os", "time", "random", "pathlib", "datetime"}
+
+
+def _public(body: list[ast.stmt]) -> list[ast.FunctionDef]:
+    """Functions of a module and methods of its classes, without those inside functions."""
+    found = []
+    for node in body:
+        if isinstance(node, ast.ClassDef):
+            found += _public(node.body)
+        elif isinstance(node, ast.FunctionDef) and not node.name.startswith("_"):
+            marks = {d.id for d in node.decorator_list if isinstance(d, ast.Name)}
+            if not marks & {"property", "cached_property"}:
+                found.append(node)
+    return found
+
+
+def test_public_functions_of_the_core_are_documented() -> None:
+    bare = [
+        f"{path.name}:{node.name}"
+        for path in CORE
+        for node in _public(ast.parse(path.read_text()).body)
+        if not ast.get_docstring(node)
+    ]
+    assert bare == []
+
+
+def test_no_file_is_longer_than_can_be_read_in_one_go() -> None:
+    long = [str(p) for p in OWN if len(p.read_text().splitlines()) > 450]
+    assert long == []
+
+
+def test_pages_carry_no_inline_script_style_or_outside_address() -> None:
+    for path in (ROOT / "stirrup" / "web" / "templates").rglob("*.html"):
+        text = path.read_text()
+        assert not re.search(r"<script(?![^>]*\bsrc=)", text), path
+        assert not re.search(r"\sstyle=|\son[a-z]+=", text), path
+        assert "http://" not in text and "https://" not in text, path
+
+
+def test_colours_meet_the_contrast_for_text() -> None:
+    css = (ROOT / "stirrup" / "web" / "static" / "css" / "look.css").read_text()
+    for block in re.findall(r":root(?:\[[^\]]*\])? \{([^}]*)\}", css)[:2]:
+        colour = dict(re.findall(r"--([a-z-]+): (#[0-9a-f]{6})", block))
+        for name in ("ink", "soft", "stop", "mend", "look", "fine", "chosen", "water-ink"):
+            for ground in ("paper", "raised"):
+                assert _contrast(colour[name], colour[ground]) >= 4.5, (name, ground)
+
+
+def _contrast(a: str, b: str) -> float:
+    """WCAG 2 contrast ratio of two colours."""
+
+    def light(colour: str) -> float:
+        parts = [int(colour[k : k + 2], 16) / 255 for k in (1, 3, 5)]
+        linear = [p / 12.92 if p <= 0.04045 else ((p + 0.055) / 1.055) ** 2.4 for p in parts]
+        return 0.2126 * linear[0] + 0.7152 * linear[1] + 0.0722 * linear[2]
+
+    high, low = sorted((light(a), light(b)), reverse=True)
+    return (high + 0.05) / (low + 0.05)

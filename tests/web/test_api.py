@@ -1,0 +1,144 @@
+import pytest
+
+from tests.boats import DECK, HATCH, skiff_plan
+from tests.web.conftest import make_build
+
+MOVE = {"do": "set", "path": ["fittings", "deck", "aft"], "value": 2.9}
+
+
+def test_a_change_is_stored_and_told_in_words(site, build) -> None:
+    answer = site.post(f"/api/builds/{build}/changes", {"base": 1, "change": MOVE})
+    assert answer.status_code == 200
+    body = answer.json()
+    assert body["number"] == 2 and body["read_as"] == "2 900 mm"
+    assert body["words"] == "Deck: aft edge, from transom 3 000 mm to 2 900 mm"
+    history = site.client.get(f"/api/builds/{build}/history").json()
+    assert [h["number"] for h in history] == [2, 1]
+
+
+def test_typed_text_is_read_by_the_server(site, build) -> None:
+    typed = {"path": "fittings/deck/aft", "text": "9' 6-1/2\""}
+    answer = site.post(f"/api/builds/{build}/changes", {"base": 1, "typed": typed})
+    assert answer.json()["read_as"] == "2 908 mm"  # 114.5 in x 25.4
+
+
+def test_a_bad_number_is_a_problem_with_place_and_words(site, build) -> None:
+    typed = {"path": "fittings/deck/aft", "text": "over there"}
+    answer = site.post(f"/api/builds/{build}/changes", {"base": 1, "typed": typed})
+    assert answer.status_code == 422
+    assert answer.headers["content-type"] == "application/problem+json"
+    body = answer.json()
+    assert body["place"] == "fittings.deck.aft"
+    assert "read “over there” as a length; accepted" in body["detail"]
+    assert {"type", "title", "status", "detail"} <= set(body)
+
+
+def test_a_stale_change_to_the_same_thing_shows_both_versions(site, build) -> None:
+    site.post(f"/api/builds/{build}/changes", {"base": 1, "change": MOVE})
+    typed = {"path": "fittings/deck/height", "text": "350"}
+    answer = site.post(f"/api/builds/{build}/changes", {"base": 1, "typed": typed})
+    assert answer.status_code == 409
+    body = answer.json()
+    assert body["code"] == "stale" and body["number"] == 2
+    assert body["theirs"].endswith("to 2 900 mm")
+    assert body["yours"] == "Deck: top above keel line 400 mm to 350 mm"
+    mine = site.post(f"/api/builds/{build}/changes", {"base": body["number"], "typed": typed})
+    assert mine.status_code == 200
+
+
+def test_a_stale_change_to_another_thing_is_merged(site, build) -> None:
+    site.post(f"/api/builds/{build}/changes", {"base": 1, "change": MOVE})
+    typed = {"path": "fittings/hatch/x", "text": "3500"}
+    answer = site.post(f"/api/builds/{build}/changes", {"base": 1, "typed": typed})
+    assert answer.status_code == 200
+    assert len(answer.json()["merged"]) == 1
+
+
+def test_a_repeated_request_is_applied_once(site, build) -> None:
+    body = {"base": 1, "change": MOVE, "token": "once"}
+    first = site.post(f"/api/builds/{build}/changes", body).json()["number"]
+    assert site.post(f"/api/builds/{build}/changes", body).json()["number"] == first == 2
+
+
+def test_preview_shows_what_follows_and_stores_nothing(site, build) -> None:
+    body = {"base": 1, "change": MOVE, "sel": "deck", "case": "planned, empty"}
+    answer = site.post(f"/api/builds/{build}/preview", body)
+    assert answer.status_code == 200
+    parts = answer.json()
+    assert set(parts["views"]) == {"profile", "plan", "section"}
+    assert "▲" in parts["strip"] and "about" in parts["strip"]
+    assert parts["read_as"] == "2 900 mm"
+    assert site.client.get(f"/api/builds/{build}").json()["number"] == 1
+
+
+def test_preview_on_the_survey_draws_the_lines(site, build) -> None:
+    change = {"do": "set", "path": ["hull", "lines", "sheer", "points", "2", "1"], "value": 1.05}
+    answer = site.post(
+        f"/api/builds/{build}/preview", {"base": 1, "change": change, "page": "survey", "line": "sheer"}
+    )
+    assert set(answer.json()["views"]) == {"profile", "plan", "body"}
+
+
+def test_undo_and_redo_and_their_ends(site, build) -> None:
+    assert site.post(f"/api/builds/{build}/undo", {}).status_code == 409
+    site.post(f"/api/builds/{build}/changes", {"base": 1, "change": MOVE})
+    assert site.post(f"/api/builds/{build}/undo", {}).json()["number"] == 3
+    assert site.post(f"/api/builds/{build}/redo", {}).json()["number"] == 4
+    assert site.post(f"/api/builds/{build}/redo", {}).status_code == 409
+
+
+@pytest.mark.parametrize("kind", ["raised_deck", "hatch", "item", "case"])
+def test_a_suggested_thing_can_be_placed(site, build, kind) -> None:
+    first = site.post(f"/api/builds/{build}/suggest", {"kind": kind, "sel": ""}).json()
+    answer = site.post(f"/api/builds/{build}/changes", {"base": 1, "change": first["change"]})
+    assert answer.status_code == 200
+
+
+def test_a_suggested_removal_takes_the_hatch_along(site, build) -> None:
+    change = site.post(f"/api/builds/{build}/suggest-removal", {"path": "fittings/deck"}).json()["change"]
+    assert site.post(f"/api/builds/{build}/changes", {"base": 1, "change": change}).status_code == 200
+    assert site.client.get(f"/b/{build}/file").json()["fittings"] == []
+
+
+@pytest.mark.parametrize(
+    "body",
+    [
+        {},
+        {"base": 1},
+        {"base": -1, "change": MOVE},
+        {"base": 1, "change": {"do": "paint"}},
+        {"base": 1, "change": {"do": "set", "path": ["nowhere"], "value": 1}},
+        {"base": 1, "change": MOVE, "extra": 1},
+        {"base": 1, "typed": {"path": "x" * 400, "text": "1"}},
+        {"base": 1, "change": {"do": "set", "path": ["fittings", "deck", "aft"], "value": "NaN"}},
+    ],
+)
+def test_requests_that_make_no_sense_are_refused_as_problems(site, build, body) -> None:
+    answer = site.post(f"/api/builds/{build}/changes", body)
+    assert answer.status_code == 422
+    assert answer.headers["content-type"] == "application/problem+json"
+
+
+def test_openapi_describes_the_json_parts(site) -> None:
+    paths = site.client.get("/api/openapi.json").json()["paths"]
+    assert "/api/builds/{build_id}/changes" in paths
+    assert all(p.startswith("/api/") for p in paths)
+
+
+def test_derived_figures_can_be_inspected(app, site) -> None:
+    build = make_build(app, skiff_plan(fittings=[DECK, HATCH]))
+    data = site.client.get(f"/api/builds/{build}").json()
+    assert data["parts"]["panels"] and data["cases"][0]["case"] == "planned, empty"
+
+
+def test_a_field_sent_as_a_form_works_without_scripts(site, build) -> None:
+    data = {"base": 1, "path": "fittings/deck/aft", "text": "2950"}
+    answer = site.form(
+        f"/api/builds/{build}/entry", data, headers={"referer": f"http://127.0.0.1:8470/b/{build}/layout"}
+    )
+    assert answer.status_code == 303 and answer.headers["location"].endswith("/layout")
+    away = site.form(
+        f"/api/builds/{build}/entry", {**data, "base": 2}, headers={"referer": "http://evil.example/"}
+    )
+    assert away.headers["location"] == "/"
+    assert site.form(f"/api/builds/{build}/undo-form", {}).status_code == 303

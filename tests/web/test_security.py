@@ -1,0 +1,73 @@
+import pytest
+
+MOVE = {"base": 1, "change": {"do": "set", "path": ["fittings", "deck", "aft"], "value": 2.9}}
+
+
+def test_pages_forbid_inline_scripts_and_frames(site) -> None:
+    headers = site.client.get("/").headers
+    policy = headers["content-security-policy"]
+    assert "script-src 'self'" in policy and "unsafe" not in policy
+    assert "frame-ancestors 'none'" in policy
+    assert headers["x-content-type-options"] == "nosniff"
+
+
+@pytest.mark.parametrize(
+    "headers",
+    [
+        {},
+        {"X-CSRF-Token": "guess"},
+        {"X-CSRF-Token": "TOKEN", "Sec-Fetch-Site": "cross-site"},
+        {"X-CSRF-Token": "TOKEN", "Origin": "http://evil.example"},
+    ],
+)
+def test_changes_from_elsewhere_are_refused(site, build, headers) -> None:
+    sent = {k: site.token if v == "TOKEN" else v for k, v in headers.items()}
+    answer = site.client.post(f"/api/builds/{build}/changes", json=MOVE, headers=sent)
+    assert answer.status_code == 403
+    assert site.client.get(f"/api/builds/{build}").json()["number"] == 1
+
+
+@pytest.mark.parametrize(
+    "path", ["/units", "/builds/import", "/b/1/copy", "/b/1/price", "/b/1/survey/check", "/b/1/survey/take"]
+)
+def test_forms_need_their_token(site, path) -> None:
+    assert site.client.post(path, data={"x": "1"}).status_code == 403
+
+
+def test_every_changing_route_is_protected(app) -> None:
+    from stirrup.web.security import check_csrf
+
+    assert any(d.dependency is check_csrf for d in app.router.dependencies)
+
+
+def test_the_session_cookie_is_http_only_and_same_site(app) -> None:
+    from fastapi.testclient import TestClient
+
+    with TestClient(app) as client:
+        cookie = client.get("/").headers["set-cookie"].lower()
+    assert "httponly" in cookie and "samesite=lax" in cookie
+
+
+def test_static_files_are_kept_for_ever_by_their_hash(site) -> None:
+    import re
+
+    address = re.search(r'href="(/static/[^"]+look\.css\?v=1)"', site.client.get("/").text)
+    assert address
+    answer = site.client.get(address[1])
+    assert answer.status_code == 200
+    assert "immutable" in answer.headers["cache-control"]
+
+
+def test_an_unexpected_error_tells_nothing(app, site, build, monkeypatch) -> None:
+    from fastapi.testclient import TestClient
+
+    from stirrup.web.pages import frame
+
+    def broken(*args, **kwargs):
+        raise RuntimeError("secret detail")
+
+    monkeypatch.setattr(frame, "derive", broken)
+    with TestClient(app, raise_server_exceptions=False) as client:
+        answer = client.get(f"/b/{build}/layout")
+    assert answer.status_code == 500
+    assert "secret detail" not in answer.text

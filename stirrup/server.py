@@ -4,18 +4,16 @@ from __future__ import annotations
 
 import argparse
 import contextlib
+import gc
 import logging
 import os
 import secrets
 import sys
 from collections.abc import Iterator
+from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 
-import uvicorn
-
-from stirrup.demo.seed import seed
 from stirrup.store.cluster import Cluster, ClusterError, data_folder, ensure_database, free_port
-from stirrup.web.app import create_app
 
 FIRST_PORT = 8470
 LOG = logging.getLogger("stirrup")
@@ -29,7 +27,12 @@ def database(folder: Path) -> Iterator[str]:
         yield given
         return
     cluster = Cluster(folder / "cluster")
-    port = cluster.start()
+    # the database comes up while the program's own modules load
+    with ThreadPoolExecutor(1) as pool:
+        starting = pool.submit(cluster.start)
+        import stirrup.web.app  # noqa: F401
+
+        port = starting.result()
     try:
         yield ensure_database(cluster, port, "stirrup")
     finally:
@@ -71,9 +74,17 @@ def main(argv: list[str] | None = None) -> int:
         folder = folder / "demo"
     try:
         with database(folder) as url:
+            import uvicorn
+
+            from stirrup.demo.seed import seed
+            from stirrup.web.app import create_app
+
             app = create_app(url, session_secret(folder))
             if args.demo and seed():
                 print("The demo boats are in the yard.", flush=True)
+            # what is loaded now stays: the collector need not look at it again
+            gc.collect()
+            gc.freeze()
             port = listen_port(args.port)
             print(f"Stirrup is at http://{args.host}:{port}/   (Ctrl-C stops it)", flush=True)
             uvicorn.run(app, host=args.host, port=port, log_level="warning", access_log=False,

@@ -17,17 +17,17 @@ from functools import partial
 
 from stirrup.core.afloat.cases import (
     Vessel,
+    aboard,
     build_vessel,
-    case_entries,
     case_names,
     find_case,
     ledger,
+    staying,
     total_mass_kg,
 )
 from stirrup.core.afloat.checks import float_findings
 from stirrup.core.afloat.equilibrium import State, equilibrium
-from stirrup.core.afloat.ledger import Entry, sum_load
-from stirrup.core.afloat.liquid import Liquid
+from stirrup.core.afloat.ledger import Entry, Load, add_loads, sum_load
 from stirrup.core.afloat.report import FloatReport, float_report
 from stirrup.core.cutting.sheets import Blank, SheetJob, SheetLayout, lay_out
 from stirrup.core.cutting.sticks import Piece, StickJob, StickLayout, lay_out_sticks
@@ -117,13 +117,19 @@ def _fittings(
 ) -> tuple[tuple[Built, ...], list[Finding]]:
     """Hosts first, each with the openings its guests need; then the guests."""
     by_id = {f.id: f for f in plan.fittings}
+    text = {f.id: f.model_dump_json() for f in plan.fittings}
+    standing = plan.model_dump_json(include={"existing"})
     openings: dict[str, list[Opening]] = {}
+    guests: dict[str, list[str]] = {}
     hosted: dict[str, str] = {}
     for fitting in plan.fittings:
         kind = kind_of(fitting)
         host = str(getattr(fitting, "deck", ""))
         if kind.opening is not None and host in by_id:
-            openings.setdefault(host, []).append(kind.opening(fitting, by_id[host]))
+            asked = ("opening", text[fitting.id], text[host])
+            opening = MEMO.get(asked, partial(kind.opening, fitting, by_id[host]))
+            openings.setdefault(host, []).append(opening)
+            guests.setdefault(host, []).append(text[fitting.id])
             hosted[fitting.id] = host
     done: dict[str, Built] = {}
     findings: list[Finding] = []
@@ -136,14 +142,8 @@ def _fittings(
             done.get(host),
             by_id.get(host),
         )
-        key = (
-            "fitting",
-            surface.key,
-            obstacles,
-            fitting.model_dump_json(),
-            site.openings,
-            by_id[host].model_dump_json() if host else "",
-        )
+        around = tuple(guests.get(host or fitting.id, ()))
+        key = ("fitting", surface.key, standing, text[fitting.id], around, text.get(host, ""))
         try:
             done[fitting.id] = MEMO.get(key, partial(kind_of(fitting).build, fitting, site))
         except CoreError as error:
@@ -169,12 +169,10 @@ def derive_fittings(plan: Plan) -> tuple[Built, ...]:
 def _solve(
     vessel: Vessel,
     name: str,
-    rows: list[Entry],
-    liquids: tuple[Liquid, ...],
+    load: Load,
     near: State | None,
     quick: bool,
 ) -> CaseResult:
-    load = sum_load(rows, liquids)
     last = f"{vessel.key}|{name}"
     near = NEARBY.get(last, near) if quick else near
     try:
@@ -198,11 +196,17 @@ def _afloat(
     """Every case; each starts from the position of "planned, empty", which is close."""
     results: list[CaseResult] = []
     near: State | None = None
+    sums = {False: sum_load(planned), True: sum_load(found)}
     for name in case_names(plan):
-        base = found if name == AS_FOUND else planned
-        rows, liquids = case_entries(plan, base, find_case(plan, name))
-        solve = partial(_solve, vessel, name, rows, liquids, near, quick)
-        results.append(MEMO.get(("float", vessel.key, name, tuple(rows), liquids, quick), solve))
+        case, as_found = find_case(plan, name), name == AS_FOUND
+        base = found if as_found else planned
+        kept = staying(base, case) if case.without else base
+        rows, liquids = aboard(plan, case)
+        known = sum_load(kept) if case.without else sums[as_found]
+        load = add_loads(known, sum_load(rows, liquids))
+        solve = partial(_solve, vessel, name, load, near, quick)
+        key = ("float", vessel.key, name, tuple(kept), tuple(rows), liquids, quick)
+        results.append(MEMO.get(key, solve))
         near = near or results[-1].state
     return tuple(results)
 
@@ -266,6 +270,11 @@ def derive(plan: Plan, prices: Prices | None = None, quick: bool = False) -> Der
     quick: while dragging; sheet counts then come from bounding boxes and the cost says so.
     """
     prices = prices or Prices()
+    whole = ("derived", plan.model_dump_json(), tuple(prices.own.items()), quick)
+    return MEMO.get(whole, partial(_derive, plan, prices, quick))
+
+
+def _derive(plan: Plan, prices: Prices, quick: bool) -> Derived:
     vessel = derive_vessel(plan)
     obstacles = _obstacles(plan)
     built, findings = _fittings(plan, vessel.surface, obstacles)

@@ -145,7 +145,8 @@ def _read(text: str, units: Mapping[str, float], default: str, what: str, exampl
         largest, rest = factor, rest[match.end() :]
     if not math.isfinite(total):
         raise refuse
-    return sign * total
+    # 350 x 0.001 is not 0.35: what people type has no more than twelve places
+    return round(sign * total, 12)
 
 
 def read_length_m(text: str, units: Units) -> float:

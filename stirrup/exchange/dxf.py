@@ -8,8 +8,6 @@ from __future__ import annotations
 import io
 from typing import Any
 
-import ezdxf
-from ezdxf import units as dxf_units
 from shapely.geometry import Polygon
 
 from stirrup.core.cutting.sheets import SheetLayout, placed
@@ -19,6 +17,10 @@ LAYERS = (("CUT", 1), ("HOLES", 5), ("SHEET", 8), ("TEXT", 3))
 
 
 def _document() -> Any:
+    # loaded when first needed: it takes half a second
+    import ezdxf
+    from ezdxf import units as dxf_units
+
     document = ezdxf.new("R2010", setup=True)  # type: ignore[attr-defined]
     document.units = dxf_units.MM
     document.header["$MEASUREMENT"] = 1

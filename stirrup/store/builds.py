@@ -12,10 +12,13 @@ from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
 
+from stirrup.core.memo import Memo
 from stirrup.core.plan.changes import AnyChange, apply, conflicts, invert, read_change
 from stirrup.core.plan.model import Plan
 from stirrup.store.models import Build, Revision, now
 
+# plans by build and revision; a build's time of making tells databases apart
+PLANS = Memo(200)
 Describe = Callable[[Plan, AnyChange], str]
 
 
@@ -100,6 +103,21 @@ def load(shop_id: int, build_id: int) -> Stored:
     if build is None:
         raise NotThereError(f"there is no build {build_id}")
     return _stored(build)
+
+
+def current(shop_id: int, build_id: int) -> tuple[int, Plan]:
+    """Number of the latest revision and its plan. Raises NotThereError.
+
+    A plan is parsed once for each revision; revisions never change.
+    """
+    where = (Build.id == build_id) & (Build.shop == shop_id)
+    found = Build.select(Build.number, Build.created).where(where).tuples().first()
+    if found is None:
+        raise NotThereError(f"there is no build {build_id}")
+    number, created = found
+    return int(number), PLANS.get(
+        (build_id, number, created), lambda: _plan(Build.get(where & (Build.number == number)).plan)
+    )
 
 
 def all_builds(shop_id: int) -> list[Stored]:

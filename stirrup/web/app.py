@@ -57,7 +57,7 @@ def create_app(database_url: str, secret: str | None = None) -> FastAPI:
         dependencies=[Depends(security.check_csrf)],
     )
     app.state.database = database
-    app.add_middleware(GZipMiddleware, minimum_size=800, compresslevel=5)
+    app.add_middleware(GZipMiddleware, minimum_size=800, compresslevel=3)
     app.add_middleware(
         SessionMiddleware,
         secret_key=secret or secrets.token_urlsafe(32),
@@ -66,7 +66,7 @@ def create_app(database_url: str, secret: str | None = None) -> FastAPI:
         https_only=False,
         max_age=60 * 60 * 24 * 90,
     )
-    app.middleware("http")(security.add_headers)
+    app.add_middleware(security.Headers)
     problems.install(app)
     app.mount(f"/static/{static_version()}", CachedStatic(directory=STATIC), name="static")
     for page in (yard, survey, layout, cuts, money, files, api):

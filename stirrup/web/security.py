@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 import secrets
-from collections.abc import Awaitable, Callable
 from urllib.parse import urlparse
 
-from fastapi import Request, Response
+from fastapi import Request
+from starlette.datastructures import MutableHeaders
+from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from stirrup.web.problems import Problem
 
@@ -24,14 +25,27 @@ HEADERS = {
 SAFE = {"GET", "HEAD", "OPTIONS"}
 
 
-async def add_headers(request: Request, call_next: Callable[[Request], Awaitable[Response]]) -> Response:
+class Headers:
     """Security headers on every response; pages are not cached."""
-    response = await call_next(request)
-    for key, value in HEADERS.items():
-        response.headers.setdefault(key, value)
-    if not request.url.path.startswith("/static/"):
-        response.headers.setdefault("Cache-Control", "no-store")
-    return response
+
+    def __init__(self, app: ASGIApp) -> None:
+        self.app = app
+
+    async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
+        if scope["type"] != "http":
+            await self.app(scope, receive, send)
+            return
+
+        async def with_headers(message: Message) -> None:
+            if message["type"] == "http.response.start":
+                headers = MutableHeaders(scope=message)
+                for key, value in HEADERS.items():
+                    headers.setdefault(key, value)
+                if not scope["path"].startswith("/static/"):
+                    headers.setdefault("Cache-Control", "no-store")
+            await send(message)
+
+        await self.app(scope, receive, with_headers)
 
 
 def csrf_token(request: Request) -> str:

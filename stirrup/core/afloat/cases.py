@@ -9,7 +9,7 @@ import numpy as np
 
 from stirrup.core.afloat.clip import contains, join
 from stirrup.core.afloat.equilibrium import equilibrium
-from stirrup.core.afloat.ledger import Entry, Load, sum_load
+from stirrup.core.afloat.ledger import Entry, Load, add_loads, sum_load
 from stirrup.core.afloat.liquid import Liquid
 from stirrup.core.afloat.report import FloatReport, float_report
 from stirrup.core.afloat.righting import RightingCurve, righting_curve
@@ -170,14 +170,9 @@ def case_names(plan: Plan) -> list[str]:
     return [*RESERVED, *(c.name for c in plan.cases)]
 
 
-def case_entries(
-    plan: Plan, base: Iterable[Entry], case: LoadCase
-) -> tuple[list[Entry], tuple[Liquid, ...]]:
-    """Rigid masses and liquids aboard in a case; `base`: the ledger it starts from."""
-    rows = list(base)
-    gone = set(case.without)
-    rows = [e for e in rows if e.source not in gone]
-    rows += [_entry(f"extra/{e.id}", e.title, e.group, e.mass, 1.0, e.id) for e in case.extra]
+def aboard(plan: Plan, case: LoadCase) -> tuple[list[Entry], tuple[Liquid, ...]]:
+    """Rigid masses and liquids that a case brings along: extras, crew, contents of tanks."""
+    rows = [_entry(f"extra/{e.id}", e.title, e.group, e.mass, 1.0, e.id) for e in case.extra]
     for k, person in enumerate(case.crew):
         name = person.name or f"person {k + 1}"
         rows.append(Entry(f"crew/{k}", name, "crew", person.mass, 0.0, "computed", person.centre))
@@ -192,15 +187,20 @@ def case_entries(
             tank.partitions_across + 1,
         )
         for tank in plan.tanks
-        if case.fills.get(tank.id, 0.0) > 0 and tank.id not in gone
+        if case.fills.get(tank.id, 0.0) > 0 and tank.id not in case.without
     )
     return rows, liquids
+
+
+def staying(base: Iterable[Entry], case: LoadCase) -> list[Entry]:
+    """The ledger less what the case leaves out."""
+    return [e for e in base if e.source not in case.without]
 
 
 def case_load(plan: Plan, vessel: Vessel, built: tuple[Built, ...], case: LoadCase) -> tuple[Load, Solid]:
     """What weighs and what displaces in a case."""
     base = ledger(plan, vessel, built, case.name == AS_FOUND)
-    load = sum_load(*case_entries(plan, base, case))
+    load = add_loads(sum_load(staying(base, case)), sum_load(*aboard(plan, case)))
     return load, vessel.solid(case.name == AS_FOUND)
 
 

@@ -93,27 +93,39 @@ def evaluate(solid: Solid, load: Load, density: float, d: float, trim: float, he
     return State(d, trim, heel, n, part, energy, gradient, full, rigid, q, moment)
 
 
-def _descend(solid: Solid, load: Load, density: float, start: State, free: list[int]) -> State:
-    """Damped Newton on the unknowns `free` until the gradient vanishes."""
-    state, mass = start, load.mass_kg
-    depth = float(np.ptp(solid.vertices @ start.n))
-    for _ in range(200):
-        if np.all(np.abs(state.gradient[free]) <= TOLERANCE * mass):
-            return state
-        values, vectors = np.linalg.eigh(state.stiffness[np.ix_(free, free)])
+def _newton_step(stiffness: Array, gradient: Array, mass: float) -> Array:
+    """Step downhill: -K⁻¹ g where K is positive definite, else with |eigenvalues| of K."""
+    try:
+        low = np.linalg.cholesky(stiffness)
+        step: Array = -np.linalg.solve(low.T, np.linalg.solve(low, gradient))
+        return step
+    except np.linalg.LinAlgError:
+        values, vectors = np.linalg.eigh(stiffness)
         floor = max(1e-9 * mass, 1e-6 * float(np.abs(values).max()))
-        step = -vectors @ ((vectors.T @ state.gradient[free]) / np.maximum(np.abs(values), floor))
-        limits = np.array([0.4 * depth if i == 0 else STEP_RAD for i in free])
+        return np.asarray(-vectors @ ((vectors.T @ gradient) / np.maximum(np.abs(values), floor)))
+
+
+def _descend(solid: Solid, load: Load, density: float, start: State, free: int) -> State:
+    """Damped Newton on the first `free` unknowns until the gradient vanishes."""
+    state, mass = start, load.mass_kg
+    low, high = solid.extent(start.n)
+    limits = np.array([0.4 * (high - low), STEP_RAD, STEP_RAD])[:free]
+    for _ in range(200):
+        gradient = state.gradient[:free]
+        size = float(np.abs(gradient).max())
+        if size <= TOLERANCE * mass:
+            return state
+        step = _newton_step(state.stiffness[:free, :free], gradient, mass)
         step /= max(1.0, float((np.abs(step) / limits).max()))
-        slope = float(step @ state.gradient[free])
+        slope = float(step @ gradient)
         scale = 1.0
         while True:
             position = np.array([state.d, state.trim, state.heel])
-            position[free] += scale * step
+            position[:free] += scale * step
             trial = evaluate(solid, load, density, *position.tolist())
             # near the minimum the energy is flat to rounding: then the gradient decides
             better = trial.energy <= state.energy + 1e-4 * scale * slope
-            calmer = np.abs(trial.gradient[free]).max() <= 0.5 * np.abs(state.gradient[free]).max()
+            calmer = np.abs(trial.gradient[:free]).max() <= 0.5 * size
             if better or (calmer and abs(slope) < 1e-9 * mass) or scale < 1e-6:
                 break
             scale /= 2
@@ -137,9 +149,8 @@ def check_floats(solid: Solid, load: Load, density: float) -> None:
 
 def starting_state(solid: Solid, load: Load, density: float, trim: float = 0.0, heel: float = 0.0) -> State:
     """A first water plane: height by the share of the whole volume that must be under."""
-    reach = solid.vertices @ up_vector(trim, heel)
+    low, high = solid.extent(up_vector(trim, heel))
     share = load.mass_kg / (density * solid.volume_m3)
-    low, high = float(reach.min()), float(reach.max())
     return evaluate(solid, load, density, low + (high - low) * share**0.6, trim, heel)
 
 
@@ -155,7 +166,7 @@ def equilibrium(solid: Solid, load: Load, density: float, near: State | None = N
     else:
         state = evaluate(solid, load, density, near.d, near.trim, near.heel)
     for _ in range(12):
-        state = _descend(solid, load, density, state, [0, 1, 2])
+        state = _descend(solid, load, density, state, 3)
         values, vectors = np.linalg.eigh(state.stiffness)
         if values[0] > 0 and _upright(state):
             return state
@@ -186,4 +197,4 @@ def _upright(state: State) -> bool:
 def held_at_heel(solid: Solid, load: Load, density: float, near: State, heel: float) -> State:
     """Free to sink and trim, held at `heel` [rad]; starts from `near`."""
     start = evaluate(solid, load, density, near.d, near.trim, heel)
-    return _descend(solid, load, density, start, [0, 1])
+    return _descend(solid, load, density, start, 2)

@@ -65,6 +65,16 @@ def sum_load(entries: Iterable[Entry], liquids: tuple[Liquid, ...] = ()) -> Load
     return Load(float(mass.sum()), mass @ place, covariance, liquids)
 
 
+def add_loads(a: Load, b: Load) -> Load:
+    """Two independent sums as one: masses, moments and covariances add."""
+    return Load(
+        a.rigid_kg + b.rigid_kg,
+        a.moment + b.moment,
+        a.covariance + b.covariance,
+        (*a.liquids, *b.liquids),
+    )
+
+
 def centre_spread_m(load: Load) -> Array:
     """1 sigma of the centre of gravity of the rigid masses along each axis (3,) [m]."""
     centre = load.moment / load.rigid_kg

@@ -10,6 +10,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass, replace
 from decimal import Decimal
+from functools import cached_property
 
 import numpy as np
 import rectpack
@@ -36,9 +37,15 @@ class Blank:
     rotations: tuple[int, ...] = (0, 180)
     flip: bool = False
 
-    @property
+    @cached_property
     def polygon(self) -> Polygon:
         return Polygon(self.outline, self.holes)
+
+    @cached_property
+    def box(self) -> tuple[float, float, float, float]:
+        """Bounding box as drawn: least x and y, greatest x and y [m]."""
+        x, y = zip(*self.outline, strict=True)
+        return min(x), min(y), max(x), max(y)
 
 
 @dataclass(frozen=True)
@@ -182,11 +189,14 @@ def _shelves(job: SheetJob, turns: dict[str, int]) -> SheetLayout:
 
 def _bounds(blank: Blank, rotation: int) -> tuple[float, float, float, float]:
     """Bounding box of the turned outline; quicker than turning the whole shape."""
-    angle = math.radians(rotation)
-    c, s = math.cos(angle), math.sin(angle)
-    points = np.array(blank.outline) @ np.array([[c, s], [-s, c]])
-    (x0, y0), (x1, y1) = points.min(axis=0), points.max(axis=0)
-    return float(x0), float(y0), float(x1), float(y1)
+    x0, y0, x1, y1 = blank.box
+    quarter = {
+        0: (x0, y0, x1, y1),
+        90: (-y1, x0, -y0, x1),
+        180: (-x1, -y1, -x0, -y0),
+        270: (y0, -x1, y1, -x0),
+    }
+    return quarter.get(rotation) or tuple(turned(blank, rotation).bounds)
 
 
 def _fits_alone(job: SheetJob, blank: Blank, rotation: int) -> bool:

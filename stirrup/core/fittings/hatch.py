@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import lru_cache
 from typing import Literal
 
 from pydantic import Field
@@ -78,12 +79,18 @@ def gap_m(c: Hatch, host: object) -> float:
     return play + (wrap.thickness if wrap and wrap.wraps else 0.0)
 
 
+@lru_cache(maxsize=512)
 def _rounded(x: float, y: float, length: float, width: float, radius: float) -> Polygon:
     radius = min(radius, length / 2 - 1e-4, width / 2 - 1e-4)
     core = box(x - length / 2, y - width / 2, x + length / 2, y + width / 2)
     if radius <= 1e-4:
         return core
     return core.buffer(-radius, join_style="mitre").buffer(radius, quad_segs=8)
+
+
+@lru_cache(maxsize=512)
+def _drilled(lid: Polygon, x: float, y: float, radius: float) -> Polygon:
+    return lid.difference(ShapelyPoint(x, y).buffer(radius, quad_segs=16))
 
 
 def opening(c: Hatch, host: object) -> Opening:
@@ -215,7 +222,7 @@ def build(c: Hatch, site: Site) -> Built:
     offset = latch_offset_m(c.landing, gap, latch)
     dx, dy = _TOWARDS[_OPPOSITE[c.hinge]]
     lx, ly = c.x + dx * (length / 2 - offset), c.y + dy * (width / 2 - offset)
-    blank = lid.difference(ShapelyPoint(lx, ly).buffer(latch.body / 2, quad_segs=16))
+    blank = _drilled(lid, lx, ly, latch.body / 2)
     top = site.host.top_m
     outline, holes = panel_rings(blank)
     middle = top - stock.thickness / 2

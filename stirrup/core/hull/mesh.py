@@ -16,6 +16,7 @@ from scipy.interpolate import PchipInterpolator
 from shapely.geometry import Polygon
 
 from stirrup.core.errors import CoreError
+from stirrup.core.hull.integrals import whole
 from stirrup.core.hull.model import Hull, KnuckleLine
 
 Array = NDArray[np.float64]
@@ -52,34 +53,23 @@ class Solid:
         return np.asarray(np.cross(b - a, c - a))
 
     @cached_property
-    def determinants(self) -> Array:
-        """(T,) six times the volume of the tetrahedron from the origin [m3]."""
-        return np.asarray(np.einsum("ij,ij->i", self.corners[:, 0], self.normals2))
+    def _whole(self) -> tuple[float, Array]:
+        return whole(self.vertices, self.triangles)
 
-    @cached_property
-    def corner_sums(self) -> Array:
-        return np.asarray(self.corners.sum(axis=1))
-
-    @cached_property
-    def columns(self) -> tuple[Ints, Ints, Ints]:
-        """The three corner indices of all triangles, each contiguous (T,)."""
-        a, b, c = (np.ascontiguousarray(self.triangles[:, k]) for k in range(3))
-        return a, b, c
-
-    def tally(self, below: NDArray[np.bool_]) -> NDArray[np.int8]:
-        """How many corners of each triangle are flagged in `below` (V,), shape (T,)."""
-        flags = below.view(np.int8)
-        a, b, c = self.columns
-        return flags[a] + flags[b] + flags[c]
-
-    @cached_property
+    @property
     def volume_m3(self) -> float:
-        return float(self.determinants.sum() / 6)
+        """Enclosed volume by the divergence theorem."""
+        return self._whole[0]
 
-    @cached_property
+    @property
     def centroid_m(self) -> Array:
-        """Centre of the volume by the divergence theorem."""
-        return np.asarray(self.determinants @ self.corner_sums / 24 / self.volume_m3)
+        """Centre of the volume (3,) by the divergence theorem."""
+        return self._whole[1] / self._whole[0]
+
+    def extent(self, n: Array) -> tuple[float, float]:
+        """Least and greatest n·r over all vertices [m]; n: (3,)."""
+        reach = self.vertices @ n
+        return float(reach.min()), float(reach.max())
 
     @cached_property
     def low(self) -> Array:

@@ -23,10 +23,15 @@ PAGE_HIGH = 596.0  # profile and plan together, beside the side sheet of a small
 HEAVY_KG = 4.0
 
 
+def thin(line: np.ndarray) -> np.ndarray:
+    """Every fourth point of a refined line: more than a drawing this size can show."""
+    return np.concatenate([line[:-1:4], line[-1:]])
+
+
 def profile_ring(surface: HullSurface) -> list[Pair]:
     """Outline of the boat from the side: keel forward, stem up, sheer aft, transom down."""
-    low = surface.lines[0][0]
-    sheer = surface.lines[0][-1]
+    low = thin(surface.lines[0][0])
+    sheer = thin(surface.lines[0][-1])
     ends = [line[-1] for line in surface.lines[0][1:-1]]
     starts = [line[0] for line in surface.lines[0][1:-1]]
     points = [*low, *ends, *sheer[::-1], *starts[::-1]]
@@ -35,7 +40,7 @@ def profile_ring(surface: HullSurface) -> list[Pair]:
 
 def plan_ring(surface: HullSurface) -> list[Pair]:
     """Outline of the boat from above, along both sheers."""
-    port, starboard = surface.lines[0][-1], surface.lines[1][-1]
+    port, starboard = thin(surface.lines[0][-1]), thin(surface.lines[1][-1])
     return [(float(p[0]), float(p[1])) for p in (*port, *starboard[::-1])]
 
 
@@ -187,7 +192,7 @@ def profile_view(derived: Derived, case: LoadCase, units: Units, chosen: str = "
         canvas.path([(low, edges[0]), (high, edges[1]), (high, deepest), (low, deepest)], "water-veil")
         canvas.parts.append("</g>")
     for line in surface.lines[0][1:-1]:
-        canvas.path([(p[0], p[2]) for p in line], "knuckle", closed=False)
+        canvas.path(thin(line)[:, [0, 2]].tolist(), "knuckle", closed=False)
     _shapes(canvas, derived.built, (0, 2), chosen)
     canvas.path(profile_ring(surface), "hull-line")
     if edges[0] is not None and edges[1] is not None:
@@ -223,7 +228,7 @@ def plan_view(derived: Derived, case: LoadCase, units: Units, chosen: str = "",
     canvas.path(plan_ring(surface), "hull-fill")
     for side in surface.lines:
         for line in side[1:-1]:
-            canvas.path([(p[0], p[1]) for p in line], "knuckle", closed=False)
+            canvas.path(thin(line)[:, :2].tolist(), "knuckle", closed=False)
     canvas.line((surface.outside.low[0], 0), (surface.outside.high[0], 0), "centreline")
     for thing in derived.obstacles:
         canvas.path(list(thing.footprint.exterior.coords)[:-1], f"existing existing-{thing.kind}")

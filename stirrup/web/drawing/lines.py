@@ -6,7 +6,7 @@ from html import escape
 
 from stirrup.core.derive import Derived
 from stirrup.core.units import Units
-from stirrup.web.drawing.boat import WIDTH, _rule, plan_ring, profile_ring
+from stirrup.web.drawing.boat import WIDTH, _rule, plan_ring, profile_ring, thin
 from stirrup.web.drawing.canvas import Canvas
 
 
@@ -54,7 +54,7 @@ def lines_profile(derived: Derived, units: Units, chosen: str, width: float = WI
         top = column[-1]
         canvas.text((top[0], top[2]), str(k + 1), "rule-text", dy=-9)
     for line in surface.lines[0]:
-        canvas.path([(p[0], p[2]) for p in line], "knuckle", closed=False)
+        canvas.path(thin(line)[:, [0, 2]].tolist(), "knuckle", closed=False)
     canvas.path(profile_ring(surface), "hull-line")
     _marked(canvas, derived, 2)
     _readings(canvas, derived, 2, chosen)
@@ -81,7 +81,7 @@ def lines_plan(derived: Derived, units: Units, chosen: str, width: float = WIDTH
         canvas.path([(p[0], p[1]) for p in column], "station", closed=False)
     for side in surface.lines[: 1 if surface.mirrored else 2]:
         for line in side:
-            canvas.path([(p[0], p[1]) for p in line], "knuckle", closed=False)
+            canvas.path(thin(line)[:, :2].tolist(), "knuckle", closed=False)
     canvas.path(ring, "hull-line")
     _marked(canvas, derived, 1)
     _readings(canvas, derived, 1, chosen)

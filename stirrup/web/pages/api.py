@@ -138,17 +138,19 @@ def redo(build_id: int) -> Done:
 def preview(build_id: int, asked: Asked) -> JSONResponse:
     """Drawings, findings and strip for a change that is not made."""
     who = viewer()
-    stored = builds.load(who.shop_id, build_id)
+    number, stored_plan = builds.current(who.shop_id, build_id)
     own = prices(who.shop_id)
-    before = derive(stored.plan, own)
-    change = _change(asked, stored.plan, who.units)
-    plan = apply(stored.plan, change)
+    before = derive(stored_plan, own)
+    change = _change(asked, stored_plan, who.units)
+    plan = apply(stored_plan, change)
     derived = derive(plan, own, quick=True)
     case = chosen_case(plan, asked.case)
     body: dict[str, Any] = {
-        "number": stored.number,
+        "number": number,
         "read_as": _value_text(plan, change, who.units),
-        "strip": fragment("partials/strip.html", strip_context(derived, case, who.units, before)),
+        "strip": fragment(
+            "partials/strip.html", {**strip_context(derived, case, who.units, before), "brief": True}
+        ),
     }
     if asked.page == "survey":
         body["views"] = line_drawings(derived, who.units, chosen_line(derived, asked.line))
@@ -157,7 +159,7 @@ def preview(build_id: int, asked: Asked) -> JSONResponse:
         body["views"] = parts["views"]
         body["findings"] = fragment(
             "partials/findings.html",
-            {"shown_findings": parts["findings"], "units": who.units, "plan": plan},
+            {"shown_findings": parts["findings"], "units": who.units, "plan": plan, "brief": True},
         )
     return JSONResponse(body)
 

@@ -1,0 +1,1 @@
+"""Measured speeds: `./run bench`. Not part of the tests."""

@@ -1,0 +1,75 @@
+"""Speeds of the core alone."""
+
+from __future__ import annotations
+
+from bench.measure import Table, median, p95, times_ms
+from stirrup.core.afloat.equilibrium import equilibrium
+from stirrup.core.afloat.ledger import Entry, sum_load
+from stirrup.core.afloat.righting import righting_curve
+from stirrup.core.cutting.sheets import lay_out
+from stirrup.core.derive import MEMO, NEARBY, derive
+from stirrup.core.hull.mesh import Solid, build_surface
+from stirrup.core.hull.model import Hull
+from stirrup.core.plan.changes import SetValue, apply
+from stirrup.demo.seed import demo_plan
+
+
+def hull_of_2000_triangles() -> Hull:
+    """A vee hull with four lines and eleven stations: about 2 000 triangles."""
+    x = [0.5 * k for k in range(11)]
+    rows = (
+        ("keel", [0.0] * 11, [0, 0, 0, 0, 0, 0, 0.01, 0.04, 0.1, 0.22, 0.45]),
+        ("chine", [0.8, 0.82, 0.83, 0.83, 0.82, 0.8, 0.75, 0.66, 0.5, 0.3, 0.02], [0.12] * 7 + [0.16, 0.24, 0.36, 0.55]),
+        ("knuckle", [0.9, 0.92, 0.93, 0.93, 0.92, 0.9, 0.85, 0.76, 0.6, 0.38, 0.03], [0.36] * 7 + [0.38, 0.43, 0.5, 0.62]),
+        ("sheer", [0.95, 0.97, 0.98, 0.99, 0.98, 0.96, 0.91, 0.82, 0.66, 0.42, 0.04], [0.6] * 7 + [0.62, 0.66, 0.7, 0.76]),
+    )  # fmt: skip
+    lines = [
+        {"name": name, "points": [(a, b, c) for a, b, c in zip(x, y, z, strict=True)]}
+        for name, y, z in rows
+    ]
+    return Hull.model_validate({"mass": {"value": 250.0, "centre": (2.1, 0.0, 0.3)}, "lines": lines})
+
+
+def run(table: Table) -> None:
+    """Measure the core."""
+    surface = build_surface(hull_of_2000_triangles())
+    load = sum_load([Entry("m", "m", "g", 650.0, 5.0, "weighed", (2.0, 0.03, 0.4))])
+    count = len(surface.outside.triangles)
+
+    def fresh() -> Solid:
+        outside = surface.outside
+        return Solid(outside.vertices, outside.triangles, outside.groups)
+
+    equilibrium(fresh(), load, 1000.0)
+    cold = times_ms(lambda: equilibrium(fresh(), load, 1000.0), 200)
+    table.add(f"equilibrium, {count} triangles, cold, median", 3, median(cold))
+    heels = tuple(float(h) for h in range(0, 65, 5))
+
+    def righting() -> None:
+        righting_curve("b", fresh(), load, 1000.0, surface.sheers, (), heels, with_angles=False)
+
+    table.add("righting arm 0 to 60 degrees by 5, median", 60, median(times_ms(righting, 30)))
+
+    plan = demo_plan("sedge-hopper.stirrup.json")
+    derive(plan)
+
+    def forget() -> None:
+        MEMO.clear()
+        NEARBY.clear()
+
+    table.add("derive of the demo, cold, median", 250, median(times_ms(lambda: derive(plan), 9, forget)))
+    derive(plan)
+    moved = [
+        apply(plan, SetValue(path=("fittings", "bow-deck", "aft"), value=3.02 - 0.002 * k))
+        for k in range(1, 61)
+    ]
+    steps = iter(moved)
+    quick = times_ms(lambda: derive(next(steps), quick=True), 60)
+    table.add("derive after moving one edge (while dragging), median", 30, median(quick))
+    table.add("derive after moving one edge (while dragging), 95 %", None, p95(quick))
+    steps = iter(moved)
+    settled = times_ms(lambda: derive(next(steps)), 20)
+    table.add("the same, settled with true sheet layouts, median", None, median(settled))
+    jobs = [layout.job for layout in derive(plan).sheets]
+    first = max(median(times_ms(lambda job=job: lay_out(job), 5)) for job in jobs)  # type: ignore[misc]
+    table.add("first sheet layout", 1000, first)

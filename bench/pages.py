@@ -1,0 +1,105 @@
+"""Speeds of the pages: through HTTP and in the browser, on a database with safe settings."""
+
+from __future__ import annotations
+
+import re
+import shutil
+import tempfile
+import threading
+import time
+from pathlib import Path
+
+import httpx2 as httpx
+import uvicorn
+from playwright.sync_api import sync_playwright
+
+from bench.measure import Table, median, p95
+from stirrup.demo.seed import seed
+from stirrup.store.cluster import free_port, running
+from stirrup.web.app import create_app
+
+PAGES = ("/", "/b/1/survey", "/b/1/layout?sel=bow-deck", "/b/1/cuts", "/b/1/money")
+
+
+def _http(table: Table, address: str) -> None:
+    client = httpx.Client(base_url=address, timeout=30)
+    page = client.get("/b/1/layout")
+    found = re.search(r'name="csrf" content="([^"]+)"', page.text)
+    token = found[1] if found else ""
+    for path in PAGES:
+        client.get(path)
+        taken = []
+        for _ in range(15):
+            start = time.perf_counter()
+            client.get(path)
+            taken.append((time.perf_counter() - start) * 1000)
+        table.add(f"page {path}, whole request, median", 60, median(taken))
+    taken = []
+    for k in range(120):
+        change = {"do": "set", "path": ["fittings", "bow-deck", "aft"], "value": 3.0 - 0.003 * k}
+        body = {"base": 1, "change": change, "sel": "bow-deck", "case": "one at the helm"}
+        start = time.perf_counter()
+        answer = client.post("/api/builds/1/preview", json=body, headers={"X-CSRF-Token": token})
+        taken.append((time.perf_counter() - start) * 1000)
+        if answer.status_code != 200:
+            raise RuntimeError(answer.text)
+    table.add("preview through HTTP, median", None, median(taken))
+    table.add("preview through HTTP, 95 %", 60, p95(taken))
+
+
+def _browser(table: Table, address: str) -> None:
+    with sync_playwright() as p:
+        browser = p.chromium.launch(
+            executable_path="/usr/bin/chromium", args=["--disable-gpu", "--disable-dev-shm-usage"]
+        )
+        for path in PAGES:
+            context = browser.new_context()
+            page = context.new_page()
+            total: list[float] = []
+            session = context.new_cdp_session(page)
+            session.send("Network.enable")
+            session.on(
+                "Network.loadingFinished", lambda e, total=total: total.append(e["encodedDataLength"])
+            )
+            page.goto(address + path)
+            page.wait_for_load_state("networkidle")
+            table.add(f"page {path}, over the wire the first time", 250, sum(total) / 1000, "kB")
+            context.close()
+        page = browser.new_page(viewport={"width": 1280, "height": 800})
+        page.goto(f"{address}/b/1/layout?sel=bow-deck&case=one+at+the+helm")
+        box = page.locator('.handle[data-path="fittings/bow-deck/aft"] .grab').bounding_box()
+        if box is None:
+            raise RuntimeError("the aft edge is not on the page")
+        x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 3
+        page.mouse.move(x, y)
+        page.mouse.down()
+        for k in range(1, 101):
+            page.mouse.move(x - 0.9 * k, y)
+            page.wait_for_timeout(70)
+        taken = page.evaluate("stirrupLatencies")
+        page.mouse.up()
+        browser.close()
+        table.add(f"pointer move to redrawn strip, {len(taken)} moves, median", None, median(taken))
+        table.add("pointer move to redrawn strip, 95 %", 100, p95(taken))
+
+
+def run(table: Table) -> None:
+    """Measure the pages."""
+    folder = Path(tempfile.mkdtemp(prefix="stirrup-bench-"))
+    folder.chmod(0o755)
+    try:
+        with running(folder) as url:
+            app = create_app(url, "a secret for the bench")
+            seed()
+            port = free_port()
+            server = uvicorn.Server(uvicorn.Config(app, host="127.0.0.1", port=port, log_level="error"))
+            thread = threading.Thread(target=server.run, daemon=True)
+            thread.start()
+            while not server.started:
+                time.sleep(0.02)
+            _http(table, f"http://127.0.0.1:{port}")
+            _browser(table, f"http://127.0.0.1:{port}")
+            server.should_exit = True
+            thread.join(5)
+    finally:
+        shutil.rmtree(folder, ignore_errors=True)

@@ -6,11 +6,13 @@ import sys
 
 from bench import core, pages
 from bench.measure import Table
+from stirrup.collector import settle
 
 
 def main() -> int:
     """Measure everything, or only what is named: core, pages."""
     wanted = sys.argv[1:] or ["core", "pages"]
+    settle()  # as the server does
     table = Table()
     print(f"{'what':64} {'promised':>10} {'measured':>9}")
     if "core" in wanted:

@@ -2,21 +2,21 @@
 
 from __future__ import annotations
 
+import os
 import re
 import shutil
+import signal
+import subprocess
+import sys
 import tempfile
-import threading
 import time
 from pathlib import Path
 
 import httpx2 as httpx
-import uvicorn
 from playwright.sync_api import sync_playwright
 
 from bench.measure import Table, median, p95
-from stirrup.demo.seed import seed
-from stirrup.store.cluster import free_port, running
-from stirrup.web.app import create_app
+from stirrup.store.cluster import free_port
 
 PAGES = ("/", "/b/1/survey", "/b/1/layout?sel=bow-deck", "/b/1/cuts", "/b/1/money")
 
@@ -83,23 +83,32 @@ def _browser(table: Table, address: str) -> None:
         table.add("pointer move to redrawn strip, 95 %", 100, p95(taken))
 
 
+def _start(folder: Path) -> tuple[subprocess.Popen[str], str]:
+    """`./run demo`'s program in a process of its own; its address."""
+    process = subprocess.Popen(
+        [sys.executable, "-m", "stirrup.server", "--demo", "--port", str(free_port())],
+        env={**os.environ, "STIRRUP_DATA": str(folder)},
+        stdout=subprocess.PIPE,
+        text=True,
+    )
+    for line in process.stdout or ():
+        if found := re.search(r"http://[^/ ]+", line):
+            return process, found[0]
+    raise RuntimeError("the server did not start")
+
+
 def run(table: Table) -> None:
     """Measure the pages."""
     folder = Path(tempfile.mkdtemp(prefix="stirrup-bench-"))
     folder.chmod(0o755)
     try:
-        with running(folder) as url:
-            app = create_app(url, "a secret for the bench")
-            seed()
-            port = free_port()
-            server = uvicorn.Server(uvicorn.Config(app, host="127.0.0.1", port=port, log_level="error"))
-            thread = threading.Thread(target=server.run, daemon=True)
-            thread.start()
-            while not server.started:
-                time.sleep(0.02)
-            _http(table, f"http://127.0.0.1:{port}")
-            _browser(table, f"http://127.0.0.1:{port}")
-            server.should_exit = True
-            thread.join(5)
+        process, address = _start(folder)
+        try:
+            time.sleep(0.5)
+            _http(table, address)
+            _browser(table, address)
+        finally:
+            process.send_signal(signal.SIGINT)
+            process.wait(20)
     finally:
         shutil.rmtree(folder, ignore_errors=True)

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import argparse
 import contextlib
-import gc
 import logging
 import os
 import secrets
@@ -13,6 +12,7 @@ from collections.abc import Iterator
 from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 
+from stirrup.collector import settle
 from stirrup.store.cluster import Cluster, ClusterError, data_folder, ensure_database, free_port
 
 FIRST_PORT = 8470
@@ -82,9 +82,7 @@ def main(argv: list[str] | None = None) -> int:
             app = create_app(url, session_secret(folder))
             if args.demo and seed():
                 print("The demo boats are in the yard.", flush=True)
-            # what is loaded now stays: the collector need not look at it again
-            gc.collect()
-            gc.freeze()
+            settle()
             port = listen_port(args.port)
             print(f"Stirrup is at http://{args.host}:{port}/   (Ctrl-C stops it)", flush=True)
             uvicorn.run(app, host=args.host, port=port, log_level="warning", access_log=False,

@@ -26,7 +26,7 @@ from stirrup.core.afloat.cases import (
     total_mass_kg,
 )
 from stirrup.core.afloat.checks import float_findings
-from stirrup.core.afloat.equilibrium import State, equilibrium
+from stirrup.core.afloat.equilibrium import QUICK_TOLERANCE, TOLERANCE, State, equilibrium
 from stirrup.core.afloat.ledger import Entry, Load, add_loads, sum_load
 from stirrup.core.afloat.report import FloatReport, float_report
 from stirrup.core.cutting.sheets import Blank, SheetJob, SheetLayout, lay_out
@@ -37,7 +37,7 @@ from stirrup.core.fittings.contract import Built, Obstacle, Opening, Site, obsta
 from stirrup.core.fittings.registry import kind_of
 from stirrup.core.hull.checks import hull_findings
 from stirrup.core.hull.mesh import HullSurface, build_surface
-from stirrup.core.memo import Memo
+from stirrup.core.memo import Key, Memo
 from stirrup.core.money.cost import Cost, Need, gather, price_up
 from stirrup.core.parts.catalogue import Prices, sheet, stick
 from stirrup.core.plan.model import AS_FOUND, PLANNED_EMPTY, Plan
@@ -176,7 +176,9 @@ def _solve(
     last = f"{vessel.key}|{name}"
     near = NEARBY.get(last, near) if quick else near
     try:
-        state = equilibrium(vessel.solid(name == AS_FOUND), load, vessel.density, near)
+        solid = vessel.solid(name == AS_FOUND)
+        tolerance = QUICK_TOLERANCE if quick else TOLERANCE
+        state = equilibrium(solid, load, vessel.density, near, tolerance)
         if len(NEARBY) > 1000:
             NEARBY.clear()
         NEARBY[last] = state
@@ -197,6 +199,7 @@ def _afloat(
     results: list[CaseResult] = []
     near: State | None = None
     sums = {False: sum_load(planned), True: sum_load(found)}
+    keys = {False: Key(planned), True: Key(found)}
     for name in case_names(plan):
         case, as_found = find_case(plan, name), name == AS_FOUND
         base = found if as_found else planned
@@ -205,7 +208,7 @@ def _afloat(
         known = sum_load(kept) if case.without else sums[as_found]
         load = add_loads(known, sum_load(rows, liquids))
         solve = partial(_solve, vessel, name, load, near, quick)
-        key = ("float", vessel.key, name, tuple(kept), tuple(rows), liquids, quick)
+        key = ("float", vessel.key, keys[as_found], case.model_dump_json(), liquids, quick)
         results.append(MEMO.get(key, solve))
         near = near or results[-1].state
     return tuple(results)
@@ -286,7 +289,8 @@ def _derive(plan: Plan, prices: Prices, quick: bool) -> Derived:
     wishes = plan.wishes
     cost = price_up(_needs(built, sheets, sticks), prices, wishes.tax_percent, wishes.budget, not quick)
     reports = [(c.name, c.report, c.error) for c in cases]
-    findings += hull_findings(plan.hull, vessel.surface)
+    readings = partial(hull_findings, plan.hull, vessel.surface)
+    findings += MEMO.get(("readings", vessel.surface.key), readings)
     findings += float_findings(reports, cost.budget, cost.total)
     findings.sort(key=lambda f: LEVELS.index(f.level))
     return Derived(

@@ -10,23 +10,40 @@ from typing import TypeVar, cast
 T = TypeVar("T")
 
 
+class Key:
+    """A value whose hash is computed once; long tuples cost more to hash than to keep."""
+
+    __slots__ = ("code", "value")
+
+    def __init__(self, value: Hashable) -> None:
+        self.value = value
+        self.code = hash(value)
+
+    def __hash__(self) -> int:
+        return self.code
+
+    def __eq__(self, other: object) -> bool:
+        return isinstance(other, Key) and (self.value is other.value or self.value == other.value)
+
+
 class Memo:
     """A bounded store of results, the least recently used leaving first; safe in threads."""
 
     def __init__(self, size: int = 400) -> None:
         self._size = size
-        self._store: OrderedDict[Hashable, object] = OrderedDict()
+        self._store: OrderedDict[Key, object] = OrderedDict()
         self._lock = threading.Lock()
 
     def get(self, key: Hashable, compute: Callable[[], T]) -> T:
         """The result under `key`, computed now if it is not there."""
+        once = Key(key)
         with self._lock:
-            if key in self._store:
-                self._store.move_to_end(key)
-                return cast(T, self._store[key])
+            if once in self._store:
+                self._store.move_to_end(once)
+                return cast(T, self._store[once])
         value = compute()
         with self._lock:
-            self._store[key] = value
+            self._store[once] = value
             while len(self._store) > self._size:
                 self._store.popitem(last=False)
         return value
@@ -34,7 +51,7 @@ class Memo:
     def peek(self, key: Hashable) -> object | None:
         """The result under `key` if it is known, else None."""
         with self._lock:
-            return self._store.get(key)
+            return self._store.get(Key(key))
 
     def clear(self) -> None:
         """Forget everything."""

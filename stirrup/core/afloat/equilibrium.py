@@ -30,6 +30,7 @@ Array = NDArray[np.float64]
 CAPSIZE_RAD = math.radians(60)
 STEP_RAD = 0.25  # longest step of an angle
 TOLERANCE = 1e-10  # of mass, and of mass times metres
+QUICK_TOLERANCE = 1e-6  # while dragging: far under what a strip shows
 KICK_RAD = 0.02  # off an unstable upright position
 
 
@@ -105,7 +106,14 @@ def _newton_step(stiffness: Array, gradient: Array, mass: float) -> Array:
         return np.asarray(-vectors @ ((vectors.T @ gradient) / np.maximum(np.abs(values), floor)))
 
 
-def _descend(solid: Solid, load: Load, density: float, start: State, free: int) -> State:
+def _descend(
+    solid: Solid,
+    load: Load,
+    density: float,
+    start: State,
+    free: int,
+    tolerance: float = TOLERANCE,
+) -> State:
     """Damped Newton on the first `free` unknowns until the gradient vanishes."""
     state, mass = start, load.mass_kg
     low, high = solid.extent(start.n)
@@ -113,7 +121,7 @@ def _descend(solid: Solid, load: Load, density: float, start: State, free: int) 
     for _ in range(200):
         gradient = state.gradient[:free]
         size = float(np.abs(gradient).max())
-        if size <= TOLERANCE * mass:
+        if size <= tolerance * mass:
             return state
         step = _newton_step(state.stiffness[:free, :free], gradient, mass)
         step /= max(1.0, float((np.abs(step) / limits).max()))
@@ -154,10 +162,17 @@ def starting_state(solid: Solid, load: Load, density: float, trim: float = 0.0, 
     return evaluate(solid, load, density, low + (high - low) * share**0.6, trim, heel)
 
 
-def equilibrium(solid: Solid, load: Load, density: float, near: State | None = None) -> State:
+def equilibrium(
+    solid: Solid,
+    load: Load,
+    density: float,
+    near: State | None = None,
+    tolerance: float = TOLERANCE,
+) -> State:
     """The stable position reached from upright (or from `near`, a position close by).
 
-    solid: everything that displaces water; density: of the water [kg/m3].
+    solid: everything that displaces water; density: of the water [kg/m3]; tolerance: of
+    the residuals, as a share of the mass (and of mass times one metre).
     Raises NoEquilibriumError when she sinks, or leans or trims beyond 60 degrees.
     """
     check_floats(solid, load, density)
@@ -166,7 +181,7 @@ def equilibrium(solid: Solid, load: Load, density: float, near: State | None = N
     else:
         state = evaluate(solid, load, density, near.d, near.trim, near.heel)
     for _ in range(12):
-        state = _descend(solid, load, density, state, 3)
+        state = _descend(solid, load, density, state, 3, tolerance)
         values, vectors = np.linalg.eigh(state.stiffness)
         if values[0] > 0 and _upright(state):
             return state

@@ -17,12 +17,15 @@ from stirrup.core.hull.slices import region, waterplane
 Array = NDArray[np.float64]
 
 
+EMPTY = Polygon()
 SCRIBE_M = 0.0001  # points that change an outline by less are left out
 
 
 def inside_region(surface: HullSurface, z_m: float) -> Polygon:
     """Area inside the skin at height z: the largest piece, empty outside the hull."""
     if z_m not in surface.levels:
+        if len(surface.levels) > 64:
+            surface.levels.clear()
         shape = largest(region(waterplane(surface.inside, z_m), 2))
         surface.levels[z_m] = largest(shape.simplify(SCRIBE_M))
     return surface.levels[z_m]
@@ -31,7 +34,9 @@ def inside_region(surface: HullSurface, z_m: float) -> Polygon:
 def largest(shape: BaseGeometry) -> Polygon:
     """Largest polygon of a shapely result; empty polygon when there is none."""
     pieces = [g for g in getattr(shape, "geoms", [shape]) if isinstance(g, Polygon)]
-    return max(pieces, key=lambda g: g.area, default=Polygon())
+    if len(pieces) == 1:
+        return pieces[0]
+    return max(pieces, key=lambda g: g.area, default=EMPTY)
 
 
 def breadths_at(shape: Polygon, marks: Array) -> tuple[Array, Array]:

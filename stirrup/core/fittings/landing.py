@@ -88,7 +88,7 @@ def lip_finding(place: str, panels: list[Panel], site: Site) -> list[Finding]:
     opening, its low edge hangs breadth·sin(a) below the lip and must stay off the bottom.
     Screening: both sides of the boat taken alike; source: triangle geometry.
     """
-    pairs = [p for panel in panels if (p := _tightest(Polygon(panel.outline), site)) is not None]
+    pairs = [p for panel in panels if (p := _tightest(panel.polygon, site)) is not None]
     if not pairs:
         return []
     breadth, clear = max(pairs, key=lambda p: p[0] / p[1])

@@ -18,6 +18,7 @@ from stirrup.core.findings import Finding, Input, Quantity, Working
 from stirrup.core.fittings.contract import Built, FittingBase, FittingKind, Handle, Shape, Site
 from stirrup.core.fittings.edges import (
     breadth_at,
+    breadths_at,
     inside_region,
     largest,
     opening_angles_deg,
@@ -172,19 +173,22 @@ def _split(deck: _Deck, stations: list[tuple[str, float]]) -> list[float]:
     start = deck.aft
     marks = [x for _, x in stations[1:-1] if not _over_opening(deck, x)]
     while not _fits_sheet(_between(deck.outline, start, deck.fore), deck.choices.skin):
-        usable = [
-            x
-            for x in marks
-            if x > start + 0.1 and _fits_sheet(_between(deck.outline, start, x), deck.choices.skin)
-        ]
-        if not usable:
+        farthest = next(
+            (
+                x
+                for x in reversed(marks)
+                if x > start + 0.1 and _fits_sheet(_between(deck.outline, start, x), deck.choices.skin)
+            ),
+            None,
+        )
+        if farthest is None:
             wide = deck.outline.bounds[3] - deck.outline.bounds[1]
             raise CoreError(
                 f"the skin cannot be split to fit its sheet: {wide:.3f} m across; "
                 "closer cross members, or larger sheets",
                 f"fittings.{deck.choices.id}.skin",
             )
-        start = usable[-1]
+        start = farthest
         joints.append(start)
     return joints
 
@@ -230,15 +234,15 @@ def _cross_members(deck: _Deck, stations: list[tuple[str, float]]) -> list[Membe
     end = source.t + bracket.thickness + END_CLEARANCE_M
     members = []
     z = deck.under - source.a / 2
-    for key, x in stations:
-        span = breadth_at(deck.hull, x)
-        if span is None:
+    lows, highs = breadths_at(deck.hull, np.array([x for _, x in stations]))
+    for (key, x), low, high in zip(stations, lows.tolist(), highs.tolist(), strict=True):
+        if math.isnan(low):
             continue
-        cuts = [span[0]]
+        cuts = [low]
         for o in deck.site.openings:
             if o.frame[0] + 0.01 < x < o.frame[2] - 0.01:
                 cuts += [o.frame[1], o.frame[3]]
-        cuts.append(span[1])
+        cuts.append(high)
         cuts.sort()
         pieces = [
             (a, b) for a, b in zip(cuts[::2], cuts[1::2], strict=True) if b - a - 2 * end > LEAST_MEMBER_M
@@ -347,8 +351,9 @@ def _cover(deck: _Deck, skins: list[Panel]) -> list[Bought]:
     area = sum(p.polygon.area for p in skins)
     if source.wraps:
         area += (deck.outline.bounds[3] - deck.outline.bounds[1]) * AFT_WRAP_M
-    middle = unary_union([p.polygon for p in skins]).centroid
-    centre: Point = (middle.x, middle.y, c.height + source.thickness / 2)
+    weight = [p.polygon.area for p in skins]
+    middle = np.average([p.centre[:2] for p in skins], axis=0, weights=weight)
+    centre: Point = (float(middle[0]), float(middle[1]), c.height + source.thickness / 2)
     out = [
         Bought(f"{c.id}/cover", f"{c.code}-C", f"{c.name}, {source.name}", c.id, c.cover, area,
                area * source.mass, centre, "cover")

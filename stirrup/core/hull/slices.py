@@ -107,6 +107,8 @@ def region(loops: list[Array], axis: int) -> Polygon | MultiPolygon:
         shape = shape if shape.is_valid else shape.buffer(0)
         if shape.area > 1e-8:
             shapes.append(shape)
+    if len(shapes) == 1:
+        return shapes[0]
     joined = unary_union(shapes)
     return joined if isinstance(joined, Polygon | MultiPolygon) else Polygon()
 

@@ -116,7 +116,7 @@ class Bought:
 
 def ring(points: object) -> Ring:
     """Open ring of plain floats from shapely coordinates, without the closing point."""
-    values = [(float(x), float(y)) for x, y in np.asarray(points, dtype=float)[:, :2]]
+    values = [(x, y) for x, y in np.asarray(points, dtype=float)[:, :2].tolist()]
     return tuple(values[:-1] if values[0] == values[-1] else values)
 
 

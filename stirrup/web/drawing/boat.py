@@ -294,6 +294,15 @@ def _named(canvas: Canvas, derived: Derived, case: LoadCase) -> None:
         canvas.label(at, item.title.split(",")[0], "label minor")
 
 
+def sections_at(surface: HullSurface, x: float) -> tuple[list[np.ndarray], list[np.ndarray]]:
+    """Outside and inside section at x, kept while the hull stays."""
+    if x not in surface.sections:
+        if len(surface.sections) > 64:
+            surface.sections.clear()
+        surface.sections[x] = (section(surface.outside, x), section(surface.inside, x))
+    return surface.sections[x]
+
+
 def section_view(derived: Derived, case: LoadCase, units: Units, x: float, width: float = 190.0) -> str:
     """Across the boat at x, looking forward: port to the left."""
     surface = derived.surface
@@ -307,10 +316,10 @@ def section_view(derived: Derived, case: LoadCase, units: Units, x: float, width
     wet = [water_level(report, x, y) for y in (beam, -beam)]
     if wet[0] is not None and wet[1] is not None:
         canvas.path([(-beam, wet[0]), (beam, wet[1]), (beam, deep), (-beam, deep)], "water")
-    outside = section(surface.outside, x)
+    outside, inside = sections_at(surface, x)
     for loop in outside:
         canvas.path([(-p[1], p[2]) for p in loop], "hull-fill")
-    for loop in section(surface.inside, x):
+    for loop in inside:
         canvas.path([(-p[1], p[2]) for p in loop], "inside")
     for thing in derived.obstacles:
         x0, y0, x1, y1 = thing.footprint.bounds

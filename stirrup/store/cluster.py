@@ -19,6 +19,7 @@ from collections.abc import Iterator
 from pathlib import Path
 
 WAIT_S = 60
+ORPHANS_S = 30
 TEST_SETTINGS = (
     "fsync=off", "synchronous_commit=off", "full_page_writes=off", "wal_level=minimal",
     "max_wal_senders=0", "autovacuum=off",
@@ -155,6 +156,17 @@ class Cluster:
             os.close(gate)
 
     def _launch(self) -> int:
+        """Start the server; after a kill its orphans may hold the data for some seconds."""
+        deadline = time.monotonic() + ORPHANS_S
+        while True:
+            try:
+                return self._launch_once()
+            except ClusterError:
+                if time.monotonic() > deadline or not (self.data / "postmaster.pid").exists():
+                    raise
+                time.sleep(0.5)
+
+    def _launch_once(self) -> int:
         port = free_port()
         log = self.data / "server.log"
         settings = DATA_SETTINGS if self.durable else TEST_SETTINGS

@@ -80,7 +80,9 @@ class Shaped(Document):
     """Something given either by `box` or by `outline`; exactly one of the two."""
 
     box: Box | None = None
-    outline: tuple[Point, ...] | None = Field(None, min_length=3, description="closed ring [m]")
+    outline: tuple[Point | Point2, ...] | None = Field(
+        None, min_length=3, description="closed ring [m]; without heights it reaches all the way up"
+    )
 
     @model_validator(mode="after")
     def _one_shape(self) -> Shaped:

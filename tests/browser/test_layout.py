@@ -41,6 +41,7 @@ def test_dragging_the_aft_edge_moves_outline_parts_and_strip(app, address, quiet
     width = float(page.evaluate("document.querySelector('svg.view-plan').viewBox.baseVal.width"))
     pixels = scale * box["width"] / width  # type: ignore[index]
     drag(page, "aft", -0.5 * pixels, drop=False)
+    expect(page.locator("#facts")).to_have_text(re.compile(r"raised deck · \d+ parts · \d\d\.\d kg · D1"))
     # while dragging: the strip shows the change, the field follows, nothing is stored
     expect(page.locator(".strip .figure").first).to_contain_text("▲")
     expect(page.locator(".strip")).to_contain_text("about $")
@@ -203,6 +204,10 @@ def test_a_deck_a_hatch_an_item_and_a_person_are_placed_and_removed(app, address
     page.get_by_role("button", name="Add a person").click()
     expect(page.locator("fieldset.crew")).to_have_count(2)
     page.get_by_role("button", name="Send ashore").first.click()
+    expect(page.locator("fieldset.crew")).to_have_count(1)
+    page.get_by_role("button", name="Bring something along").click()
+    expect(page.locator("fieldset.crew legend").last).to_have_text("Extra 1")
+    page.get_by_role("button", name="Leave it ashore").click()
     expect(page.locator("fieldset.crew")).to_have_count(1)
     page.locator('.things a:has-text("Deck 1")').click()
     page.get_by_role("button", name="Take it out of the plan").click()

@@ -141,6 +141,14 @@ def test_starboard_lines_make_an_unsymmetrical_boat() -> None:
     assert float(outside.low[1]) == pytest.approx(-0.5)
 
 
+def test_starboard_may_be_given_in_true_coordinates() -> None:
+    true = box_lines(beam=1.0)
+    for line in true:
+        line["points"] = [[x, -y, z] for x, y, z in line["points"]]
+    outside = surface(box_lines(), starboard=true).outside
+    assert outside.volume_m3 == pytest.approx(4 * (1.0 + 0.5))
+
+
 def test_slices_touching_an_end_give_that_end() -> None:
     outside = surface(box_lines()).outside
     for at in (0.0, 2.0, 4.0):

@@ -101,6 +101,19 @@ def test_a_rib_through_the_deck_is_notched_round() -> None:
     assert codes(notched, "DECK-NOTCH")[0].values["over"].value == pytest.approx(0.7 - 0.4975)
 
 
+def test_an_outline_in_plan_without_heights_is_notched_at_any_height() -> None:
+    well = {
+        "id": "w",
+        "name": "well",
+        "kind": "well",
+        "outline": [[1.4, 0.6], [1.6, 0.6], [1.6, 1.2], [1.4, 1.2]],
+    }
+    lost = (0.9925 - 0.595) * 0.21
+    assert box_deck(face=False).region.area - box_deck([well], face=False).region.area == pytest.approx(
+        lost
+    )
+
+
 def test_a_removed_rib_is_no_obstacle() -> None:
     rib = {"id": "rib", "kind": "rib", "stage": "removed",
            "box": {"size": [0.04, 0.1, 0.6], "floor_centre": [1.5, 0.95, 0.1]}}  # fmt: skip

@@ -13,7 +13,7 @@ from typing import Literal
 from pydantic import BaseModel
 from shapely.geometry import Polygon
 
-from stirrup.core.document import Box, Document, Id, Name, Point
+from stirrup.core.document import Box, Document, Id, Name, Point, Point2
 from stirrup.core.findings import Finding
 from stirrup.core.hull.mesh import HullSurface
 from stirrup.core.parts.model import Bought, Member, Panel
@@ -121,12 +121,15 @@ class FittingKind:
     opening: Callable[..., Opening] | None = None  # (choices, host choices) -> Opening
 
 
+ALL_THE_WAY_UP = (-10.0, 10.0)  # heights of an outline that gives none [m]
+
+
 def obstacle_of(
-    id_: str, name: str, kind: str, box: Box | None, outline: tuple[Point, ...] | None
+    id_: str, name: str, kind: str, box: Box | None, outline: tuple[Point | Point2, ...] | None
 ) -> Obstacle:
     """Footprint and height range of a piece of existing structure (see the build file)."""
     points = (box.low, box.high) if box else (outline or ())
-    z = [p[2] for p in points]
+    z = [p[2] for p in points if len(p) == 3] or list(ALL_THE_WAY_UP)
     if box:
         (x0, y0, _), (x1, y1, _) = box.low, box.high
         shape = Polygon([(x0, y0), (x1, y0), (x1, y1), (x0, y1)])

@@ -68,7 +68,7 @@ def _asymmetry(hull: Hull) -> list[Finding]:
     out: list[Finding] = []
     for port, other in zip(hull.lines, hull.starboard or (), strict=False):
         gaps = [
-            (max(abs(p[i] - q[i]) for i in (1, 2)), k)
+            (max(abs(abs(p[i]) - abs(q[i])) for i in (1, 2)), k)
             for k, (p, q) in enumerate(zip(port.points, other.points, strict=True))
         ]
         worst, k = max(gaps)

@@ -202,6 +202,11 @@ def group_of(side: int, strip: int) -> int:
     return side * 100 + strip
 
 
+def _half_widths(line: KnuckleLine) -> KnuckleLine:
+    """A starboard line with positive half-widths, however it was given."""
+    return line.model_copy(update={"points": tuple((x, abs(y), z) for x, y, z in line.points)})
+
+
 def closed_mesh(
     port: tuple[KnuckleLine, ...], starboard: tuple[KnuckleLine, ...] | None = None
 ) -> tuple[Solid, tuple[tuple[Array, ...], tuple[Array, ...]]]:
@@ -215,7 +220,7 @@ def closed_mesh(
     if starboard is None:
         right = left * np.array([1.0, -1.0, 1.0])
     else:
-        right, other = _grid(starboard)
+        right, other = _grid(tuple(_half_widths(line) for line in starboard))
         right = right * np.array([1.0, -1.0, 1.0])
         if other != strips:
             raise CoreError("bulge_below must be given on both sides or none", "hull.starboard")

@@ -56,7 +56,7 @@ class Flood(Document):
     at: Point
 
 
-def _check_family(lines: tuple[KnuckleLine, ...], where: str) -> None:
+def _check_family(lines: tuple[KnuckleLine, ...], where: str, side: float = 1.0) -> None:
     count = len(lines[0].points)
     for line in lines:
         if len(line.points) != count:
@@ -65,10 +65,10 @@ def _check_family(lines: tuple[KnuckleLine, ...], where: str) -> None:
                 f"“{lines[0].name}” has {count}; every line needs the same number of points"
             )
         for k, point in enumerate(line.points):
-            if point[1] < 0:
+            if side * point[1] < 0:
                 raise ValueError(
                     f"{where} line “{line.name}”, station {k + 1}: half-width is {point[1]:g} m; "
-                    "half-widths are 0 or more on either side"
+                    "half-widths are 0 or more"
                 )
     chine = next((line for line in reversed(lines) if line.name == "chine"), None)
     if chine is not None and chine is not lines[-1]:
@@ -95,7 +95,9 @@ class Hull(Document):
     def _consistent(self) -> Hull:
         _check_family(self.lines, "hull")
         if self.starboard is not None:
-            _check_family(self.starboard, "starboard")
+            # half-widths, or true coordinates: all of one sign
+            true = all(p[1] <= 0 for line in self.starboard for p in line.points)
+            _check_family(self.starboard, "starboard", -1.0 if true else 1.0)
             if [x.name for x in self.starboard] != [x.name for x in self.lines]:
                 raise ValueError("starboard lines must carry the names of the port lines, in order")
             if len(self.starboard[0].points) != len(self.lines[0].points):

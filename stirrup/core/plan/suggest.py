@@ -104,6 +104,18 @@ def new_person(plan: Plan, case: str, surface: HullSurface) -> AddThing:
     return AddThing(path=("cases", case, "crew"), value=value)
 
 
+def new_extra(plan: Plan, case: str, surface: HullSurface) -> AddThing:
+    """Something brought along in one case only. Raises CoreError."""
+    found = next((c for c in plan.cases if c.name == case), None)
+    if found is None:
+        raise CoreError(f"“{case}” always is bare; add a load case first", "cases")
+    taken = _ids(plan) | {e.id for e in found.extra}
+    value = dict(new_item(plan, surface).value)
+    id_ = _free(taken, "extra")
+    value |= {"id": id_, "name": f"Extra {id_.rsplit('-', 1)[1]}", "stage": "found"}
+    return AddThing(path=("cases", case, "extra"), value=value)
+
+
 def removal(plan: Plan, path: tuple[str, ...]) -> AnyChange:
     """Take a thing out, together with what sits in it and every mention in the load cases."""
     gone = [path]

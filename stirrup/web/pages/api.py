@@ -157,6 +157,7 @@ def preview(build_id: int, asked: Asked) -> JSONResponse:
     else:
         parts = preview_parts(derived, plan, asked.case, who.units, asked.sel, asked.at)
         body["views"] = parts["views"]
+        body["facts"] = parts["facts"]
         body["findings"] = fragment(
             "partials/findings.html",
             {"shown_findings": parts["findings"], "units": who.units, "plan": plan, "brief": True},
@@ -196,6 +197,7 @@ def suggest_thing(build_id: int, wanted: Wanted) -> Suggested:
         "hatch": lambda: suggest.new_hatch(plan, wanted.sel, surface),
         "item": lambda: suggest.new_item(plan, surface),
         "case": lambda: suggest.new_case(plan, surface),
+        "extra": lambda: suggest.new_extra(plan, wanted.case or "", surface),
         "person": lambda: suggest.new_person(plan, wanted.case or "", surface),
     }
     if wanted.kind not in makers:
@@ -204,7 +206,7 @@ def suggest_thing(build_id: int, wanted: Wanted) -> Suggested:
     new_id, name = change.value.get("id"), change.value.get("name")
     return Suggested(
         change=change.model_dump(mode="json"),
-        sel=str(new_id) if new_id else None,
+        sel=str(new_id) if new_id and wanted.kind != "extra" else None,
         case=str(name) if wanted.kind == "case" else None,
     )
 

@@ -25,6 +25,7 @@ from stirrup.web.pages.frame import (
     open_build,
     render,
 )
+from stirrup.web.present import mass
 
 router = APIRouter(route_class=DbRoute)
 
@@ -77,18 +78,36 @@ def _crew_fields(case: LoadCase, units: Units) -> list[list[Field]]:
     return rows
 
 
+def _extra_fields(case: LoadCase, units: Units) -> list[tuple[str, list[Field]]]:
+    """Fields of what a case brings along."""
+    rows = []
+    for thing in case.extra:
+        path = f"cases/{case.name}/extra/{thing.id}"
+        name = make_field(f"{path}/name", thing.name, FieldKind("text", "Name"), units)
+        rows.append((path, [name, *mass_fields(thing.mass, f"{path}/mass", units)]))
+    return rows
+
+
+def fitting_facts(derived: Derived, plan: Plan, chosen: str, units: Units) -> str:
+    """Kind, number of parts, mass and mark of a fitting, in one line; empty for other things."""
+    fitting, built = plan.fitting(chosen), derived.fitting(chosen)
+    if fitting is None or built is None:
+        return ""
+    title = KINDS[fitting.kind].title.lower()  # type: ignore[attr-defined]
+    return f"{title} · {len(built.parts)} parts · {mass(built.mass_kg, units)} · {fitting.code}"
+
+
 def _chosen_context(opened: Opened, chosen: str) -> dict[str, Any]:
     """Form of the chosen fitting, item or case."""
     plan, units = opened.plan, opened.units
     fitting = plan.fitting(chosen)
     if fitting is not None:
         kind = KINDS[fitting.kind]  # type: ignore[attr-defined]
-        built = opened.derived.fitting(chosen)
+        facts = fitting_facts(opened.derived, plan, chosen, units)
         fields = fields_of(fitting, f"fittings/{chosen}", units)
         name = make_field(f"fittings/{chosen}/name", fitting.name, FieldKind("text", "Name"), units)
-        parts = 0 if built is None else len(built.panels) + len(built.members) + len(built.bought)
         return {"chosen_kind": "fitting", "chosen_thing": fitting, "chosen_title": kind.title,
-                "fields": [*fields, name], "built": built, "parts": parts,
+                "fields": [*fields, name], "facts": facts,
                 "path": f"fittings/{chosen}"}  # fmt: skip
     item = next((i for i in plan.items if i.id == chosen), None)
     if item is not None:
@@ -128,6 +147,7 @@ def layout_context(
         "shown_findings": findings_for(opened.derived, sel, opened.plan),
         "crew_fields": _crew_fields(shown, opened.units),
         "fill_fields": fills,
+        "extra_fields": _extra_fields(shown, opened.units),
         "editable_case": any(c.name == shown.name for c in opened.plan.cases),
         "decks": [f for f in opened.plan.fittings if f.kind == "raised_deck"],
     }
@@ -145,10 +165,11 @@ def layout(
 def preview_parts(
     derived: Derived, plan: Plan, case: str | None, units: Units, chosen: str, at: float | None
 ) -> dict[str, Any]:
-    """Drawings and findings of the layout page for an uncommitted plan."""
+    """Drawings, findings and the chosen thing's sums for an uncommitted plan."""
     shown = chosen_case(plan, case)
     x = section_at(derived, at, chosen)
     return {
         "views": drawings(derived, shown, units, chosen, x),
         "findings": findings_for(derived, chosen, plan),
+        "facts": fitting_facts(derived, plan, chosen, units),
     }

@@ -23,11 +23,16 @@ function valueAt(event) {
 }
 
 export function showPreview(data) {
+  // the swap must not take the focus away: the next key belongs to the same edge
+  const held = document.activeElement?.closest?.(".handle")?.dataset.path;
   for (const [slot, svg] of Object.entries(data.views)) {
     const place = document.querySelector(`[data-slot="${slot}"]`);
     if (place) place.innerHTML = svg;
   }
+  if (held) document.querySelector(`.handle[data-path="${CSS.escape(held)}"]`)?.focus({ preventScroll: true });
   document.getElementById("strip").innerHTML = data.strip;
+  const facts = document.getElementById("facts");
+  if (facts && data.facts) facts.textContent = data.facts;
   const findings = document.getElementById("findings");
   if (findings && data.findings) findings.innerHTML = data.findings;
 }
@@ -128,7 +133,7 @@ function nudgeBy(handle, steps) {
   clearTimeout(nudge?.timer);
   const path = handle.dataset.path;
   pending = { path, value, since: performance.now() };
-  ask().then(() => document.querySelector(`.handle[data-path="${CSS.escape(path)}"]`)?.focus({ preventScroll: true }));
+  ask();
   nudge = { path, value, timer: setTimeout(() => { nudge = null; finish(path, value); }, 600) };
 }
 

@@ -42,12 +42,12 @@ def option_title(value: str) -> str:
         return f"{item.thickness * 1000:g} mm {SHORT.get(item.material, item.material)}"
     if isinstance(item, Fastener):
         low, high = item.grip_min * 1000, item.grip_max * 1000
-        return f"{item.diameter * 1000:g}, grip {low:g}–{high:g} mm"
+        return f"grip {low:g}–{high:g} mm"
     if isinstance(item, Stick):
         return item.name.removesuffix(" mm").replace(" x ", "×")
     if isinstance(item, Latch):
         return item.name.split(",")[0] + f" {item.body * 1000:.0f}"
-    return item.name.split(",")[0] if item else value.replace("_", " ")
+    return value.replace("_", " ").replace("-", " ")
 
 
 def show_value(value: Any, kind: FieldKind, units: Units) -> str:

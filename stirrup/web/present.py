@@ -66,14 +66,14 @@ def money(amount: Decimal | None, currency: str = "$") -> str:
     """Money with thin groups: $ 1 064.02."""
     if amount is None:
         return "not set"
-    return f"{currency} {amount:,.2f}".replace(",", "\u00a0")
+    return f"{currency} {amount:,.2f}".replace(",", "\u00a0").replace(" ", "\u00a0").strip()
 
 
 def round_money(amount: Decimal | None, currency: str = "$") -> str:
     """Money in whole units, for headlines."""
     if amount is None:
         return "not set"
-    return f"{currency} {amount:,.0f}".replace(",", "\u00a0")
+    return f"{currency} {amount:,.0f}".replace(",", "\u00a0").replace(" ", "\u00a0").strip()
 
 
 def trim_words(degrees: float, digits: int = 1) -> str:

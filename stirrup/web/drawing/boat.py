@@ -24,8 +24,8 @@ HEAVY_KG = 4.0
 
 
 def thin(line: np.ndarray) -> np.ndarray:
-    """Every fourth point of a refined line: more than a drawing this size can show."""
-    return np.concatenate([line[:-1:4], line[-1:]])
+    """Every second point of a refined line: more than a drawing this size can show."""
+    return np.concatenate([line[:-1:2], line[-1:]])
 
 
 def profile_ring(surface: HullSurface) -> list[Pair]:
@@ -51,14 +51,16 @@ def extent(derived: Derived) -> tuple[float, float]:
         if item.group == "motor" and item.stage != "removed":
             low = min(low, item.mass.centre[0] - 0.32)
     # room ahead of the stem: the section stands there
-    return float(low) - 0.12, float(high) + 0.16 * float(high - low)
+    return float(low) - 0.12, float(high) + 0.23 * float(high - low)
 
 
 def tallest_m(derived: Derived, case: LoadCase) -> float:
-    """Highest thing in the profile: sheer, or the head of whoever stands highest [m]."""
-    heads = [p.at[2] + (p.stature if p.posture == "standing" else 0.5 * p.stature)
-             for p in case.crew]  # fmt: skip
-    return max([float(derived.surface.outside.high[2]) + 0.12, *(h + 0.08 for h in heads)])
+    """Highest thing in the profile: sheer, cowl of the motor, or the highest head [m]."""
+    heads = [p.at[2] + (p.stature if p.posture == "standing" else 0.5 * p.stature) for p in case.crew]
+    cowls = [
+        i.mass.centre[2] + 0.38 for i in derived.plan.items if _is_outboard(i) and i.stage != "removed"
+    ]
+    return max([float(derived.surface.outside.high[2]) + 0.12, *(h + 0.08 for h in (*heads, *cowls))])
 
 
 def _scale(derived: Derived, case: LoadCase, width: float) -> tuple[float, float]:
@@ -303,7 +305,7 @@ def sections_at(surface: HullSurface, x: float) -> tuple[list[np.ndarray], list[
     return surface.sections[x]
 
 
-def section_view(derived: Derived, case: LoadCase, units: Units, x: float, width: float = 190.0) -> str:
+def section_view(derived: Derived, case: LoadCase, units: Units, x: float, width: float = 172.0) -> str:
     """Across the boat at x, looking forward: port to the left."""
     surface = derived.surface
     beam = float(max(surface.outside.high[1], -surface.outside.low[1]))

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from typing import Any
 
 from fastapi import APIRouter, Request
@@ -104,7 +105,11 @@ def _chosen_context(opened: Opened, chosen: str) -> dict[str, Any]:
     if fitting is not None:
         kind = KINDS[fitting.kind]  # type: ignore[attr-defined]
         facts = fitting_facts(opened.derived, plan, chosen, units)
-        fields = fields_of(fitting, f"fittings/{chosen}", units)
+        decks = [(f.id, f"{f.code} {f.name}") for f in plan.fittings if f.kind == "raised_deck"]
+        fields = [
+            replace(f, kind="choice", options=tuple(decks)) if f.path.endswith("/deck") else f
+            for f in fields_of(fitting, f"fittings/{chosen}", units)
+        ]
         name = make_field(f"fittings/{chosen}/name", fitting.name, FieldKind("text", "Name"), units)
         return {"chosen_kind": "fitting", "chosen_thing": fitting, "chosen_title": kind.title,
                 "fields": [*fields, name], "facts": facts,

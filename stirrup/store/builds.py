@@ -194,7 +194,7 @@ def commit(
         return _stored(build)
     plan = _plan(build.plan)
     since = list(
-        Revision.select()
+        Revision.select(Revision.number, Revision.words, Revision.change)
         .where((Revision.build == build) & (Revision.number > base))
         .order_by(Revision.number.desc())
     )

@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 import math
+import re
 from collections.abc import Mapping
 from decimal import Decimal
+from urllib.parse import quote, unquote
 
 from markupsafe import Markup, escape
 
@@ -60,6 +62,21 @@ def finding_text(finding: Finding, units: Units) -> Markup:
 def finding_remedy(finding: Finding, units: Units) -> Markup:
     """Remedy of a finding, empty when there is none."""
     return sentence_html(finding.remedy, finding.values, units)
+
+
+def step(name: str) -> str:
+    """A name as one step of a path joined by slashes."""
+    return quote(name, safe=" ,.()'")
+
+
+def steps(path: str) -> tuple[str, ...]:
+    """The steps of a path joined by slashes."""
+    return tuple(unquote(part) for part in path.split("/"))
+
+
+def slug(path: str) -> str:
+    """A path as an element's id."""
+    return re.sub(r"[^A-Za-z0-9_-]", lambda m: f"_{ord(m[0]):x}" if m[0] != "/" else "-", path)
 
 
 def money(amount: Decimal | None, currency: str = "$") -> str:

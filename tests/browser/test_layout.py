@@ -264,3 +264,19 @@ def test_readings_are_dragged_and_typed_on_the_survey(app, address, quiet, build
     field.press("Enter")
     expect(page.locator("#saved")).to_contain_text("revision 3 · saved")
     expect(page.get_by_label("sheer, station 1, height", exact=True)).to_be_focused()
+
+
+def test_a_case_that_is_renamed_stays_in_view(app, address, quiet) -> None:
+    page, build = quiet, make_build(app, skiff_plan(cases=[{"name": "trip", "crew": [{"at": [2, 0, 0.1]}]}]))
+    page.goto(f"{address}/b/{build}/layout?case=trip")
+    page.get_by_label("Name of the case").fill("long trip / night")
+    page.get_by_label("Name of the case").press("Enter")
+    expect(page.locator("#case-pick")).to_have_value("long trip / night")
+
+
+def test_an_edge_dragged_too_far_says_so_at_its_field(address, page, build) -> None:
+    page.goto(f"{address}/b/{build}/layout?sel=deck")
+    drag(page, "aft", 300)
+    message = page.locator('[data-path="fittings/deck/aft"] .field-error')
+    expect(message).to_contain_text("at least 0.15 m forward")
+    assert aft_of(page, address, build) == 3.0

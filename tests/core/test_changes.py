@@ -50,6 +50,7 @@ one_change = st.one_of(
     st.just(SetValue(path=("fittings", "deck", "fore"), value=None)),
     st.just(AddThing(path=("items",), value={**ITEM, "id": "anchor"}, index=0)),
     st.just(AddThing(path=("cases", "one up", "crew"), value={"at": [1.0, 0.0, 0.1]})),
+    st.just(AddThing(path=("cases", "one up", "crew"), value={"at": [1.0, 0.0, 0.1], "name": "0"})),
     st.just(RemoveThing(path=("fittings", "hatch"))),
     st.just(RemoveThing(path=("cases", "one up", "crew", "0"))),
     st.just(RemoveThing(path=("cases", "one up"))),
@@ -94,6 +95,17 @@ def test_a_row_of_changes_undone_backwards_ends_where_it_began(changes) -> None:
     for change in reversed(undo):
         plan = apply(plan, change)
     assert dump(plan) == dump(begin)
+
+
+def test_people_may_share_a_name_and_are_told_apart_by_place() -> None:
+    plan = start()
+    add = AddThing(path=("cases", "one up", "crew"), value={"at": [1, 0, 0.1], "name": "Ines"})
+    for _ in range(2):
+        plan = apply(plan, add)
+    back = apply(apply(plan, add), invert(plan, add))
+    assert back == plan
+    moved = apply(plan, SetValue(path=("cases", "one up", "crew", "2", "mass"), value=70.0))
+    assert [p.mass for p in moved.cases[0].crew] == [85.0, 85.0, 70.0]
 
 
 def test_an_invalid_change_names_the_place_and_leaves_the_plan() -> None:

@@ -192,3 +192,16 @@ def test_unknown_builds_and_pages_are_helpful(site) -> None:
         answer = site.client.get(path)
         assert answer.status_code == 404
         assert "To the yard" in answer.text
+
+
+def test_awkward_names_are_whole_steps_of_a_path(app, site) -> None:
+    name = "two / three, 50% (aft)"
+    plan = skiff_plan(cases=[{"name": name, "crew": [{"at": [2, 0, 0.1]}]}])
+    build = make_build(app, plan)
+    text = site.client.get(f"/b/{build}/layout", params={"case": name}).text
+    path = re.search(r'data-path="(cases/[^"]+/crew/0/mass)"', text)
+    assert path
+    typed = {"path": path[1].replace("&#39;", "'"), "text": "70"}
+    answer = site.post(f"/api/builds/{build}/changes", {"base": 1, "typed": typed})
+    assert answer.status_code == 200
+    assert site.client.get(f"/b/{build}/file").json()["cases"][0]["crew"][0]["mass"] == 70.0

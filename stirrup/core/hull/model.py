@@ -21,7 +21,7 @@ class KnuckleLine(Document):
 
     name: Name
     along: Literal["smooth", "straight"] = "smooth"
-    points: tuple[Point, ...] = Field(min_length=2, max_length=400, description="[m]")
+    points: tuple[Point, ...] = Field(min_length=2, max_length=200, description="[m]")
     bulge_below: float | tuple[float, ...] = Field(0.0, description="[m]")
 
     @model_validator(mode="after")
@@ -44,9 +44,9 @@ class KnuckleLine(Document):
 class Skin(Document):
     """Skin thickness by region [m]: bottom below the chine, side above it, transom."""
 
-    bottom: Thickness = 0.003
-    side: Thickness = 0.003
-    transom: Thickness | None = None
+    bottom: Thickness = Field(0.003, title="Bottom skin", description="[m]")
+    side: Thickness = Field(0.003, title="Side skin", description="[m]")
+    transom: Thickness | None = Field(None, title="Transom", description="[m]; empty: as the side")
 
 
 class Flood(Document):
@@ -87,7 +87,7 @@ class Hull(Document):
     material: str = Field("5052-H32", max_length=60)
     skin: Skin = Skin()
     mass: MassPoint
-    lines: tuple[KnuckleLine, ...] = Field(min_length=2, max_length=60)
+    lines: tuple[KnuckleLine, ...] = Field(min_length=2, max_length=40)
     starboard: tuple[KnuckleLine, ...] | None = Field(None, min_length=2, max_length=60)
     floods: tuple[Flood, ...] = ()
 

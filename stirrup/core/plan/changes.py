@@ -55,6 +55,8 @@ class Together(Document):
 
 Change = Annotated[SetValue | AddThing | RemoveThing | Together, Field(discriminator="do")]
 Together.model_rebuild()
+# lists whose things are known by name; crew may share names
+NAMED = ("cases", "lines", "starboard", "floods")
 CHANGE: TypeAdapter[SetValue | AddThing | RemoveThing | Together] = TypeAdapter(Change)
 
 AnyChange = SetValue | AddThing | RemoveThing | Together
@@ -64,9 +66,18 @@ def _label(path: tuple[str, ...]) -> str:
     return ".".join(path)
 
 
-def _index(items: list[Any], step: str, path: tuple[str, ...]) -> int:
+def _identity(item: object, group: str) -> str | None:
+    """What tells a thing from its neighbours: its id, or its name where names are unique."""
+    if not isinstance(item, dict):
+        return None
+    key = item.get("id", item.get("name") if group in NAMED else None)
+    return key if isinstance(key, str) else None
+
+
+def _index(items: list[Any], step: str, path: tuple[str, ...], group: str) -> int:
+    """Position in a list called `group` of the thing that a step names."""
     for k, item in enumerate(items):
-        if isinstance(item, dict) and step in (item.get("id"), item.get("name")):
+        if _identity(item, group) == step:
             return k
     if step.isdigit() and int(step) < len(items):
         return int(step)
@@ -74,15 +85,21 @@ def _index(items: list[Any], step: str, path: tuple[str, ...]) -> int:
 
 
 def _walk(document: Any, path: tuple[str, ...]) -> Any:
-    here = document
+    here, group = document, ""
     for step in path:
         if isinstance(here, list):
-            here = here[_index(here, step, path)]
+            here = here[_index(here, step, path, group)]
         elif isinstance(here, dict) and step in here:
             here = here[step]
         else:
             raise CoreError(f"there is no “{step}” here", _label(path))
+        group = step
     return here
+
+
+def _group(path: tuple[str, ...]) -> str:
+    """Name of the list that holds the last step of a path."""
+    return path[-2] if len(path) > 1 else ""
 
 
 def plain(plan: Plan) -> dict[str, Any]:
@@ -106,9 +123,9 @@ def _apply(document: dict[str, Any], change: AnyChange) -> None:
     elif isinstance(change, RemoveThing):
         if not isinstance(holder, list):
             raise CoreError("only things in lists can be removed", _label(change.path))
-        del holder[_index(holder, last, change.path)]
+        del holder[_index(holder, last, change.path, _group(change.path))]
     elif isinstance(holder, list):
-        holder[_index(holder, last, change.path)] = copy.deepcopy(change.value)
+        holder[_index(holder, last, change.path, _group(change.path))] = copy.deepcopy(change.value)
     elif isinstance(holder, dict):
         holder[last] = copy.deepcopy(change.value)
     else:
@@ -134,15 +151,15 @@ def _invert(document: dict[str, Any], change: AnyChange) -> AnyChange:
             _apply(work, part)
         return Together(changes=tuple(reversed(undo)), words=change.words)
     if isinstance(change, AddThing):
-        name = change.value.get("id") or change.value.get("name")
-        if isinstance(name, str):
+        name = _identity(change.value, change.path[-1])
+        if name is not None:
             return RemoveThing(path=(*change.path, name))
         items = _walk(document, change.path)
         place = len(items) if change.index is None else min(change.index, len(items))
         return RemoveThing(path=(*change.path, str(place)))
     if isinstance(change, RemoveThing):
         holder = _walk(document, change.path[:-1])
-        place = _index(holder, change.path[-1], change.path)
+        place = _index(holder, change.path[-1], change.path, _group(change.path))
         return AddThing(path=change.path[:-1], value=copy.deepcopy(holder[place]), index=place)
     holder = _walk(document, change.path[:-1])
     last = change.path[-1]
@@ -150,10 +167,11 @@ def _invert(document: dict[str, Any], change: AnyChange) -> AnyChange:
     path = change.path
     # a thing that is replaced or renamed is known by its new name afterwards
     if isinstance(holder, list) and isinstance(change.value, dict):
-        new = change.value.get("id") or change.value.get("name")
-        path = (*path[:-1], new) if isinstance(new, str) else path
-    elif last in ("id", "name") and isinstance(change.value, str) and len(path) > 1:
-        path = (*path[:-2], change.value, last) if path[-2] == old else path
+        new = _identity(change.value, _group(path))
+        path = (*path[:-1], new) if new is not None else path
+    elif isinstance(change.value, str) and len(path) > 2 and path[-2] == old:
+        known_by = "name" if path[-3] in NAMED else "id"
+        path = (*path[:-2], change.value, last) if last == known_by else path
     return SetValue(path=path, value=copy.deepcopy(old))
 
 

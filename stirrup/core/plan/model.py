@@ -33,7 +33,9 @@ LIQUIDS: dict[str, float] = {
 class Water(Document):
     """The water she floats in: fresh 1000, salt 1025 kg/m3."""
 
-    density: float = Field(1000.0, ge=900, le=1300, description="[kg/m3]")
+    density: float = Field(
+        1000.0, ge=900, le=1300, title="Water, kg/m³", description="[kg/m3]: fresh 1000, salt 1025"
+    )
 
 
 class Item(Document):

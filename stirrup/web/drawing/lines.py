@@ -8,6 +8,7 @@ from stirrup.core.derive import Derived
 from stirrup.core.units import Units
 from stirrup.web.drawing.boat import WIDTH, _rule, plan_ring, profile_ring, thin
 from stirrup.web.drawing.canvas import Canvas
+from stirrup.web.present import step
 
 
 def _readings(canvas: Canvas, derived: Derived, axis: int, chosen: str) -> None:
@@ -22,7 +23,7 @@ def _readings(canvas: Canvas, derived: Derived, axis: int, chosen: str) -> None:
             canvas.parts.append(
                 f'<g class="handle reading-handle" tabindex="0" role="slider" data-direction="y" '
                 f'data-sign="-1" data-value="{p[axis]:.5f}" aria-valuenow="{p[axis]:.4f}" '
-                f'data-path="hull/lines/{escape(line.name)}/points/{k}/{axis}" '
+                f'data-path="hull/lines/{escape(step(line.name))}/points/{k}/{axis}" '
                 f'aria-label="{escape(line.name)}, station {k + 1}, {what}: drag, or arrow keys">'
                 f'<circle class="grab-dot" cx="{x:.1f}" cy="{y:.1f}" r="14"/>'
                 f'<circle class="reading mine" cx="{x:.1f}" cy="{y:.1f}" r="5"/></g>'

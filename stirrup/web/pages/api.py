@@ -31,6 +31,7 @@ from stirrup.web.pages.frame import (
 )
 from stirrup.web.pages.layout import preview_parts
 from stirrup.web.pages.survey import chosen_line, line_drawings
+from stirrup.web.present import steps
 from stirrup.web.problems import Problem
 
 router = APIRouter(route_class=DbRoute, prefix="/api")
@@ -71,7 +72,7 @@ class Done(BaseModel):
 
 def _change(asked: Asked, plan: Plan, units: Units) -> AnyChange:
     if asked.typed is not None:
-        return read_entry(plan, tuple(asked.typed.path.split("/")), asked.typed.text, units)
+        return read_entry(plan, steps(asked.typed.path), asked.typed.text, units)
     if asked.change is None:
         raise CoreError("give either change or typed", "change")
     return read_change(asked.change)
@@ -215,7 +216,7 @@ def suggest_thing(build_id: int, wanted: Wanted) -> Suggested:
 def suggest_removal(build_id: int, place: Place) -> Suggested:
     """The change that takes a thing out with all that hangs on it. Nothing is stored."""
     opened = open_build(build_id)
-    change = suggest.removal(opened.plan, tuple(place.path.split("/")))
+    change = suggest.removal(opened.plan, steps(place.path))
     return Suggested(change=change.model_dump(mode="json"))
 
 

@@ -26,7 +26,7 @@ from stirrup.web.pages.frame import (
     open_build,
     render,
 )
-from stirrup.web.present import mass
+from stirrup.web.present import mass, step
 
 router = APIRouter(route_class=DbRoute)
 
@@ -69,7 +69,7 @@ def _crew_fields(case: LoadCase, units: Units) -> list[list[Field]]:
     posture = FieldKind("choice", "", False, ("standing", "seated", "lying"))
     rows = []
     for k, person in enumerate(case.crew):
-        path = f"cases/{case.name}/crew/{k}"
+        path = f"cases/{step(case.name)}/crew/{k}"
         rows.append([
             make_field(f"{path}/mass", person.mass, mass, units, "Mass"),
             make_field(f"{path}/posture", person.posture, posture, units, "Posture"),
@@ -83,7 +83,7 @@ def _extra_fields(case: LoadCase, units: Units) -> list[tuple[str, list[Field]]]
     """Fields of what a case brings along."""
     rows = []
     for thing in case.extra:
-        path = f"cases/{case.name}/extra/{thing.id}"
+        path = f"cases/{step(case.name)}/extra/{thing.id}"
         name = make_field(f"{path}/name", thing.name, FieldKind("text", "Name"), units)
         rows.append((path, [name, *mass_fields(thing.mass, f"{path}/mass", units)]))
     return rows
@@ -139,7 +139,7 @@ def layout_context(
     x = section_at(opened.derived, at, sel)
     shown: LoadCase = context["case"]
     fills = [
-        make_field(f"cases/{shown.name}/fills/{t.id}", shown.fills.get(t.id, 0.0),
+        make_field(f"cases/{step(shown.name)}/fills/{t.id}", shown.fills.get(t.id, 0.0),
                    FieldKind("share", ""), opened.units, t.title)
         for t in opened.plan.tanks
     ]  # fmt: skip
@@ -151,6 +151,12 @@ def layout_context(
         "views": drawings(opened.derived, shown, opened.units, sel, x),
         "shown_findings": findings_for(opened.derived, sel, opened.plan),
         "crew_fields": _crew_fields(shown, opened.units),
+        "case_name": make_field(
+            f"cases/{step(shown.name)}/name",
+            shown.name,
+            FieldKind("text", "Name of the case"),
+            opened.units,
+        ),
         "fill_fields": fills,
         "extra_fields": _extra_fields(shown, opened.units),
         "editable_case": any(c.name == shown.name for c in opened.plan.cases),

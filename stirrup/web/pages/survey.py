@@ -16,8 +16,9 @@ from stirrup.exchange.offsets import read_offsets
 from stirrup.store import builds
 from stirrup.web.drawing.boat import body_plan
 from stirrup.web.drawing.lines import lines_plan, lines_profile
-from stirrup.web.forms import make_field, mass_fields
+from stirrup.web.forms import fields_of, make_field, mass_fields
 from stirrup.web.pages.frame import CaseName, DbRoute, build_context, open_build, render
+from stirrup.web.present import step
 
 router = APIRouter(route_class=DbRoute)
 
@@ -48,7 +49,7 @@ def survey(request: Request, build_id: int, case: CaseName, line: str = "") -> R
     hull = opened.plan.hull
     rows = []
     for k, point in enumerate(next(x for x in hull.lines if x.name == name).points):
-        path = f"hull/lines/{name}/points/{k}"
+        path = f"hull/lines/{step(name)}/points/{k}"
         titles = ("from transom", "half-width", "height")
         rows.append([
             make_field(f"{path}/{i}", point[i], length, opened.units,
@@ -63,6 +64,11 @@ def survey(request: Request, build_id: int, case: CaseName, line: str = "") -> R
         "rows": rows,
         "notes": notes,
         "views": line_drawings(opened.derived, opened.units, name),
+        "boat_fields": [
+            make_field("name", opened.plan.name, FieldKind("text", "Name"), opened.units),
+            *fields_of(hull.skin, "hull/skin", opened.units),
+            *fields_of(opened.plan.water, "water", opened.units),
+        ],
         "mass_fields": mass_fields(hull.mass, "hull/mass", opened.units),
         "length_over_all": float(outside.high[0] - outside.low[0]),
         "beam": float(outside.high[1] - outside.low[1]),

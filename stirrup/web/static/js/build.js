@@ -57,4 +57,4 @@ document.addEventListener("keydown", (event) => {
 listenToFields();
 listenToHandles();
 listenToButtons();
-if (resume()) setTimeout(refresh, 400);
+resume().then((count) => { if (count) refresh(); });

@@ -1,6 +1,6 @@
 // Drag or nudge a lit edge: ask the server what follows, show it, commit at the end.
 import { address, commit, post, Refused, shown } from "./server.js";
-import { refresh } from "./refresh.js";
+import { refresh, showError } from "./refresh.js";
 import { askStale } from "./stale.js";
 
 const frame = () => document.getElementById("topline").dataset;
@@ -11,7 +11,7 @@ let pending = null;
 export const latencies = [];
 globalThis.stirrupLatencies = latencies;
 
-const change = (path, value) => ({ do: "set", path: path.split("/"), value });
+const change = (path, value) => ({ do: "set", path: path.split("/").map(decodeURIComponent), value });
 const rounded = (value) => { const step = Number(frame().step); return Math.round(value / step) * step; };
 
 function valueAt(event) {
@@ -72,7 +72,10 @@ async function finish(path, value) {
     if (!(error instanceof Refused)) throw error;
     if (error.problem.code === "stale") { askStale(error.problem, body); return; }
     await refresh();
-    document.getElementById("saved").textContent = error.message;
+    document.getElementById("saved").textContent = "not taken";
+    const input = fieldFor(path);
+    if (input) showError(input, error.message);
+    else document.getElementById("saved").textContent = error.message;
   }
 }
 

@@ -17,7 +17,10 @@ async function send(input) {
       input.value = done.read_as;
       input.dataset.was = done.read_as;
     }
-    await refresh();
+    const url = new URL(location.href);
+    // a case that got another name is still the one that is shown
+    if (/^cases\/[^/]+\/name$/.test(form.dataset.path)) url.searchParams.set("case", body.typed.text.trim());
+    await refresh(url.href);
   } catch (error) {
     if (!(error instanceof Refused)) throw error;
     if (error.problem.code === "stale") askStale(error.problem, body);

@@ -1,10 +1,16 @@
 // Bring the page up to date in place: the same page from the server, part by part.
+// What somebody is typing into is never replaced under his hands.
 const PARTS = ["topline", "drawing", "sheet", "strip"];
 
+function nameOf(details) {
+  return details.id || details.closest("li")?.querySelector("strong")?.textContent || "";
+}
+
 function keepOpen(from, to) {
-  const open = [...from.querySelectorAll("details")].map((d) => d.open);
-  to.querySelectorAll("details").forEach((d, k) => {
-    if (k < open.length && !d.closest(".strip")) d.open = open[k];
+  const open = new Map([...from.querySelectorAll("details")].map((d) => [nameOf(d), d.open]));
+  to.querySelectorAll("details").forEach((d) => {
+    const name = nameOf(d);
+    if (name && open.has(name)) d.open = open.get(name);
   });
 }
 
@@ -15,35 +21,53 @@ function focusKey(element) {
   return element.dataset.section ? "[data-section]" : null;
 }
 
+const paths = (root) => [...root.querySelectorAll("form.field")].map((f) => f.dataset.path).join("\n");
+
+// Renew everything in the sheet but the form that holds the focus.
+function patchAround(from, to, focused) {
+  const fresh = new Map([...to.querySelectorAll("form.field")].map((f) => [f.dataset.path, f]));
+  for (const form of from.querySelectorAll("form.field")) {
+    const next = fresh.get(form.dataset.path);
+    if (form === focused) form.querySelector("[name=base]").value = next.querySelector("[name=base]").value;
+    else form.replaceWith(document.adoptNode(next));
+  }
+  for (const id of ["facts", "findings"]) {
+    const [old, next] = [from.querySelector(`#${id}`), to.querySelector(`#${id}`)];
+    if (old && next) old.replaceWith(document.adoptNode(next));
+  }
+}
+
+function replacePart(from, to) {
+  const scroll = [from.scrollLeft, from.scrollTop];
+  keepOpen(from, to);
+  const form = document.activeElement?.closest?.("form.field");
+  const typing = form && from.contains(form) && document.activeElement.matches("input[name=text]:not([type=checkbox])");
+  if (typing && paths(from) === paths(to)) {
+    patchAround(from, to, form);
+    return;
+  }
+  from.replaceWith(document.adoptNode(to));
+  [to.scrollLeft, to.scrollTop] = scroll;
+}
+
 export async function refresh(url = location.href) {
   const response = await fetch(url, { headers: { Accept: "text/html" } });
   if (!response.ok) { location.reload(); return; }
   const next = new DOMParser().parseFromString(await response.text(), "text/html");
   const focused = focusKey(document.activeElement);
-  // what is being typed stays as it is
-  const typing = document.activeElement?.matches("input[name=text]") ? document.activeElement : null;
-  const typed = typing && typing.value !== typing.dataset.was ? typing.value : null;
   const wrong = [...document.querySelectorAll("input.wrong")].map((i) => ({ id: i.id, value: i.value, text: document.getElementById(`${i.id}-error`)?.textContent }));
   for (const id of PARTS) {
     const from = document.getElementById(id);
     const to = next.getElementById(id);
-    if (!from || !to) continue;
-    const scroll = [from.scrollLeft, from.scrollTop];
-    keepOpen(from, to);
-    from.replaceWith(document.adoptNode(to));
-    [to.scrollLeft, to.scrollTop] = scroll;
+    if (from && to) replacePart(from, to);
   }
   const batten = next.querySelector(".batten");
-  if (batten) document.querySelector(".batten").replaceWith(document.adoptNode(batten));
+  if (batten && !document.activeElement?.closest(".batten")) document.querySelector(".batten").replaceWith(document.adoptNode(batten));
   for (const { id, value, text } of wrong) {
     const input = document.getElementById(id);
-    if (input) showError(input, text, value);
+    if (input && input !== document.activeElement) showError(input, text, value);
   }
-  if (focused) {
-    const again = document.querySelector(focused);
-    again?.focus({ preventScroll: true });
-    if (typed !== null && again) again.value = typed;
-  }
+  if (focused && document.activeElement === document.body) document.querySelector(focused)?.focus({ preventScroll: true });
   if (url !== location.href) history.replaceState(null, "", url);
 }
 

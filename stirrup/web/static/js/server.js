@@ -72,7 +72,10 @@ async function work() {
         remember();
         say(`revision ${frame().number} · not taken`, true);
         if (job.reject) job.reject(error);
-        else say(`a waiting change was not taken: ${error.message}`, true);
+        else {
+          say(`a waiting change was not taken: ${error.message}`, true);
+          job.resolve?.(null);
+        }
       } else {
         say(`no connection · ${waiting.length} ${waiting.length === 1 ? "change waits" : "changes wait"}`, true);
         await new Promise((wake) => setTimeout(wake, 1500));
@@ -93,9 +96,11 @@ export function commit(body) {
 }
 
 // Changes that waited when the page was closed go first, each once (the token sees to that).
-export function resume() {
+// Resolves to how many there were, once all of them are stored or refused.
+export async function resume() {
   const left = JSON.parse(localStorage.getItem(QUEUE_KEY) ?? "[]");
-  for (const job of left) waiting.push(job);
+  const done = left.map((job) => new Promise((resolve) => waiting.push({ ...job, resolve })));
   if (left.length) work();
-  return left.length > 0;
+  await Promise.all(done);
+  return left.length;
 }

@@ -32,9 +32,7 @@ def parse(text: str | bytes) -> Plan:
     Raises CoreError with one line: the place, what was read, what is accepted.
     """
     if len(text) > MOST_BYTES:
-        raise CoreError(
-            f"the file has {len(text) / 1e6:.0f} MB; a build file has at most {MOST_BYTES / 1e6:.0f} MB"
-        )
+        raise CoreError(f"the file is too large; a build file has at most {MOST_BYTES / 1e6:.0f} MB")
     try:
         content = text.decode("utf-8-sig") if isinstance(text, bytes) else text
         data = json.loads(content, object_pairs_hook=_no_doubles)

@@ -267,7 +267,10 @@ def test_readings_are_dragged_and_typed_on_the_survey(app, address, quiet, build
 
 
 def test_a_case_that_is_renamed_stays_in_view(app, address, quiet) -> None:
-    page, build = quiet, make_build(app, skiff_plan(cases=[{"name": "trip", "crew": [{"at": [2, 0, 0.1]}]}]))
+    page, build = (
+        quiet,
+        make_build(app, skiff_plan(cases=[{"name": "trip", "crew": [{"at": [2, 0, 0.1]}]}])),
+    )
     page.goto(f"{address}/b/{build}/layout?case=trip")
     page.get_by_label("Name of the case").fill("long trip / night")
     page.get_by_label("Name of the case").press("Enter")

@@ -1,0 +1,56 @@
+import threading
+
+from stirrup.core.memo import Key, Memo
+
+
+def test_a_result_is_computed_once_for_equal_keys() -> None:
+    memo, calls = Memo(), []
+    for key in (("a", 1), ("a", 1), ("a", 2)):
+        memo.get(key, lambda key=key: calls.append(key) or key)
+    assert calls == [("a", 1), ("a", 2)]
+
+
+def test_the_least_recently_used_leaves_first() -> None:
+    memo = Memo(size=2)
+    memo.get("a", lambda: 1)
+    memo.get("b", lambda: 2)
+    memo.get("a", lambda: 0)
+    memo.get("c", lambda: 3)
+    assert memo.peek("a") == 1 and memo.peek("c") == 3
+    assert memo.peek("b") is None
+
+
+def test_forgetting_forgets() -> None:
+    memo = Memo()
+    memo.get("a", lambda: 1)
+    memo.clear()
+    assert memo.peek("a") is None
+
+
+def test_a_failure_is_not_remembered() -> None:
+    memo = Memo()
+    for wanted in ("fails", "works"):
+        try:
+            value = memo.get("a", lambda wanted=wanted: 1 / 0 if wanted == "fails" else 5)
+        except ZeroDivisionError:
+            continue
+        assert value == 5
+
+
+def test_equal_values_make_equal_keys_and_others_do_not() -> None:
+    assert Key((1, "a")) == Key((1, "a")) and hash(Key((1, "a"))) == hash(Key((1, "a")))
+    assert Key((1, "a")) != Key((1, "b"))
+    assert Key(1) != 1
+
+
+def test_many_threads_get_the_same_answer() -> None:
+    memo, got = Memo(), []
+    threads = [
+        threading.Thread(target=lambda k=k: got.append(memo.get(k % 3, lambda k=k: k % 3)))
+        for k in range(60)
+    ]
+    for thread in threads:
+        thread.start()
+    for thread in threads:
+        thread.join()
+    assert sorted(got) == sorted(k % 3 for k in range(60))

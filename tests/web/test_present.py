@@ -1,0 +1,81 @@
+from decimal import Decimal
+
+import pytest
+
+from stirrup.core.findings import Quantity
+from stirrup.core.units import SYSTEMS
+from stirrup.exchange.summary import say
+from stirrup.web import present
+from stirrup.web.forms import option_title
+
+MM, FEET = SYSTEMS["mm"], SYSTEMS["ft-in"]
+
+
+def test_fractions_are_drawn_and_also_said_plainly() -> None:
+    html = present.length_html(1.0287, FEET)
+    assert '<span class="fr">1\u20442</span>' in html
+    assert '<span class="visually-hidden">3&#39; 4-1/2&#34;</span>' in html
+    assert present.length_html(1.0287, MM) == '<span class="q">1 029 mm</span>'
+
+
+@pytest.mark.parametrize(
+    ("degrees", "trim", "leaning"),
+    [(1.44, "1.4° aft", "1.4° port"), (-0.86, "0.9° fwd", "0.9° stbd"), (0.04, "level", "upright")],
+)
+def test_angles_are_told_with_their_way(degrees, trim, leaning) -> None:
+    assert present.trim_words(degrees) == trim
+    assert present.list_words(degrees) == leaning
+
+
+def test_money_is_grouped_and_exact() -> None:
+    assert present.money(Decimal("1064.02")) == "$\u00a01\u00a0064.02"
+    assert present.round_money(Decimal("1850"), "") == "1\u00a0850"
+    assert present.money(None) == "not set"
+
+
+def test_sentences_escape_what_people_typed_and_put_amounts_in() -> None:
+    values = {"gap": Quantity(0.0127, "m"), "name": Quantity(0, "<b>rivet</b>")}
+    html = present.sentence_html("{name} & {gap}", values, FEET)
+    assert "&lt;b&gt;rivet&lt;/b&gt;" in html and " &amp; " in html
+    assert "1\u20442" in html
+
+
+@pytest.mark.parametrize(
+    ("quantity", "text"),
+    [
+        (Quantity(1.5, "m"), "1 500 mm"),
+        (Quantity(0.0025, "m", True), "2.5 mm"),
+        (Quantity(12.34, "kg"), "12.3 kg"),
+        (Quantity(3.14159, "deg"), "3.1°"),
+        (Quantity(4, "count"), "4"),
+        (Quantity(1234.5, "money"), "1 234.50"),
+        (Quantity(2.5, "m3"), "2.50 m³"),
+        (Quantity(0, "any words"), "any words"),
+    ],
+)
+def test_quantities_are_said_in_the_readers_units(quantity, text) -> None:
+    assert say(quantity, MM) == text
+
+
+def test_amounts_of_pieces_are_whole_when_bought() -> None:
+    assert present.amount(30.3, "piece", whole=True) == "31"
+    assert present.amount(3.267, "m2") == "3.27 m²"
+    assert present.amount(4, "stick") == "4"
+
+
+def test_added_and_removed_mass_carry_their_sign() -> None:
+    assert present.signed_mass(143, MM) == "+ 143 kg"
+    assert present.signed_mass(-5.25, MM) == "− 5.2 kg"
+
+
+def test_paths_survive_names_with_any_signs() -> None:
+    name = "two / three, 50% (aft)"
+    assert present.steps(f"cases/{present.step(name)}/fills/fuel") == ("cases", name, "fills", "fuel")
+    assert present.slug("a b/c") != present.slug("a_b/c")
+
+
+def test_choices_have_short_names() -> None:
+    assert option_title("al-2.5") == "2.5 mm 5052"
+    assert option_title("rivet-4.8x8") == "grip 1.5–5 mm"
+    assert option_title("angle-40x40x3") == "angle 40×40×3"
+    assert option_title("as the deck") == "as the deck"

@@ -12,6 +12,8 @@ from collections.abc import Iterator
 from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 
+from peewee import OperationalError
+
 from stirrup.collector import settle
 from stirrup.store.cluster import Cluster, ClusterError, data_folder, ensure_database, free_port
 
@@ -87,8 +89,8 @@ def main(argv: list[str] | None = None) -> int:
             print(f"Stirrup is at http://{args.host}:{port}/   (Ctrl-C stops it)", flush=True)
             uvicorn.run(app, host=args.host, port=port, log_level="warning", access_log=False,
                         timeout_graceful_shutdown=2)  # fmt: skip
-    except (ClusterError, OSError, ValueError) as error:
-        print(f"Stirrup could not start: {error}", file=sys.stderr)
+    except (ClusterError, OSError, ValueError, OperationalError) as error:
+        print(f"Stirrup could not start: {str(error).strip()}", file=sys.stderr)
         return 1
     print("Stopped; everything is stored.", flush=True)
     return 0

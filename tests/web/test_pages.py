@@ -114,6 +114,13 @@ def test_downloaded_file_imported_again_is_identical(app, site) -> None:
     assert site.client.get(f"/b/{new[1]}/file").text == file.text
 
 
+def test_an_empty_yard_offers_the_demo_boats(app, site) -> None:
+    assert site.form("/builds/demo", {}).status_code == 303
+    assert site.form("/builds/demo", {}).status_code == 303  # under names of their own
+    text = site.client.get("/").text
+    assert "Sedge Hopper" in text and "Teal Mule (" in text
+
+
 def test_a_wrong_file_is_explained_and_stores_nothing(app, site) -> None:
     before = site.client.get("/").text.count('class="boat"')
     answer = site.form("/builds/import", {}, files={"file": ("bad.json", b'{"format": "stirrup-build"}')})

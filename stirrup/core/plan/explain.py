@@ -93,7 +93,7 @@ def explain(detail: ErrorDetails, data: object, root: type[BaseModel] | None = N
     place = _place(loc, data)
     context = detail.get("ctx", {})
     if kind == "extra_forbidden":
-        near = difflib.get_close_matches(str(loc[-1]), _known_keys(root, loc) if root else [], 1, 0.4)
+        near = difflib.get_close_matches(str(loc[-1]), _known_keys(root, loc) if root else [], 1, 0.0)
         hint = f"; did you mean “{near[0]}”" if near else ""
         return CoreError(f"unknown key{hint}", place)
     if kind == "missing":

@@ -11,6 +11,7 @@ from fastapi import APIRouter, Form, Request, UploadFile
 from fastapi.responses import RedirectResponse, Response
 
 from stirrup.core.errors import CoreError
+from stirrup.demo.seed import FILES, demo_plan
 from stirrup.exchange import buildfile
 from stirrup.exchange.cutlist import cut_list, shopping_list
 from stirrup.exchange.dxf import panel_dxf, sheet_dxf
@@ -55,6 +56,16 @@ def import_build(request: Request, file: UploadFile, csrf_token: Annotated[str, 
         return response
     stored = builds.create(who.shop_id, plan, f"imported from {file.filename or 'a build file'}")
     return RedirectResponse(request.url_for("layout", build_id=stored.id).path, 303)
+
+
+@router.post("/builds/demo", name="demo_boats", include_in_schema=False)
+def demo_boats(request: Request) -> Response:
+    """The demo boats, beside whatever is in the yard."""
+    who = viewer()
+    for name in FILES:
+        plan = builds.rename_to_new(who.shop_id, demo_plan(name))
+        builds.create(who.shop_id, plan, "the demo boat")
+    return RedirectResponse(request.url_for("yard").path, 303)
 
 
 @router.post("/b/{build_id}/copy", name="copy_build", include_in_schema=False)

@@ -105,6 +105,11 @@ def derive_vessel(plan: Plan) -> Vessel:
 
 
 def _obstacles(plan: Plan) -> tuple[Obstacle, ...]:
+    key = ("obstacles", plan.model_dump_json(include={"existing"}))
+    return MEMO.get(key, partial(_standing, plan))
+
+
+def _standing(plan: Plan) -> tuple[Obstacle, ...]:
     return tuple(
         obstacle_of(e.id, e.name or e.id, e.kind, e.box, e.outline)
         for e in plan.existing

@@ -71,4 +71,5 @@ def create_app(database_url: str, secret: str | None = None) -> FastAPI:
     app.mount(f"/static/{static_version()}", CachedStatic(directory=STATIC), name="static")
     for page in (yard, survey, layout, cuts, money, files, api):
         app.include_router(page.router)
+    app.include_router(api.reading)
     return app

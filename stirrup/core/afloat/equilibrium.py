@@ -20,6 +20,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from stirrup.core.afloat.balance import balance, downhill, up_derivatives, up_vector
 from stirrup.core.afloat.clip import Cut, cut
 from stirrup.core.afloat.ledger import Load
 from stirrup.core.errors import NoEquilibriumError
@@ -27,26 +28,13 @@ from stirrup.core.hull.mesh import Solid
 
 Array = NDArray[np.float64]
 
+__all__ = ["State", "equilibrium", "evaluate", "held_at_heel", "up_derivatives", "up_vector"]
+
 CAPSIZE_RAD = math.radians(60)
 STEP_RAD = 0.25  # longest step of an angle
 TOLERANCE = 1e-10  # of mass, and of mass times metres
 QUICK_TOLERANCE = 1e-6  # while dragging: far under what a strip shows
 KICK_RAD = 0.02  # off an unstable upright position
-
-
-def up_vector(trim: float, heel: float) -> Array:
-    """n for trim and heel [rad], shape (3,)."""
-    ct = math.cos(trim)
-    return np.array([math.sin(trim), -ct * math.sin(heel), ct * math.cos(heel)])
-
-
-def up_derivatives(trim: float, heel: float) -> tuple[Array, Array]:
-    """First (2, 3) and second (2, 2, 3) derivatives of n by (trim, heel)."""
-    st, ct, sh, ch = math.sin(trim), math.cos(trim), math.sin(heel), math.cos(heel)
-    first = np.array([[ct, st * sh, -st * ch], [0.0, -ct * ch, -ct * sh]])
-    mixed = [0.0, st * ch, st * sh]
-    second = np.array([[[-st, ct * sh, -ct * ch], mixed], [mixed, [0.0, ct * sh, -ct * ch]]])
-    return first, second
 
 
 @dataclass(frozen=True)
@@ -72,38 +60,35 @@ class State:
 def evaluate(solid: Solid, load: Load, density: float, d: float, trim: float, heel: float) -> State:
     """Energy, gradient (3,) and exact stiffness (3, 3) at one position."""
     n = up_vector(trim, heel)
-    first, second = up_derivatives(trim, heel)
     part = cut(solid, n, d)
-    moment = load.moment.copy()
-    slosh = np.zeros((2, 2))
+    moment, slosh = load.moment, np.zeros((3, 3))
     for liquid in load.liquids:
         centre, surface = liquid.settle(n)
-        moment += liquid.mass_kg * centre
-        slosh += liquid.density * (first @ surface @ first.T)
-    mass = load.mass_kg
-    q = moment - density * part.moment
-    buoyancy = density * part.volume_m3
-    energy = float(n @ q) + d * (buoyancy - mass)
-    gradient = np.array([buoyancy - mass, *(first @ q)])
-    rigid = np.empty((3, 3))
-    rigid[0, 0] = density * part.area_m2
-    rigid[0, 1:] = rigid[1:, 0] = -density * (first @ part.first)
-    rigid[1:, 1:] = density * (first @ part.second @ first.T) + second @ q
-    full = rigid.copy()
-    full[1:, 1:] -= slosh
+        moment = moment + liquid.mass_kg * centre
+        slosh = slosh + liquid.density * surface
+    energy, gradient, full, rigid, q = balance(
+        density,
+        load.mass_kg,
+        moment,
+        slosh,
+        np.array([d, trim, heel]),
+        part.volume_m3,
+        part.moment,
+        part.area_m2,
+        part.first,
+        part.second,
+    )
     return State(d, trim, heel, n, part, energy, gradient, full, rigid, q, moment)
 
 
 def _newton_step(stiffness: Array, gradient: Array, mass: float) -> Array:
     """Step downhill: -K⁻¹ g where K is positive definite, else with |eigenvalues| of K."""
-    try:
-        low = np.linalg.cholesky(stiffness)
-        step: Array = -np.linalg.solve(low.T, np.linalg.solve(low, gradient))
-        return step
-    except np.linalg.LinAlgError:
-        values, vectors = np.linalg.eigh(stiffness)
-        floor = max(1e-9 * mass, 1e-6 * float(np.abs(values).max()))
-        return np.asarray(-vectors @ ((vectors.T @ gradient) / np.maximum(np.abs(values), floor)))
+    definite, step = downhill(stiffness, gradient)
+    if definite:
+        return np.asarray(step)
+    values, vectors = np.linalg.eigh(stiffness)
+    floor = max(1e-9 * mass, 1e-6 * float(np.abs(values).max()))
+    return np.asarray(-vectors @ ((vectors.T @ gradient) / np.maximum(np.abs(values), floor)))
 
 
 def _descend(
@@ -123,7 +108,7 @@ def _descend(
         size = float(np.abs(gradient).max())
         if size <= tolerance * mass:
             return state
-        step = _newton_step(state.stiffness[:free, :free], gradient, mass)
+        step = _newton_step(np.ascontiguousarray(state.stiffness[:free, :free]), gradient, mass)
         step /= max(1.0, float((np.abs(step) / limits).max()))
         slope = float(step @ gradient)
         scale = 1.0

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass, field
+from functools import cached_property
 from typing import Literal
 
 from pydantic import BaseModel
@@ -41,6 +42,11 @@ class Obstacle:
     footprint: Polygon
     low: float
     high: float
+
+    @cached_property
+    def ring(self) -> tuple[Point2, ...]:
+        """Corners of the footprint, for drawing."""
+        return tuple((float(x), float(y)) for x, y in self.footprint.exterior.coords[:-1])
 
 
 @dataclass(frozen=True)

@@ -233,7 +233,7 @@ def plan_view(derived: Derived, case: LoadCase, units: Units, chosen: str = "",
             canvas.path(thin(line)[:, :2].tolist(), "knuckle", closed=False)
     canvas.line((surface.outside.low[0], 0), (surface.outside.high[0], 0), "centreline")
     for thing in derived.obstacles:
-        canvas.path(list(thing.footprint.exterior.coords)[:-1], f"existing existing-{thing.kind}")
+        canvas.path(thing.ring, f"existing existing-{thing.kind}")
     _tanks(canvas, derived)
     _shapes(canvas, derived.built, (0, 1), chosen)
     canvas.path(plan_ring(surface), "hull-line")
@@ -278,9 +278,9 @@ def _named(canvas: Canvas, derived: Derived, case: LoadCase) -> None:
     for fitting in derived.plan.fittings:
         built = derived.fitting(fitting.id)
         if built is not None and not built.region.is_empty:
-            middle = built.region.representative_point()
+            x0, y0, x1, y1 = built.region.bounds
             word = f"{fitting.code} {fitting.name}" if fitting.kind != "hatch" else fitting.code
-            canvas.label((middle.x, middle.y), word, "label strong")
+            canvas.label(((x0 + x1) / 2, (y0 + y1) / 2), word, "label strong")
     for tank in derived.plan.tanks:
         canvas.label((tank.floor_centre[0], tank.floor_centre[1]), tank.title, "label minor")
     items = [i for i in derived.plan.items if i.stage != "removed" and i.mass.value >= HEAVY_KG]

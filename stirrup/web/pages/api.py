@@ -22,6 +22,7 @@ from stirrup.store.shop import prices
 from stirrup.web.forms import make_field
 from stirrup.web.pages.frame import (
     DbRoute,
+    ReadRoute,
     Viewer,
     chosen_case,
     fragment,
@@ -35,6 +36,7 @@ from stirrup.web.present import steps
 from stirrup.web.problems import Problem
 
 router = APIRouter(route_class=DbRoute, prefix="/api")
+reading = APIRouter(route_class=ReadRoute, prefix="/api")
 
 
 class Typed(BaseModel):
@@ -135,7 +137,7 @@ def redo(build_id: int) -> Done:
     return Done(number=stored.number, words=stored.can_undo or "", merged=[])
 
 
-@router.post("/builds/{build_id}/preview", name="api_preview")
+@reading.post("/builds/{build_id}/preview", name="api_preview")
 def preview(build_id: int, asked: Asked) -> JSONResponse:
     """Drawings, findings and strip for a change that is not made."""
     who = viewer()

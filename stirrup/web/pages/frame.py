@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 import functools
 import inspect
 from collections.abc import Callable
@@ -37,20 +38,32 @@ PAGES = (
 )
 
 
+def _within(endpoint: Callable[..., Any], transaction: bool) -> Callable[..., Any]:
+    """The endpoint with a database connection of its own thread around it."""
+    if inspect.iscoroutinefunction(endpoint):
+        return endpoint
+
+    @functools.wraps(endpoint)
+    def connected(*args: Any, **kwargs: Any) -> Any:
+        around = DATABASE.obj.atomic() if transaction else contextlib.nullcontext()
+        with DATABASE.obj.connection_context(), around:
+            return endpoint(*args, **kwargs)
+
+    return connected
+
+
 class DbRoute(APIRoute):
     """Each request in one connection and one transaction, in the endpoint's own thread."""
 
     def __init__(self, path: str, endpoint: Callable[..., Any], **kw: Any) -> None:
-        if not inspect.iscoroutinefunction(endpoint):
-            inner = endpoint
+        super().__init__(path, _within(endpoint, True), **kw)
 
-            @functools.wraps(inner)
-            def in_transaction(*args: Any, **kwargs: Any) -> Any:
-                with DATABASE.obj.connection_context(), DATABASE.obj.atomic():
-                    return inner(*args, **kwargs)
 
-            endpoint = in_transaction
-        super().__init__(path, endpoint, **kw)
+class ReadRoute(APIRoute):
+    """For what only reads and must be quick: a connection without a transaction."""
+
+    def __init__(self, path: str, endpoint: Callable[..., Any], **kw: Any) -> None:
+        super().__init__(path, _within(endpoint, False), **kw)
 
 
 @dataclass(frozen=True)

@@ -57,7 +57,7 @@ def create_app(database_url: str, secret: str | None = None) -> FastAPI:
         dependencies=[Depends(security.check_csrf)],
     )
     app.state.database = database
-    app.add_middleware(GZipMiddleware, minimum_size=800, compresslevel=3)
+    app.add_middleware(GZipMiddleware, minimum_size=800, compresslevel=1)
     app.add_middleware(
         SessionMiddleware,
         secret_key=secret or secrets.token_urlsafe(32),

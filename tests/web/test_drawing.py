@@ -93,7 +93,7 @@ def test_the_strip_turns_the_boat_by_her_trim_and_list() -> None:
     report = leaning.cases[0].report
     assert report is not None and report.list_deg > 0 and report.trim_deg > 0
     side = paths(strip.silhouette(leaning, report), "hull-line")[0]
-    keel_aft, keel_fore = side[0], max(side[:33], key=lambda p: p[0])
+    keel_aft, keel_fore = side[0], max(side[:20], key=lambda p: p[0])
     slope = math.degrees(math.atan2(keel_aft[1] - keel_fore[1], keel_fore[0] - keel_aft[0]))
     assert slope == pytest.approx(report.trim_deg, abs=0.3)
     stern = paths(strip.stern(leaning, report), "transom-fill")[0]

@@ -24,8 +24,8 @@ HEAVY_KG = 4.0
 
 
 def thin(line: np.ndarray) -> np.ndarray:
-    """Every second point of a refined line: more than a drawing this size can show."""
-    return np.concatenate([line[:-1:2], line[-1:]])
+    """Every third point of a refined line: more than a drawing this size can show."""
+    return np.concatenate([line[:-1:3], line[-1:]])
 
 
 def profile_ring(surface: HullSurface) -> list[Pair]:

@@ -28,7 +28,35 @@ async function send(input) {
   }
 }
 
+// A price belongs to the shop, not to the plan: it goes its own way, with the same manners.
+async function sendPrice(input) {
+  const response = await fetch(input.form.action, {
+    method: "POST", body: new FormData(input.form), headers: { Accept: "application/json" },
+  });
+  if (response.ok) {
+    input.dataset.was = input.value;
+    clearError(input);
+    await refresh();
+    return;
+  }
+  const problem = await response.json();
+  showError(document.getElementById(input.id) ?? input, problem.detail || problem.title, input.value);
+}
+
+function listenToPrices() {
+  document.addEventListener("change", (event) => {
+    const input = event.target;
+    if (input.matches("form.price [name=price]") && input.value !== input.dataset.was) sendPrice(input);
+  });
+  document.addEventListener("submit", (event) => {
+    if (!event.target.matches("form.price")) return;
+    event.preventDefault();
+    event.target.querySelector("[name=price]").blur();
+  });
+}
+
 export function listenToFields() {
+  listenToPrices();
   document.addEventListener("change", (event) => {
     const input = event.target;
     if (!input.matches("form.field [name=text]")) return;

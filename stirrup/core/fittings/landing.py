@@ -7,11 +7,15 @@ from dataclasses import dataclass
 
 import numpy as np
 from shapely.geometry import Polygon
+from shapely.geometry.base import BaseGeometry
 
 from stirrup.core.findings import Finding, Input, Quantity, Working
 from stirrup.core.fittings.contract import Site
-from stirrup.core.fittings.edges import breadths_at
+from stirrup.core.fittings.edges import breadths_at, inside_region, largest
+from stirrup.core.memo import Memo
 from stirrup.core.parts.model import Panel
+
+LEVELS = Memo(64)
 
 
 @dataclass(frozen=True)
@@ -23,6 +27,27 @@ class Level:
     under: float
     height: float
     leg: float
+
+
+def level_room(site: Site, height: float, under: float, gap: float) -> tuple[Polygon, BaseGeometry]:
+    """Inside of the hull between underside and top, and what of it a panel may cover.
+
+    The second is the first less the gap and less the structure that stands through. Both
+    are kept: moving the panel's ends leaves them as they are. All lengths in m.
+    """
+
+    def find() -> tuple[Polygon, BaseGeometry]:
+        inside = [inside_region(site.surface, z) for z in (under, height)]
+        hull = largest(inside[0].intersection(inside[1]))
+        room: BaseGeometry = hull.buffer(-gap, join_style="mitre")
+        for thing in site.obstacles:
+            if thing.low < height and thing.high > under + 1e-6 and thing.kind != "lip":
+                room = room.difference(thing.footprint.buffer(gap, join_style="mitre"))
+        return hull, room
+
+    if not site.surface.key:
+        return find()
+    return LEVELS.get((site.surface.key, site.obstacles, height, under, gap), find)
 
 
 def existing_findings(level: Level, stations: list[float], site: Site) -> list[Finding]:

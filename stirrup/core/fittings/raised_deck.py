@@ -19,7 +19,6 @@ from stirrup.core.fittings.contract import Built, FittingBase, FittingKind, Hand
 from stirrup.core.fittings.edges import (
     breadth_at,
     breadths_at,
-    inside_region,
     largest,
     opening_angles_deg,
     path_length_m,
@@ -27,7 +26,7 @@ from stirrup.core.fittings.edges import (
     side_path,
 )
 from stirrup.core.fittings.joints import fastened
-from stirrup.core.fittings.landing import Level, existing_findings, lip_finding
+from stirrup.core.fittings.landing import Level, existing_findings, level_room, lip_finding
 from stirrup.core.hull.slices import region, section
 from stirrup.core.parts.catalogue import MATERIALS, plain, sheet, stick
 from stirrup.core.parts.model import Bought, Frame, Member, Panel, panel_rings
@@ -108,10 +107,8 @@ class _Deck:
 
 
 def _lay_out(c: RaisedDeck, site: Site) -> _Deck:
-    thickness = sheet(c.skin).thickness
-    under = c.height - thickness
-    inside = [inside_region(site.surface, z) for z in (under, c.height)]
-    hull = largest(inside[0].intersection(inside[1]))
+    under = c.height - sheet(c.skin).thickness
+    hull, room = level_room(site, c.height, under, c.gap_m)
     place = f"fittings.{c.id}"
     if hull.is_empty:
         low, high = site.surface.outside.low[2], site.surface.outside.high[2]
@@ -127,12 +124,7 @@ def _lay_out(c: RaisedDeck, site: Site) -> _Deck:
             f"{x0:.3f} to {fore:.3f} m",
             f"{place}.aft",
         )
-    inner = hull.buffer(-c.gap_m, join_style="mitre")
-    outline = largest(inner.intersection(box(c.aft, -20, fore, 20)))
-    for thing in site.obstacles:
-        if thing.low < c.height and thing.high > under + 1e-6 and thing.kind != "lip":
-            notch = thing.footprint.buffer(c.gap_m, join_style="mitre")
-            outline = largest(outline.difference(notch))
+    outline = largest(room.intersection(box(c.aft, -20, fore, 20)))
     if outline.is_empty:
         raise CoreError("nothing is left of the deck's outline", place)
     # the mesh's columns leave points nearer than a scribed line is wide

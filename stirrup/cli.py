@@ -11,10 +11,11 @@ import json
 import sys
 from typing import Any, NoReturn
 
-from stirrup.core.afloat.cases import case_names, find_case, float_case, righting_case
+from stirrup.core.afloat.cases import case_names, float_case, righting_case
 from stirrup.core.afloat.report import FloatReport
 from stirrup.core.afloat.righting import DEFAULT_HEELS, RightingCurve
-from stirrup.core.derive import derive, derive_fittings, derive_vessel
+from stirrup.core.afloat.standard import case_by_name
+from stirrup.core.derive import derive, derive_fittings, derive_footing, derive_vessel
 from stirrup.core.errors import CoreError, NoEquilibriumError
 from stirrup.core.hull.slices import buttock, section, waterplane
 from stirrup.exchange import buildfile
@@ -77,12 +78,13 @@ def _float_table(reports: list[FloatReport]) -> None:
 def _float(args: argparse.Namespace) -> int:
     plan = buildfile.read(args.build)
     vessel, built = derive_vessel(plan), derive_fittings(plan)
-    names = [find_case(plan, args.case).name] if args.case else case_names(plan)
+    footing = derive_footing(plan, vessel.surface, built)
+    names = [args.case] if args.case else case_names(plan)
     results: list[dict[str, object]] = []
     reports, code = [], 0
     for name in names:
         try:
-            report = float_case(plan, vessel, built, find_case(plan, name))
+            report = float_case(plan, vessel, built, case_by_name(plan, footing, name))
             reports.append(report)
             results.append(report.as_json())
         except NoEquilibriumError as error:
@@ -120,12 +122,13 @@ def _righting(args: argparse.Namespace) -> int:
     plan = buildfile.read(args.build)
     heels = _heels(args.heels)
     vessel, built = derive_vessel(plan), derive_fittings(plan)
-    names = [find_case(plan, args.case).name] if args.case else case_names(plan)
+    footing = derive_footing(plan, vessel.surface, built)
+    names = [args.case] if args.case else case_names(plan)
     results: list[dict[str, Any]] = []
     code = 0
     for name in names:
         try:
-            curve = righting_case(plan, vessel, built, find_case(plan, name), heels)
+            curve = righting_case(plan, vessel, built, case_by_name(plan, footing, name), heels)
             results.append(_curve_json(curve))
         except NoEquilibriumError as error:
             code = NO_FLOAT

@@ -19,16 +19,16 @@ from stirrup.core.afloat.cases import (
     Vessel,
     aboard,
     build_vessel,
-    case_names,
-    find_case,
     ledger,
     staying,
     total_mass_kg,
 )
 from stirrup.core.afloat.checks import float_findings
 from stirrup.core.afloat.equilibrium import QUICK_TOLERANCE, TOLERANCE, State, equilibrium
+from stirrup.core.afloat.ground import Footing
 from stirrup.core.afloat.ledger import Entry, Load, add_loads, sum_load
 from stirrup.core.afloat.report import FloatReport, float_report
+from stirrup.core.afloat.standard import load_cases
 from stirrup.core.cutting.sheets import Blank, SheetJob, SheetLayout, lay_out
 from stirrup.core.cutting.sticks import Piece, StickJob, StickLayout, lay_out_sticks
 from stirrup.core.errors import CoreError, NoEquilibriumError
@@ -40,7 +40,7 @@ from stirrup.core.hull.mesh import HullSurface, build_surface
 from stirrup.core.memo import Key, Memo
 from stirrup.core.money.cost import Cost, Need, gather, price_up
 from stirrup.core.parts.catalogue import Prices, sheet, stick
-from stirrup.core.plan.model import AS_FOUND, PLANNED_EMPTY, Plan
+from stirrup.core.plan.model import AS_FOUND, PLANNED_EMPTY, LoadCase, Plan
 
 MEMO = Memo()
 # last floating position of each case: only where the search starts, never a result
@@ -65,8 +65,10 @@ class Derived:
     vessel: Vessel
     obstacles: tuple[Obstacle, ...]
     built: tuple[Built, ...]
+    footing: Footing
     planned: tuple[Entry, ...]
     found: tuple[Entry, ...]
+    load_cases: tuple[LoadCase, ...]
     cases: tuple[CaseResult, ...]
     sheets: tuple[SheetLayout, ...]
     sticks: tuple[StickLayout, ...]
@@ -85,6 +87,17 @@ class Derived:
     def case(self, name: str) -> CaseResult:
         """Result of a case by name. Raises KeyError."""
         return next(c for c in self.cases if c.name == name)
+
+    def load_case(self, name: str) -> LoadCase:
+        """Who and what is aboard in a case, everybody on his feet. Raises KeyError."""
+        found = next((c for c in self.load_cases if c.name == name), None)
+        if found is None:
+            raise KeyError(name)
+        return found
+
+    def base(self, name: str) -> tuple[Entry, ...]:
+        """The ledger that a case starts from."""
+        return self.found if name == AS_FOUND else self.planned
 
     def fitting(self, id_: str) -> Built | None:
         """What a fitting makes, by its id."""
@@ -171,6 +184,11 @@ def derive_fittings(plan: Plan) -> tuple[Built, ...]:
     return built
 
 
+def derive_footing(plan: Plan, surface: HullSurface, built: tuple[Built, ...]) -> Footing:
+    """The walkable surfaces of a plan."""
+    return Footing(surface, built, _obstacles(plan), {f.id: f.name for f in plan.fittings})
+
+
 def _solve(
     vessel: Vessel,
     name: str,
@@ -198,6 +216,7 @@ def _afloat(
     vessel: Vessel,
     planned: tuple[Entry, ...],
     found: tuple[Entry, ...],
+    cases: Iterable[LoadCase],
     quick: bool,
 ) -> tuple[CaseResult, ...]:
     """Every case; each starts from the position of "planned, empty", which is close."""
@@ -205,8 +224,8 @@ def _afloat(
     near: State | None = None
     sums = {False: sum_load(planned), True: sum_load(found)}
     keys = {False: Key(planned), True: Key(found)}
-    for name in case_names(plan):
-        case, as_found = find_case(plan, name), name == AS_FOUND
+    for case in cases:
+        name, as_found = case.name, case.name == AS_FOUND
         base = found if as_found else planned
         kept = staying(base, case) if case.without else base
         rows, liquids = aboard(plan, case)
@@ -288,7 +307,9 @@ def _derive(plan: Plan, prices: Prices, quick: bool) -> Derived:
     built, findings = _fittings(plan, vessel.surface, obstacles)
     planned = tuple(ledger(plan, vessel, built, as_found=False))
     found = tuple(ledger(plan, vessel, built, as_found=True))
-    cases = _afloat(plan, vessel, planned, found, quick)
+    footing = derive_footing(plan, vessel.surface, built)
+    loaded = load_cases(plan, footing)
+    cases = _afloat(plan, vessel, planned, found, loaded, quick)
     sheets = _sheets(built, prices, quick)
     sticks = _sticks(built, prices, quick)
     wishes = plan.wishes
@@ -299,8 +320,17 @@ def _derive(plan: Plan, prices: Prices, quick: bool) -> Derived:
     findings += float_findings(reports, cost.budget, cost.total)
     findings.sort(key=lambda f: LEVELS.index(f.level))
     return Derived(
-        plan, vessel, obstacles, built, planned, found, cases, sheets, sticks, cost, tuple(findings)
-    )
+        plan, vessel, obstacles, built, footing, planned, found, loaded, cases, sheets, sticks, cost,
+        tuple(findings),
+    )  # fmt: skip
 
 
-__all__ = ["AS_FOUND", "PLANNED_EMPTY", "CaseResult", "Derived", "derive", "derive_vessel"]
+__all__ = [
+    "AS_FOUND",
+    "PLANNED_EMPTY",
+    "CaseResult",
+    "Derived",
+    "derive",
+    "derive_footing",
+    "derive_vessel",
+]

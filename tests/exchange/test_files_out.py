@@ -69,4 +69,4 @@ def test_summary_holds_the_same_figures() -> None:
     assert data["added_kg"] == pytest.approx(DERIVED.added_kg)
     assert len(data["parts"]["panels"]) == sum(len(b.panels) for b in DERIVED.built)
     assert data["cost"]["total"] == str(DERIVED.cost.total)
-    assert {c["case"] for c in data["cases"]} == {"planned, empty", "as found"}
+    assert [c["case"] for c in data["cases"]][:2] == ["planned, empty", "as found"]

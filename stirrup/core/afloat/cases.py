@@ -154,17 +154,6 @@ def ledger(plan: Plan, vessel: Vessel, built: Iterable[Built], as_found: bool) -
     return rows
 
 
-def find_case(plan: Plan, name: str) -> LoadCase:
-    """Load case by name, the two reserved ones included. Raises CoreError."""
-    if name in RESERVED:
-        return LoadCase(name=name)
-    for case in plan.cases:
-        if case.name == name:
-            return case
-    names = ", ".join(f"“{n}”" for n in case_names(plan))
-    raise CoreError(f"no case “{name}”; cases: {names}", "case")
-
-
 def case_names(plan: Plan) -> list[str]:
     """Names of all cases in the order they are reported."""
     return [*RESERVED, *(c.name for c in plan.cases)]

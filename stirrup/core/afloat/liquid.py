@@ -95,7 +95,10 @@ class Liquid:
         wanted = self.fill * box.volume_m3
         reach = box.vertices @ n
         low, high = float(reach.min()), float(reach.max())
-        level = low + self.fill * (high - low)
+        # where the surface would be if it met the four walls only: close by in small angles
+        level = float(n[2]) * self.fill * self.size[2]
+        if not low < level < high:
+            level = low + self.fill * (high - low)
         part = cut(box, n, level)
         for _ in range(60):
             error = part.volume_m3 - wanted

@@ -9,6 +9,7 @@ from itertools import pairwise
 
 import numpy as np
 from numpy.typing import NDArray
+from scipy.integrate import simpson
 from scipy.optimize import brentq
 
 from stirrup.core.afloat.equilibrium import (
@@ -27,18 +28,24 @@ Array = NDArray[np.float64]
 DEFAULT_HEELS = tuple(float(h) for h in range(0, 95, 5))
 SEARCH_TO_DEG = 90.0
 SEARCH_STEP_DEG = 2.5
+AREA_STEP_DEG = 5.0
 HOP_DEG = 7.5  # longest change of heel between two held positions
 
 
 @dataclass(frozen=True)
 class RightingCurve:
-    """heel_deg and gz_m of equal length; angles null where there is none up to 90 degrees."""
+    """heel_deg and gz_m of equal length; angles null where there is none up to 90 degrees.
+
+    area_m_rad: under the curve from upright to flooding, or to the range when that comes
+    first, or to 90 degrees; null when the angles were not asked for.
+    """
 
     case: str
     heel_deg: tuple[float, ...]
     gz_m: tuple[float, ...]
     flooding_deg: float | None
     range_deg: float | None
+    area_m_rad: float | None = None
 
 
 def righting_arm_m(state: State, mass_kg: float) -> float:
@@ -86,6 +93,15 @@ def _first_fall(f: Callable[[float], float], start: float, end: float) -> float 
     return None
 
 
+def _area_m_rad(walk: _Walk, end_deg: float) -> float:
+    """Area under the curve from upright to `end_deg` by Simpson's rule [m·rad]."""
+    if end_deg <= 0.01:
+        return 0.0
+    steps = 2 * max(2, math.ceil(end_deg / AREA_STEP_DEG / 2))
+    heels = [end_deg * k / steps for k in range(steps + 1)]
+    return float(simpson([walk.gz(h) for h in heels], x=np.radians(heels)))
+
+
 def righting_curve(
     case: str,
     solid: Solid,
@@ -107,7 +123,7 @@ def righting_curve(
             raise CoreError(f"read {heel}; accepted: degrees from -180 to 180", "heels")
     walk = _Walk(solid, load, density)
     gz = {h: walk.gz(h) for h in sorted(heels_deg, key=abs)}
-    flooding = vanishing = None
+    flooding = vanishing = area = None
     if with_angles:
         points = np.concatenate([sheers, np.array([p for _, p in floods]).reshape(-1, 3)])
 
@@ -119,10 +135,12 @@ def righting_curve(
         flooding = 0.0 if dry(0.0) <= 0 else _first_fall(dry, 0.0, end)
         balance = math.degrees(walk.stable.heel)
         vanishing = _first_fall(walk.gz, max(balance + 0.01, 0.0) + 1e-6, end)
+        area = _area_m_rad(walk, min(x for x in (flooding, vanishing, 90.0) if x is not None))
     return RightingCurve(
         case,
         tuple(float(h) for h in heels_deg),
         tuple(gz[h] for h in heels_deg),
         flooding,
         vanishing,
+        area,
     )

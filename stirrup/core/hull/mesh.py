@@ -187,6 +187,11 @@ class HullSurface:
         """Every strip moved inward along its normal by its skin, mitred at the lines."""
         return _inside(self.outside, self.thickness, self.mirrored)
 
+    def inside_at(self, factor: float) -> Solid:
+        """The inside of a skin `factor` times as thick."""
+        thick = {group: t * factor for group, t in self.thickness.items()}
+        return _inside(self.outside, thick, self.mirrored)
+
     @cached_property
     def sheers(self) -> Array:
         """Points of both sheers, port first, shape (2n, 3)."""

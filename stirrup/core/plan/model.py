@@ -14,6 +14,7 @@ from stirrup.core.document import Box, Document, Id, MassPoint, Name, Point, Sha
 from stirrup.core.fittings.contract import FittingBase
 from stirrup.core.fittings.registry import Fitting
 from stirrup.core.hull.model import Hull, KnuckleLine
+from stirrup.core.plan.measured import Measured
 
 AS_FOUND = "as found"
 PLANNED_EMPTY = "planned, empty"
@@ -38,6 +39,15 @@ class Water(Document):
     )
 
 
+class Slide(Document):
+    """How far a thing may be moved from where it is, for the balance solver."""
+
+    fore: float = Field(0.0, ge=0, le=20, title="Forward", description="[m]")
+    aft: float = Field(0.0, ge=0, le=20, title="Aft", description="[m]")
+    port: float = Field(0.0, ge=0, le=5, title="To port", description="[m]")
+    starboard: float = Field(0.0, ge=0, le=5, title="To starboard", description="[m]")
+
+
 class Item(Document):
     """Anything loose or bolted on that weighs: motor, battery, cooler, anchor."""
 
@@ -49,6 +59,7 @@ class Item(Document):
     in_hull_mass: bool = False
     density: float | None = Field(None, gt=0, description="[kg/m3], for the swamped state")
     volume_buoyant: float | None = Field(None, ge=0, description="[m3]")
+    slide: Slide | None = None
 
     @property
     def title(self) -> str:
@@ -87,7 +98,13 @@ class BuoyantVolume(Document):
     lines: tuple[KnuckleLine, ...] | None = Field(None, min_length=2, max_length=60)
     box: Box | None = None
     density: float = Field(0.0, ge=0, le=3000, description="of the volume [kg/m3]")
-    stage: Stage = "added"
+    stage: Stage | Literal["considered"] = "added"
+    option: str = Field("", max_length=40, description="volumes of one option are compared together")
+    cost: Decimal | None = Field(None, ge=0, le=1_000_000, decimal_places=2)
+
+    @property
+    def title(self) -> str:
+        return self.name or self.id
 
     @model_validator(mode="after")
     def _one_shape(self) -> BuoyantVolume:
@@ -108,10 +125,20 @@ class Existing(Shaped):
 class Label(Document):
     """The maker's capacity label."""
 
-    persons_kg: float | None = Field(None, gt=0)
-    total_kg: float | None = Field(None, gt=0)
-    power_kw: float | None = Field(None, gt=0)
-    persons: int | None = Field(None, gt=0)
+    persons_kg: float | None = Field(None, gt=0, title="Persons", description="[kg]")
+    total_kg: float | None = Field(None, gt=0, title="Persons, motor, gear", description="[kg]")
+    power_kw: float | None = Field(None, gt=0, title="Power, kW")
+    persons: int | None = Field(None, gt=0, title="Number of persons")
+
+
+class Propulsion(Document):
+    """What the screening of a boat without a label asks about motor and transom."""
+
+    kind: Literal["outboard", "inboard", "none"] = Field("outboard", title="Motor")
+    remote_steering: bool = Field(False, title="Steered from a wheel")
+    transom_height: float | None = Field(
+        None, gt=0, le=3, title="Transom height", description="[m]; empty: motor well or sheer"
+    )
 
 
 class Person(Document):
@@ -122,6 +149,9 @@ class Person(Document):
     posture: Literal["standing", "seated", "lying"] = "standing"
     at: Point
     name: str = Field("", max_length=60)
+    settle: bool = Field(
+        False, title="On whatever is under them", description="the height follows the plan"
+    )
 
     @property
     def centre(self) -> Point:
@@ -163,12 +193,14 @@ class Plan(Document):
     fittings: tuple[Fitting, ...] = ()
     cases: tuple[LoadCase, ...] = Field((), max_length=60)
     label: Label | None = None
+    propulsion: Propulsion = Propulsion()
+    measured: tuple[Measured, ...] = Field((), max_length=200)
     wishes: Wishes = Wishes()
 
     @model_validator(mode="after")
     def _consistent(self) -> Plan:
         named: dict[str, str] = {}
-        for group in ("items", "tanks", "buoyancy", "existing", "fittings"):
+        for group in ("items", "tanks", "buoyancy", "existing", "fittings", "measured"):
             for k, thing in enumerate(getattr(self, group)):
                 if thing.id in named:
                     raise ValueError(

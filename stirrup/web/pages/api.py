@@ -147,7 +147,7 @@ def preview(build_id: int, asked: Asked) -> JSONResponse:
     change = _change(asked, stored_plan, who.units)
     plan = apply(stored_plan, change)
     derived = derive(plan, own, quick=True)
-    case = chosen_case(plan, asked.case)
+    case = chosen_case(derived, asked.case)
     body: dict[str, Any] = {
         "number": number,
         "read_as": _value_text(plan, change, who.units),

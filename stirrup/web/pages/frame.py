@@ -105,10 +105,12 @@ def open_build(build_id: int) -> Opened:
     return Opened(stored, derive(stored.plan, prices(who.shop_id)), who)
 
 
-def chosen_case(plan: Plan, name: str | None) -> LoadCase:
+def chosen_case(derived: Derived, name: str | None) -> LoadCase:
     """The load case of that name; planned and empty when there is none."""
-    found = next((c for c in plan.cases if c.name == name), None)
-    return found or LoadCase(name=name if name == "as found" else PLANNED_EMPTY)
+    try:
+        return derived.load_case(name or PLANNED_EMPTY)
+    except KeyError:
+        return derived.load_case(PLANNED_EMPTY)
 
 
 def case_parameter(case: str | None = None) -> str | None:
@@ -156,7 +158,8 @@ def strip_context(
 
 def _changes(now: Derived, before: Derived, case: LoadCase) -> dict[str, Any]:
     """Differences to the stored plan, for the small figures."""
-    old, new = before.case(case.name).report, now.case(case.name).report
+    earlier = next((c for c in before.cases if c.name == case.name), None)
+    old, new = earlier.report if earlier else None, now.case(case.name).report
     change: dict[str, Any] = {
         "added_kg": now.added_kg - before.added_kg,
         "cost": now.cost.total - before.cost.total,
@@ -169,7 +172,7 @@ def _changes(now: Derived, before: Derived, case: LoadCase) -> dict[str, Any]:
 
 def build_context(opened: Opened, request: Request, page: str, case: str | None) -> dict[str, Any]:
     """Context of a build page: frame, strip, findings by page."""
-    chosen = chosen_case(opened.plan, case)
+    chosen = chosen_case(opened.derived, case)
     open_by_page: dict[str, int] = {}
     for finding in opened.derived.findings:
         if finding.level in ("stop", "mend"):

@@ -177,7 +177,7 @@ def preview_parts(
     derived: Derived, plan: Plan, case: str | None, units: Units, chosen: str, at: float | None
 ) -> dict[str, Any]:
     """Drawings, findings and the chosen thing's sums for an uncommitted plan."""
-    shown = chosen_case(plan, case)
+    shown = chosen_case(derived, case)
     x = section_at(derived, at, chosen)
     return {
         "views": drawings(derived, shown, units, chosen, x),

@@ -1,0 +1,114 @@
+"""What is under somebody's feet: a deck, a thwart, or the bottom of the boat."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, field
+from functools import cached_property
+
+import numpy as np
+from numpy.typing import NDArray
+from shapely.geometry import Point as FlatPoint
+
+from stirrup.core.fittings.contract import Built, Obstacle
+from stirrup.core.hull.mesh import HullSurface
+from stirrup.core.plan.model import LoadCase
+
+Array = NDArray[np.float64]
+
+STANDABLE = 0.5  # least upward share of a surface's normal to stand on: slopes up to 60°
+CARRYING = ("thwart", "other")  # existing structure that carries a person
+
+
+@dataclass(frozen=True)
+class Ground:
+    """Height above the baseline [m] and what it is."""
+
+    height_m: float
+    name: str
+
+
+@dataclass(frozen=True)
+class Footing:
+    """The boat's walkable surfaces; ask it for the ground at a place."""
+
+    surface: HullSurface
+    built: tuple[Built, ...] = ()
+    obstacles: tuple[Obstacle, ...] = ()
+    names: Mapping[str, str] = field(default_factory=dict)
+
+    def _near(self, x: float) -> NDArray[np.intp]:
+        """Numbers of the inside's triangles that x lies within."""
+        along = self._along
+        return np.nonzero((along[:, 0] <= x) & (x <= along[:, 1]))[0]
+
+    @cached_property
+    def _along(self) -> Array:
+        """(T, 2) least and greatest x of every triangle of the inside."""
+        x = self.surface.inside.corners[:, :, 0]
+        return np.column_stack([x.min(axis=1), x.max(axis=1)])
+
+    def bottom_m(self, x: float, y: float) -> float | None:
+        """Height of the inside of the bottom under (x, y) [m]; None where nobody can stand."""
+        inside = self.surface.inside
+        near = self._near(x)
+        a, b, c = (inside.corners[near, k] for k in range(3))
+        # twice the signed areas of the three triangles that (x, y) makes with the corners in plan
+        u = (b[:, 0] - x) * (c[:, 1] - y) - (c[:, 0] - x) * (b[:, 1] - y)
+        v = (c[:, 0] - x) * (a[:, 1] - y) - (a[:, 0] - x) * (c[:, 1] - y)
+        w = (a[:, 0] - x) * (b[:, 1] - y) - (b[:, 0] - x) * (a[:, 1] - y)
+        whole = u + v + w
+        hit = np.abs(whole) > 1e-12
+        hit &= ((u >= 0) & (v >= 0) & (w >= 0)) | ((u <= 0) & (v <= 0) & (w <= 0))
+        if not hit.any():
+            return None
+        z = (u[hit] * a[hit, 2] + v[hit] * b[hit, 2] + w[hit] * c[hit, 2]) / whole[hit]
+        low = int(np.argmin(z))
+        normal = inside.normals2[near][hit][low]
+        if abs(normal[2]) < STANDABLE * float(np.linalg.norm(normal)):
+            return None
+        return float(z[low])
+
+    def at(self, x: float, y: float) -> Ground | None:
+        """The highest thing to stand or sit on at (x, y), or None outside of the boat."""
+        spot = FlatPoint(x, y)
+        best: Ground | None = None
+        bottom = self.bottom_m(x, y)
+        if bottom is not None:
+            best = Ground(bottom, "bottom")
+        for fitting in self.built:
+            decked = any(s.role == "deck" for s in fitting.shapes)
+            if decked and fitting.region.covers(spot) and (best is None or fitting.top_m > best.height_m):
+                best = Ground(fitting.top_m, self.names.get(fitting.fitting, fitting.fitting))
+        for thing in self.obstacles:
+            carries = thing.kind in CARRYING and thing.high < 5
+            if carries and thing.footprint.covers(spot) and (best is None or thing.high > best.height_m):
+                best = Ground(thing.high, thing.name)
+        return best
+
+
+def ground_grid(footing: Footing, x: Array, y: Array) -> Array:
+    """Heights of the ground at every (x, y), shape (ny, nx) [m]; NaN where nobody can stand."""
+    rows = [[footing.at(float(a), float(b)) for a in x] for b in y]
+    return np.array([[g.height_m if g else np.nan for g in row] for row in rows])
+
+
+def settled(cases: Iterable[LoadCase], footing: Footing) -> tuple[LoadCase, ...]:
+    """Cases whose people with `settle` stand or sit on what is under them.
+
+    Somebody over nothing keeps the height that the plan gives.
+    """
+    out = []
+    for case in cases:
+        if not any(p.settle for p in case.crew):
+            out.append(case)
+            continue
+        crew = []
+        for person in case.crew:
+            ground = footing.at(person.at[0], person.at[1]) if person.settle else None
+            if ground is not None:
+                at = (person.at[0], person.at[1], ground.height_m)
+                person = person.model_copy(update={"at": at})
+            crew.append(person)
+        out.append(case.model_copy(update={"crew": tuple(crew)}))
+    return tuple(out)

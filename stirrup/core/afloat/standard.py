@@ -1,0 +1,176 @@
+"""Load cases that every plan has, made from the plan and following it.
+
+Source: handbook of the trade, chapter 2. A case of the build with the same name takes the
+place of the one made here.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from stirrup.core.afloat.ground import Footing, settled
+from stirrup.core.document import MassPoint
+from stirrup.core.errors import CoreError
+from stirrup.core.fittings.contract import Built
+from stirrup.core.plan.model import (
+    RESERVED,
+    STANDARD_CREW_KG,
+    Item,
+    LoadCase,
+    Person,
+    Plan,
+    Tank,
+)
+
+SEAT_TOP_M = 0.42  # of a seat over the floor: working value
+RAIL_M = 0.20  # somebody at the rail stands this far in from the widest place he can
+STATURE_M = 1.75
+WELL_FILL, FUEL_FILL = 0.95, 0.5
+ABOARD_WITHOUT_LABEL = 2
+
+HELM, RAIL = "one at the helm", "everyone to one rail"
+BOW_DECK, BOW = "two on the bow deck", "two in the bow"
+AFT_WELL, AFT = "two aft, livewell full", "two aft"
+TRAILER, FULL = "on the trailer", "full to the maker's label"
+
+
+def _fuel(plan: Plan, fill: float) -> dict[str, float]:
+    return {t.id: fill for t in plan.tanks if t.liquid in ("petrol", "diesel")}
+
+
+def _is_well(tank: Tank) -> bool:
+    return tank.liquid not in ("petrol", "diesel")
+
+
+def _standing(x: float, y: float, name: str = "") -> Person:
+    return Person(
+        mass=STANDARD_CREW_KG, stature=STATURE_M, posture="standing", at=(x, y, 0.1), name=name, settle=True
+    )
+
+
+def _helm(plan: Plan, footing: Footing) -> Person:
+    """In the helm seat, else behind the console, else by the motor."""
+    there = [i for i in plan.items if i.stage != "removed"]
+    seats = [i for i in there if i.group == "seats"]
+    seat = next((i for i in seats if "helm" in i.name.lower()), seats[0] if seats else None)
+    console = next((i for i in there if i.group == "console"), None)
+    low, high = footing.surface.outside.low, footing.surface.outside.high
+    if seat is not None:
+        x, y = seat.mass.centre[0], seat.mass.centre[1]
+    elif console is not None:
+        x, y = console.mass.centre[0] - 0.5, console.mass.centre[1]
+    else:
+        x, y = float(low[0]) + 0.18 * float(high[0] - low[0]), 0.0
+    ground = footing.at(x, y)
+    floor = ground.height_m if ground else 0.1
+    return Person(
+        mass=STANDARD_CREW_KG, stature=STATURE_M, posture="seated", at=(x, y, floor + SEAT_TOP_M),
+        name="helm",
+    )  # fmt: skip
+
+
+def _deck(footing: Footing, fore: bool) -> Built | None:
+    """The foremost deck forward of the middle, or the aftmost one abaft it."""
+    middle = float(footing.surface.outside.low[0] + footing.surface.outside.high[0]) / 2
+    decks = [
+        b
+        for b in footing.built
+        if any(s.role == "deck" for s in b.shapes) and (b.region.centroid.x > middle) == fore
+    ]
+    return max(decks, key=lambda b: b.region.centroid.x * (1 if fore else -1), default=None)
+
+
+def _two(footing: Footing, fore: bool) -> list[Person]:
+    """Two people on the deck at that end, one to each side; else on the bottom."""
+    low, high = float(footing.surface.outside.low[0]), float(footing.surface.outside.high[0])
+    deck = _deck(footing, fore)
+    if deck is not None:
+        x0, _, x1, _ = deck.region.bounds
+        places = [(x0 + share * (x1 - x0), side) for share, side in ((0.6, 0.2), (0.3, -0.2))]
+    else:
+        share = 0.74 if fore else 0.16
+        places = [(low + share * (high - low) - 0.4 * k, side) for k, side in ((0, 0.2), (1, -0.2))]
+    return [_standing(x, y) for x, y in places]
+
+
+def _at_rail(footing: Footing, x: float, side: float) -> float:
+    """Half-width at which somebody can stand nearest to the rail [m]."""
+    beam = float(footing.surface.outside.high[1])
+    steps = 24
+    for k in range(steps, 0, -1):
+        y = beam * k / steps
+        if footing.at(x, side * y) is not None:
+            return max(0.0, y - RAIL_M) * side
+    return 0.0
+
+
+def _rail(plan: Plan, footing: Footing) -> list[Person]:
+    """Everybody the label allows, or three, along the side that off-centre gear favours."""
+    low, high = float(footing.surface.outside.low[0]), float(footing.surface.outside.high[0])
+    lean = sum(i.mass.value * i.mass.centre[1] for i in plan.items if i.stage != "removed")
+    side = -1.0 if lean < 0 else 1.0
+    count = plan.label.persons if plan.label and plan.label.persons else ABOARD_WITHOUT_LABEL
+    count = min(count, 12)
+    shares = [0.2 + 0.5 * k / max(1, count - 1) for k in range(count)]
+    places = [low + share * (high - low) for share in shares]
+    return [_standing(x, _at_rail(footing, x, side)) for x in places]
+
+
+def _full(plan: Plan, footing: Footing) -> LoadCase | None:
+    """Persons and gear up to the label, spread along the middle of the boat."""
+    label = plan.label
+    if label is None or not (label.persons_kg or label.total_kg):
+        return None
+    low, high = float(footing.surface.outside.low[0]), float(footing.surface.outside.high[0])
+    persons = label.persons_kg or min(label.total_kg or 0.0, STANDARD_CREW_KG)
+    count = label.persons or max(1, round(persons / STANDARD_CREW_KG))
+    crew = []
+    for k in range(count):
+        x = low + (high - low) * (0.25 + 0.4 * (k + 0.5) / count)
+        ground = footing.at(x, 0.0)
+        z = (ground.height_m if ground else 0.1) + SEAT_TOP_M
+        crew.append(Person(mass=persons / count, stature=STATURE_M, posture="seated", at=(x, 0.0, z)))
+    extra: tuple[Item, ...] = ()
+    motor = sum(i.mass.value for i in plan.items if i.group == "motor" and i.stage != "removed")
+    gear = (label.total_kg or 0.0) - persons - motor
+    if gear > 0:
+        x = low + 0.45 * (high - low)
+        ground = footing.at(x, 0.0)
+        mass = MassPoint(value=gear, centre=(x, 0.0, (ground.height_m if ground else 0.1) + 0.2),
+                         status="maker")  # fmt: skip
+        extra = (Item(id="label-gear", name="gear up to the label", mass=mass),)
+    return LoadCase(name=FULL, crew=tuple(crew), fills=_fuel(plan, 1.0), extra=extra)
+
+
+def standard_cases(plan: Plan, footing: Footing) -> tuple[LoadCase, ...]:
+    """The standard cases that the build has not made its own, people still to be settled."""
+    wells = {t.id: WELL_FILL for t in plan.tanks if _is_well(t)}
+    cases: Sequence[LoadCase | None] = (
+        LoadCase(name=TRAILER, fills=_fuel(plan, 1.0)),
+        LoadCase(name=HELM, crew=(_helm(plan, footing),), fills=_fuel(plan, FUEL_FILL)),
+        LoadCase(name=BOW_DECK if _deck(footing, True) else BOW, crew=tuple(_two(footing, True)),
+                 fills=_fuel(plan, FUEL_FILL)),
+        LoadCase(name=AFT_WELL if wells else AFT, crew=tuple(_two(footing, False)),
+                 fills=_fuel(plan, 1.0) | wells),
+        LoadCase(name=RAIL, crew=tuple(_rail(plan, footing)), fills=_fuel(plan, FUEL_FILL)),
+        _full(plan, footing),
+    )  # fmt: skip
+    own = {c.name for c in plan.cases}
+    return tuple(c for c in cases if c is not None and c.name not in own)
+
+
+def load_cases(plan: Plan, footing: Footing) -> tuple[LoadCase, ...]:
+    """Every case in the order it is reported: the reserved ones, the build's own, the
+    standard ones; people with `settle` stand on what is under them."""
+    reserved = [LoadCase(name=name) for name in RESERVED]
+    return settled([*reserved, *plan.cases, *standard_cases(plan, footing)], footing)
+
+
+def case_by_name(plan: Plan, footing: Footing, name: str) -> LoadCase:
+    """One case by its name, standard ones included. Raises CoreError with the names there are."""
+    cases = load_cases(plan, footing)
+    found = next((c for c in cases if c.name == name), None)
+    if found is None:
+        names = ", ".join(f"“{c.name}”" for c in cases)
+        raise CoreError(f"no case “{name}”; cases: {names}", "case")
+    return found

@@ -1,0 +1,59 @@
+"""What was measured on the real boat: weigh-ins, float checks, inclinings.
+
+Each names the load case that was aboard; results and comparisons are in afloat/learn.py.
+"""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from stirrup.core.document import Document, Id, Name
+
+Reading = Annotated[float, Field(gt=-5, lt=5)]
+
+
+class Scale(Document):
+    """One scale under the boat."""
+
+    force: float = Field(gt=0, le=100_000, title="Scale shows", description="[kg]")
+    x: float = Field(ge=-5, le=30, title="From transom", description="[m]")
+    y: float = Field(0.0, ge=-5, le=5, title="To port", description="[m]")
+
+
+class _Check(Document):
+    id: Id
+    case: Name = "planned, empty"
+    note: str = Field("", max_length=200)
+
+
+class WeighIn(_Check):
+    """Two or more scale readings at known places."""
+
+    kind: Literal["weigh_in"] = "weigh_in"
+    scales: tuple[Scale, ...] = Field(min_length=2, max_length=8)
+    spread: float = Field(0.5, gt=0, le=500, title="1 sigma of a scale", description="[kg]")
+
+
+class FloatCheck(_Check):
+    """Freeboards in still water: bow centre and both transom corners, sheer to water."""
+
+    kind: Literal["float_check"] = "float_check"
+    bow: Reading = Field(title="Freeboard at the bow", description="[m]")
+    port: Reading = Field(title="At the transom, port", description="[m]")
+    starboard: Reading = Field(title="At the transom, starboard", description="[m]")
+    spread: float = Field(0.005, gt=0, le=0.5, title="1 sigma of a reading", description="[m]")
+
+
+class Inclining(_Check):
+    """A known mass moved sideways, and the change of heel it makes."""
+
+    kind: Literal["inclining"] = "inclining"
+    mass: float = Field(gt=0, le=5000, title="Mass moved", description="[kg]")
+    distance: float = Field(gt=0, le=5, title="Moved sideways by", description="[m]")
+    heel_deg: float = Field(gt=0, le=20, title="Heel changed by, degrees")
+    spread_deg: float = Field(0.1, gt=0, le=5, title="1 sigma, degrees")
+
+
+Measured = Annotated[WeighIn | FloatCheck | Inclining, Field(discriminator="kind")]

@@ -1,0 +1,119 @@
+"""Capacity screening: each step by hand from the rule's own words."""
+
+import math
+
+import pytest
+
+from stirrup.core.afloat.screening import (
+    float_plane,
+    persons_number,
+    power_factor,
+    power_hp,
+    remainders,
+    screen,
+)
+from stirrup.core.derive import derive
+from stirrup.core.units import FOOT_M, POUND_KG
+from tests.boats import plan, skiff_plan
+
+
+def test_number_of_persons() -> None:
+    # (532 + 32) / 141 = 4 exactly; a pound less makes three
+    assert persons_number(532 * POUND_KG + 1e-6) == 4
+    assert persons_number(531 * POUND_KG) == 3
+    assert persons_number(50 * POUND_KG) == 0
+
+
+@pytest.mark.parametrize(
+    ("factor", "flat", "remote", "horsepower"),
+    [
+        (35, False, False, 3), (36, False, False, 5), (40, False, False, 7.5), (45, False, False, 10),
+        (52, False, False, 15), (52, True, False, 10), (36, True, False, 3), (35, True, False, 3),
+        # 2 · 80 - 90 = 70; 0.5 · 80 - 15 = 25; 0.8 · 80 - 25 = 39, up to 40
+        (80, False, True, 70), (80, True, False, 25), (80, False, False, 40),
+        # 0.5 · 61 - 15 = 15.5, up to 20
+        (61, True, False, 20),
+    ],
+)  # fmt: skip
+def test_power_table(factor: float, flat: bool, remote: bool, horsepower: float) -> None:
+    assert power_hp(factor, flat, remote) == horsepower
+
+
+def test_factor_is_length_times_transom_in_feet_rounded() -> None:
+    assert power_factor(14 * FOOT_M, 4.6 * FOOT_M) == 64  # 64.4
+
+
+def test_float_plane_of_the_box_is_its_lowest_opening() -> None:
+    vessel = derive(plan()).vessel
+    level, mass = float_plane(vessel)
+    assert level == pytest.approx(1.0) and mass == pytest.approx(8000)
+    data = plan()
+    floods = [{"name": "well", "at": (0.0, 0.0, 0.6)}]
+    hull = data.hull.model_validate({**data.hull.model_dump(), "floods": floods})
+    level, mass = float_plane(derive(data.model_copy(update={"hull": hull})).vessel)
+    assert level == pytest.approx(0.6) and mass == pytest.approx(4800)
+
+
+def test_capacity_of_the_box() -> None:
+    motor = {"id": "m", "group": "motor", "mass": {"value": 90.0, "centre": [0, 0, 0.6]}}
+    derived = derive(plan(mass=500.0, items=[motor], propulsion={"remote_steering": True}))
+    found = screen(derived.plan, derived.vessel, derived.planned)
+    # (8000 - 500) / 5 = 1500; less the motor 1410 kg; far above 550 lb, so no side test
+    assert found.capacity_kg == pytest.approx(1500)
+    assert found.persons_kg == pytest.approx(1410) and found.side_kg is None
+    # 4 m x 2 m = 13.12 ft x 6.56 ft = 86.1 -> 86; flat, wheel, 1 m transom: 2 · 86 - 90 = 82 -> 85 hp
+    assert found.flat and found.factor == 86
+    assert found.power_kw == pytest.approx(85 * 0.7457, abs=0.01)
+
+
+def test_small_boat_is_held_to_what_one_side_carries() -> None:
+    # box 3 x 1 x 0.25 m of 300 kg: (750 - 300) / 5 = 90 kg, under 550 lb: the side decides.
+    lines = [
+        {"name": n, "along": "straight", "points": [[0, y, z], [3, y, z]]}
+        for n, y, z in (("keel", 0, 0), ("chine", 0.5, 0), ("sheer", 0.5, 0.25))
+    ]
+    derived = derive(plan(lines=lines, mass=300.0, centre=(1.5, 0.0, 0.1)))
+    found = screen(derived.plan, derived.vessel, derived.planned)
+    assert found.capacity_kg == pytest.approx(90, abs=0.01)
+    assert found.side_kg is not None
+
+    # the mass w on one side (y = 0.375, z = 0.423) at which the wall-sided box just wets its
+    # sheer (the bilge stays under): T = (300 + w)/3000, tan h = (0.25 - T)/0.5; G over B: Σm (y + z tan) of the masses
+    # equals M (BM tan + (T/2 + BM tan²/2) tan), BM = 1/(12 T)
+    def off(w: float) -> float:
+        t = (300 + w) / 3000
+        tan = (0.25 - t) / 0.5
+        masses = w * (0.375 + 0.423 * tan) + 300 * 0.1 * tan
+        return masses - (300 + w) * (1 / (12 * t) * (1 + tan * tan / 2) + t / 2) * tan
+
+    low, high = 1.0, 200.0
+    for _ in range(60):
+        middle = (low + high) / 2
+        low, high = (middle, high) if off(middle) < 0 else (low, middle)
+    assert found.side_kg == pytest.approx(0.6 * low, rel=2e-3)
+    assert found.persons_kg == pytest.approx(found.side_kg)
+
+
+def test_inboards_and_long_boats_are_not_computed() -> None:
+    derived = derive(plan(propulsion={"kind": "inboard"}))
+    found = screen(derived.plan, derived.vessel, derived.planned)
+    assert found.power_kw is None and "inboards" in found.why_not
+    lines = [
+        {"name": n, "along": "straight", "points": [[0, y, z], [6.2, y, z]]}
+        for n, y, z in (("keel", 0, 0), ("chine", 1, 0), ("sheer", 1, 1))
+    ]
+    derived = derive(plan(lines=lines))
+    found = screen(derived.plan, derived.vessel, derived.planned)
+    assert found.power_kw is None and "20 ft" in found.why_not
+    assert math.isfinite(found.persons_kg)
+
+
+def test_label_less_crew_gear_motor_and_what_was_added() -> None:
+    motor = {"id": "m", "group": "motor", "mass": {"value": 60.0, "centre": [0, 0, 0.6]}}
+    built = skiff_plan(items=[motor], label={"persons_kg": 300.0, "total_kg": 450.0})
+    (row,) = remainders(built, added_kg=40.0, cases=[("two", 170.0, 20.0)])
+    assert row.left_persons_kg == pytest.approx(130)
+    # 450 - 170 - 20 - 60 - 40
+    assert row.left_total_kg == pytest.approx(160)
+    (bare,) = remainders(skiff_plan(), 40.0, [("two", 170.0, 20.0)])
+    assert bare.left_persons_kg is None and bare.left_total_kg is None

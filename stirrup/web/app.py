@@ -16,7 +16,18 @@ from starlette.types import Scope
 
 from stirrup.store.database import connect, migrate
 from stirrup.web import problems, security
-from stirrup.web.pages import api, cuts, files, layout, money, survey, yard
+from stirrup.web.pages import (
+    api,
+    cuts,
+    files,
+    float_sheets,
+    floating,
+    layout,
+    measured,
+    money,
+    survey,
+    yard,
+)
 
 STATIC = Path(__file__).parent / "static"
 MOST_BODY = 12_000_000
@@ -69,7 +80,7 @@ def create_app(database_url: str, secret: str | None = None) -> FastAPI:
     app.add_middleware(security.Headers)
     problems.install(app)
     app.mount(f"/static/{static_version()}", CachedStatic(directory=STATIC), name="static")
-    for page in (yard, survey, layout, cuts, money, files, api):
+    for page in (yard, survey, layout, floating, float_sheets, measured, cuts, money, files, api):
         app.include_router(page.router)
     app.include_router(api.reading)
     return app

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 import math
 import re
 from collections.abc import Mapping
@@ -11,6 +12,7 @@ from urllib.parse import quote, unquote
 from markupsafe import Markup, escape
 
 from stirrup.core.findings import Finding, Input, Quantity
+from stirrup.core.plan.changes import AnyChange
 from stirrup.core.units import LengthText, Units, length_text, write_mass
 from stirrup.exchange.summary import say
 
@@ -48,6 +50,11 @@ def quantity_html(quantity: Quantity, units: Units) -> Markup:
     return Markup('<span class="q">{}</span>').format(say(quantity, units))
 
 
+def amount_html(value: float, unit: str, units: Units) -> Markup:
+    """A number with its unit, lengths to the finer step."""
+    return quantity_html(Quantity(value, unit, unit == "m"), units)
+
+
 def sentence_html(template: str, values: Mapping[str, Quantity], units: Units) -> Markup:
     """A finding's sentence with its amounts put in."""
     shown = {key: quantity_html(q, units) for key, q in values.items()}
@@ -72,6 +79,11 @@ def step(name: str) -> str:
 def steps(path: str) -> tuple[str, ...]:
     """The steps of a path joined by slashes."""
     return tuple(unquote(part) for part in path.split("/"))
+
+
+def change_json(change: AnyChange) -> str:
+    """A change as the attribute of the button that makes it."""
+    return json.dumps(change.model_dump(mode="json"), separators=(",", ":"))
 
 
 def slug(path: str) -> str:

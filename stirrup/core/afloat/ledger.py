@@ -12,6 +12,8 @@ from stirrup.core.afloat.liquid import Liquid
 
 Array = NDArray[np.float64]
 
+GROWTH = 0.05
+
 
 @dataclass(frozen=True)
 class Entry:
@@ -73,6 +75,19 @@ def add_loads(a: Load, b: Load) -> Load:
         a.covariance + b.covariance,
         (*a.liquids, *b.liquids),
     )
+
+
+def growth_kg(entries: Iterable[Entry], found: Iterable[str]) -> float:
+    """Growth allowance: 5 % of computed and guessed additions, until a float check [kg].
+
+    found: ids that were aboard as found. Never part of the sums. Source: handbook of the
+    trade, chapter 2.
+    """
+    there = set(found)
+    return GROWTH * sum(
+        e.mass_kg for e in entries
+        if e.id not in there and e.status in ("computed", "guessed") and e.mass_kg > 0
+    )  # fmt: skip
 
 
 def centre_spread_m(load: Load) -> Array:

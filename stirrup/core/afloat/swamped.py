@@ -1,8 +1,9 @@
 """Swamped: the hull open to the water, what floats is material and closed volumes.
 
 The hull displaces only its own material: outside mesh less inside mesh, open at the top,
-with the skin made as thick as the hull's mass asks (ribs and rails spread over it). Items displace their mass over their density; a thing without a density counts with
-its full weight. Foam and other closed volumes displace what they are.
+with the skin made as thick as the hull's mass asks (ribs and rails spread over it). Items
+displace their mass over their density; a thing without a density counts with its full
+weight. Foam and other closed volumes displace what they are.
 
 Submerged weight of a solid: m (1 - ρw/ρ); flotation needed: Σ submerged weights /
 (ρw - ρfoam). Source: handbook of the trade, chapter 2. Screening, not an assessment.

@@ -16,11 +16,13 @@ from pydantic import BaseModel, JsonValue
 from pydantic.fields import FieldInfo
 
 from stirrup.core.errors import CoreError
-from stirrup.core.plan.changes import SetValue
+from stirrup.core.plan.changes import AnyChange, SetValue, Together
 from stirrup.core.plan.model import Plan
 from stirrup.core.units import Units, read_length_m, read_mass_kg, write_length, write_mass
 
 Kind = Literal["length", "mass", "choice", "flag", "text", "number", "money", "share"]
+
+WEIGHED = "weighed"
 
 # places whose kind the model's description does not say
 _SPECIAL: dict[str, Kind] = {"budget": "money", "tax_percent": "number"}
@@ -75,6 +77,12 @@ def kind_of_field(name: str, info: FieldInfo) -> FieldKind:
     return FieldKind("text", title, optional)
 
 
+def _empty(annotation: Any) -> Any:
+    """An object with nothing in it of an optional place, so that its fields can be named."""
+    model, _ = _strip_optional(annotation)
+    return model.model_construct() if isinstance(model, type) and issubclass(model, BaseModel) else None
+
+
 def kind_at(plan: Plan, path: tuple[str, ...]) -> FieldKind:
     """Kind of the value at a path. Raises CoreError when there is no such place."""
     here: Any = plan
@@ -101,6 +109,8 @@ def kind_at(plan: Plan, path: tuple[str, ...]) -> FieldKind:
             if last:
                 return kind_of_field(step, fields[step])
             here = getattr(owner, step)
+            if here is None:
+                here = _empty(fields[step].annotation)
         elif isinstance(here, dict):
             return FieldKind("share", step, True, (), 0.0, 1.0)
         else:
@@ -109,8 +119,9 @@ def kind_at(plan: Plan, path: tuple[str, ...]) -> FieldKind:
 
 
 def _number(text: str, what: str) -> float:
+    plain = text.strip().rstrip("%").strip()
     try:
-        return float(text.strip().rstrip("%"))
+        return int(plain) if plain.isdecimal() else float(plain)
     except ValueError:
         raise CoreError(f"read “{text}” as {what}; accepted: a number such as 12 or 7.5") from None
 
@@ -160,14 +171,37 @@ def limits_text(kind: FieldKind, units: Units) -> str:
     return f"{show(kind.least)} or more" if kind.least is not None else ""
 
 
-def read_entry(plan: Plan, path: tuple[str, ...], text: str, units: Units) -> SetValue:
-    """The change that typed text at a place means. Raises CoreError with that place."""
+def _weighed(plan: Plan, path: tuple[str, ...], text: str, units: Units) -> AnyChange:
+    """What a scale shows: value, status and spread of the mass at `path` in one step."""
+    value = read_entry(plan, (*path, "value"), text, units)
+    status = SetValue(path=(*path, "status"), value="weighed")
+    spread = SetValue(path=(*path, "spread"), value=None)
+    return Together(changes=(value, status, spread))
+
+
+def _whole(plan: Plan, path: tuple[str, ...], value: JsonValue) -> SetValue:
+    """Setting a value inside of an object that is not there yet makes the object."""
+    holder: Any = plan
+    for depth, step in enumerate(path[:-1], start=1):
+        holder = getattr(holder, step, holder) if isinstance(holder, BaseModel) else holder
+        if holder is None:
+            return SetValue(path=path[:depth], value={path[-1]: value})
+    return SetValue(path=path, value=value)
+
+
+def read_entry(plan: Plan, path: tuple[str, ...], text: str, units: Units) -> AnyChange:
+    """The change that typed text at a place means. Raises CoreError with that place.
+
+    The step "weighed" in place of a mass's value also says how the value is known.
+    """
+    if path[-1] == WEIGHED:
+        return _weighed(plan, path[:-1], text, units)
     kind = kind_at(plan, path)
     try:
         value = read_text(text, kind, units)
     except CoreError as error:
         raise CoreError(error.message, ".".join(path)) from None
-    if isinstance(value, float):
+    if isinstance(value, int | float) and not isinstance(value, bool):
         low = kind.least is not None and value < kind.least
         high = kind.most is not None and value > kind.most
         if low or high:
@@ -178,4 +212,4 @@ def read_entry(plan: Plan, path: tuple[str, ...], text: str, units: Units) -> Se
             )
     if kind.kind == "number" and path[-1] == "tax_percent":
         value = str(value)
-    return SetValue(path=path, value=value)
+    return _whole(plan, path, value)

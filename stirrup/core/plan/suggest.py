@@ -8,7 +8,7 @@ from stirrup.core.errors import CoreError
 from stirrup.core.fittings.edges import inside_region
 from stirrup.core.hull.mesh import HullSurface
 from stirrup.core.plan.changes import AddThing, AnyChange, RemoveThing, SetValue, Together
-from stirrup.core.plan.model import Plan
+from stirrup.core.plan.model import RESERVED, LoadCase, Plan
 
 
 def _free(taken: set[str], stem: str) -> str:
@@ -114,6 +114,40 @@ def new_extra(plan: Plan, case: str, surface: HullSurface) -> AddThing:
     id_ = _free(taken, "extra")
     value |= {"id": id_, "name": f"Extra {id_.rsplit('-', 1)[1]}", "stage": "found"}
     return AddThing(path=("cases", case, "extra"), value=value)
+
+
+def own_case(plan: Plan, case: LoadCase) -> AddThing:
+    """A case that follows the plan, taken over into the plan to be changed there."""
+    if case.name in RESERVED:
+        raise CoreError(f"“{case.name}” always is without crew; add a load case first", "cases")
+    return AddThing(path=("cases",), value=case.model_dump(mode="json"))
+
+
+def moved_person(plan: Plan, case: LoadCase, number: int, x: float, y: float) -> AnyChange:
+    """Somebody of a case goes to (x, y) [m] and stands or sits on what is there.
+
+    case: with everybody on his feet. A standard case becomes the plan's own by it. Raises
+    CoreError for a person that is not there.
+    """
+    if not 0 <= number < len(case.crew):
+        raise CoreError(f"there is no person {number + 1} in “{case.name}”", "cases")
+    person = case.crew[number]
+    name = person.name or f"person {number + 1}"
+    own = next((c for c in plan.cases if c.name == case.name), None)
+    at = [round(x, 4), round(y, 4), round(person.at[2], 4)]
+    settle = person.posture == "standing"
+    words = f"{case.name}: {name} moved"
+    if own is None:
+        value = own_case(plan, case).value
+        crew = value["crew"]
+        assert isinstance(crew, list)
+        crew[number] = {**crew[number], "at": at, "settle": settle}  # type: ignore[dict-item]
+        return Together(changes=(AddThing(path=("cases",), value=value),), words=words)
+    path = ("cases", case.name, "crew", str(number))
+    changes: list[AnyChange] = [SetValue(path=(*path, "at"), value=list(at))]
+    if own.crew[number].settle != settle:
+        changes.append(SetValue(path=(*path, "settle"), value=settle))
+    return Together(changes=tuple(changes), words=words)
 
 
 def removal(plan: Plan, path: tuple[str, ...]) -> AnyChange:

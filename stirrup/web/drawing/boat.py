@@ -57,9 +57,7 @@ def extent(derived: Derived) -> tuple[float, float]:
 def tallest_m(derived: Derived, case: LoadCase) -> float:
     """Highest thing in the profile: sheer, cowl of the motor, or the highest head [m]."""
     heads = [p.at[2] + (p.stature if p.posture == "standing" else 0.5 * p.stature) for p in case.crew]
-    cowls = [
-        i.mass.centre[2] + 0.38 for i in derived.plan.items if _is_outboard(i) and i.stage != "removed"
-    ]
+    cowls = [i.mass.centre[2] + 0.38 for i in derived.plan.items if is_outboard(i) and i.stage != "removed"]
     return max([float(derived.surface.outside.high[2]) + 0.12, *(h + 0.08 for h in (*heads, *cowls))])
 
 
@@ -82,7 +80,7 @@ def water_level(report: FloatReport | None, x: float, y: float = 0.0) -> float |
     return (report.draft_at_origin_m - n[0] * x - n[1] * y) / n[2]
 
 
-def _outboard(canvas: Canvas, x: float, z: float, css: str = "motor") -> None:
+def outboard(canvas: Canvas, x: float, z: float, css: str = "motor") -> None:
     """A plain outboard: cowl, leg, foot, propeller; (x, z) is its centre of mass."""
     cowl = [(-0.17, 0.02), (-0.19, 0.30), (-0.14, 0.38), (0.12, 0.36), (0.16, 0.28), (0.15, 0.02)]
     leg = [(-0.07, 0.02), (-0.07, -0.52), (0.07, -0.50), (0.09, 0.02)]
@@ -93,11 +91,11 @@ def _outboard(canvas: Canvas, x: float, z: float, css: str = "motor") -> None:
     canvas.path([(x - 0.19, z - 0.49), (x - 0.21, z - 0.56), (x - 0.19, z - 0.63)], css, closed=False)
 
 
-def _is_outboard(item: Item) -> bool:
+def is_outboard(item: Item) -> bool:
     return item.group == "motor" and item.mass.centre[0] < 0.05 and item.mass.value > 12
 
 
-def _figure(canvas: Canvas, person: Person, lie: float = 0.0) -> None:
+def figure(canvas: Canvas, person: Person, lie: float = 0.0) -> None:
     """A person from the side, from segment shares of stature."""
     x, _, z = person.at
     s = person.stature
@@ -186,8 +184,8 @@ def profile_view(derived: Derived, case: LoadCase, units: Units, chosen: str = "
     if edges[0] is not None and edges[1] is not None:
         canvas.path([(low, edges[0]), (high, edges[1]), (high, deepest), (low, deepest)], "water")
     for item in derived.plan.items:
-        if _is_outboard(item) and item.stage != "removed":
-            _outboard(canvas, item.mass.centre[0], item.mass.centre[2])
+        if is_outboard(item) and item.stage != "removed":
+            outboard(canvas, item.mass.centre[0], item.mass.centre[2])
     canvas.path(profile_ring(surface), "hull-fill")
     if edges[0] is not None and edges[1] is not None:
         canvas.parts.append('<g class="water-over">')
@@ -200,9 +198,9 @@ def profile_view(derived: Derived, case: LoadCase, units: Units, chosen: str = "
     if edges[0] is not None and edges[1] is not None:
         canvas.line((low, edges[0]), (high, edges[1]), "waterline")
     for person in case.crew:
-        _figure(canvas, person)
+        figure(canvas, person)
     for item in derived.plan.items:
-        if item.stage != "removed" and not _is_outboard(item) and item.mass.value >= HEAVY_KG:
+        if item.stage != "removed" and not is_outboard(item) and item.mass.value >= HEAVY_KG:
             canvas.circle((item.mass.centre[0], item.mass.centre[2]), 3.5, "item-dot", item.title)
     if report is not None:
         g = report.centre_m

@@ -6,7 +6,7 @@ import math
 
 from stirrup.core.afloat.report import FloatReport
 from stirrup.core.derive import Derived
-from stirrup.web.drawing.boat import _is_outboard, _outboard, extent, profile_ring
+from stirrup.web.drawing.boat import extent, is_outboard, outboard, profile_ring
 from stirrup.web.drawing.canvas import Canvas
 
 
@@ -32,8 +32,8 @@ def silhouette(derived: Derived, report: FloatReport | None, width: float = 240.
         canvas.angle = math.radians(report.trim_deg)
         canvas.sink = report.draft_at_origin_m
     for item in derived.plan.items:
-        if _is_outboard(item) and item.stage != "removed":
-            _outboard(canvas, item.mass.centre[0], item.mass.centre[2])
+        if is_outboard(item) and item.stage != "removed":
+            outboard(canvas, item.mass.centre[0], item.mass.centre[2])
     canvas.path(profile_ring(derived.surface), "hull-fill")
     for built in derived.built:
         for shape in built.shapes:

@@ -20,6 +20,7 @@ from stirrup.exchange.summary import summary
 from stirrup.store import builds
 from stirrup.store.shop import prices
 from stirrup.web.forms import make_field
+from stirrup.web.pages.floating import float_views
 from stirrup.web.pages.frame import (
     DbRoute,
     ReadRoute,
@@ -47,13 +48,23 @@ class Typed(BaseModel):
     text: str = Field(max_length=400)
 
 
+class Stepped(BaseModel):
+    """Somebody of a load case put down at (x, y) [m]; where his feet are follows from that."""
+
+    model_config = ConfigDict(extra="forbid", allow_inf_nan=False)
+    number: int = Field(ge=0, le=60)
+    x: float = Field(ge=-20, le=60)
+    y: float = Field(ge=-20, le=20)
+
+
 class Asked(BaseModel):
-    """A change, made on revision `base`: either as a command or as typed text."""
+    """A change, made on revision `base`: a command, typed text, or a person put elsewhere."""
 
     model_config = ConfigDict(extra="forbid")
     base: int = Field(ge=0)
     change: dict[str, Any] | None = None
     typed: Typed | None = None
+    person: Stepped | None = None
     token: str | None = Field(None, max_length=60)
     # what the page shows, so that the answer can carry its parts
     page: str = "layout"
@@ -75,8 +86,12 @@ class Done(BaseModel):
 def _change(asked: Asked, plan: Plan, units: Units) -> AnyChange:
     if asked.typed is not None:
         return read_entry(plan, steps(asked.typed.path), asked.typed.text, units)
+    if asked.person is not None:
+        derived = derive(plan, prices(viewer().shop_id))
+        shown = chosen_case(derived, asked.case)
+        return suggest.moved_person(plan, shown, asked.person.number, asked.person.x, asked.person.y)
     if asked.change is None:
-        raise CoreError("give either change or typed", "change")
+        raise CoreError("give change, typed or person", "change")
     return read_change(asked.change)
 
 
@@ -157,6 +172,8 @@ def preview(build_id: int, asked: Asked) -> JSONResponse:
     }
     if asked.page == "survey":
         body["views"] = line_drawings(derived, who.units, chosen_line(derived, asked.line))
+    elif asked.page == "float":
+        body["views"] = float_views(derived, case, who.units)
     else:
         parts = preview_parts(derived, plan, asked.case, who.units, asked.sel, asked.at)
         body["views"] = parts["views"]

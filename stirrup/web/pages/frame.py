@@ -33,12 +33,13 @@ TEMPLATES = Jinja2Templates(Path(__file__).parent.parent / "templates")
 PAGES = (
     ("survey", "Survey", "what have we got?"),
     ("layout", "Layout", "where does it go and does it fit?"),
+    ("float", "Float", "how will she sit?"),
     ("cuts", "Cuts", "what do I cut from what?"),
     ("money", "Money", "what does it cost and what must I order?"),
 )
 
 
-def _within(endpoint: Callable[..., Any], transaction: bool) -> Callable[..., Any]:
+def within(endpoint: Callable[..., Any], transaction: bool) -> Callable[..., Any]:
     """The endpoint with a database connection of its own thread around it."""
     if inspect.iscoroutinefunction(endpoint):
         return endpoint
@@ -56,14 +57,14 @@ class DbRoute(APIRoute):
     """Each request in one connection and one transaction, in the endpoint's own thread."""
 
     def __init__(self, path: str, endpoint: Callable[..., Any], **kw: Any) -> None:
-        super().__init__(path, _within(endpoint, True), **kw)
+        super().__init__(path, within(endpoint, True), **kw)
 
 
 class ReadRoute(APIRoute):
     """For what only reads and must be quick: a connection without a transaction."""
 
     def __init__(self, path: str, endpoint: Callable[..., Any], **kw: Any) -> None:
-        super().__init__(path, _within(endpoint, False), **kw)
+        super().__init__(path, within(endpoint, False), **kw)
 
 
 @dataclass(frozen=True)
@@ -125,6 +126,8 @@ def page_of(finding: Finding, plan: Plan) -> str:
     """On which page a finding is mended."""
     if finding.code in ("READING-OFF", "SIDES-DIFFER", "READINGS"):
         return "survey"
+    if finding.code in ("FREEBOARD", "LIST", "TRIM", "FLOOD", "NO-FLOAT"):
+        return "float"
     return "money" if finding.code == "BUDGET" else "layout"
 
 

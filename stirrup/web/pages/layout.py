@@ -16,7 +16,8 @@ from stirrup.core.plan.entry import FieldKind
 from stirrup.core.plan.model import LoadCase, Plan
 from stirrup.core.units import Units
 from stirrup.web.drawing import boat
-from stirrup.web.forms import Field, fields_of, make_field, mass_fields
+from stirrup.web.forms import fields_of, make_field, mass_fields
+from stirrup.web.pages.cases import case_context
 from stirrup.web.pages.frame import (
     CaseName,
     DbRoute,
@@ -26,7 +27,7 @@ from stirrup.web.pages.frame import (
     open_build,
     render,
 )
-from stirrup.web.present import mass, step
+from stirrup.web.present import mass
 
 router = APIRouter(route_class=DbRoute)
 
@@ -61,32 +62,6 @@ def section_at(derived: Derived, at: float | None, chosen: str) -> float:
         x0, _, x1, _ = built.region.bounds
         return float(x0 + (x1 - x0) * 0.35)
     return low + (high - low) * 0.45
-
-
-def _crew_fields(case: LoadCase, units: Units) -> list[list[Field]]:
-    length = FieldKind("length", "")
-    mass = FieldKind("mass", "")
-    posture = FieldKind("choice", "", False, ("standing", "seated", "lying"))
-    rows = []
-    for k, person in enumerate(case.crew):
-        path = f"cases/{step(case.name)}/crew/{k}"
-        rows.append([
-            make_field(f"{path}/mass", person.mass, mass, units, "Mass"),
-            make_field(f"{path}/posture", person.posture, posture, units, "Posture"),
-            *(make_field(f"{path}/at/{i}", person.at[i], length, units, t)
-              for i, t in enumerate(("From transom", "To port", "Feet or seat at"))),
-        ])  # fmt: skip
-    return rows
-
-
-def _extra_fields(case: LoadCase, units: Units) -> list[tuple[str, list[Field]]]:
-    """Fields of what a case brings along."""
-    rows = []
-    for thing in case.extra:
-        path = f"cases/{step(case.name)}/extra/{thing.id}"
-        name = make_field(f"{path}/name", thing.name, FieldKind("text", "Name"), units)
-        rows.append((path, [name, *mass_fields(thing.mass, f"{path}/mass", units)]))
-    return rows
 
 
 def fitting_facts(derived: Derived, plan: Plan, chosen: str, units: Units) -> str:
@@ -138,11 +113,6 @@ def layout_context(
         sel = ""
     x = section_at(opened.derived, at, sel)
     shown: LoadCase = context["case"]
-    fills = [
-        make_field(f"cases/{step(shown.name)}/fills/{t.id}", shown.fills.get(t.id, 0.0),
-                   FieldKind("share", ""), opened.units, t.title)
-        for t in opened.plan.tanks
-    ]  # fmt: skip
     return {
         **context,
         **chosen_details,
@@ -150,16 +120,7 @@ def layout_context(
         "section_x": x,
         "views": drawings(opened.derived, shown, opened.units, sel, x),
         "shown_findings": findings_for(opened.derived, sel, opened.plan),
-        "crew_fields": _crew_fields(shown, opened.units),
-        "case_name": make_field(
-            f"cases/{step(shown.name)}/name",
-            shown.name,
-            FieldKind("text", "Name of the case"),
-            opened.units,
-        ),
-        "fill_fields": fills,
-        "extra_fields": _extra_fields(shown, opened.units),
-        "editable_case": any(c.name == shown.name for c in opened.plan.cases),
+        **case_context(opened, shown),
         "decks": [f for f in opened.plan.fittings if f.kind == "raised_deck"],
     }
 

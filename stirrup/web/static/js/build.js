@@ -36,7 +36,7 @@ document.addEventListener("keydown", (event) => {
     step(event.shiftKey ? "redo" : "undo");
     return;
   }
-  if (event.altKey && /^[1-4]$/.test(event.key)) {
+  if (event.altKey && /^[1-9]$/.test(event.key)) {
     event.preventDefault();
     document.querySelectorAll(".batten a")[Number(event.key) - 1]?.click();
     return;

@@ -18,7 +18,7 @@ async function run(body, next) {
 
 async function place(kind) {
   const views = document.getElementById("views");
-  const first = await post(address("suggest"), { kind, case: frame().case, sel: views.dataset.sel });
+  const first = await post(address("suggest"), { kind, case: frame().case, sel: views?.dataset.sel ?? "" });
   const url = new URL(location.href);
   if (first.sel) url.searchParams.set("sel", first.sel);
   if (first.case) url.searchParams.set("case", first.case);
@@ -40,6 +40,13 @@ export function listenToButtons() {
     if (placer) { place(placer.dataset.place); return; }
     const remover = event.target.closest("[data-remove]");
     if (remover) { remove(remover.dataset.remove); return; }
+    const changer = event.target.closest("[data-change]");
+    if (changer) {
+      const url = new URL(location.href);
+      if (changer.dataset.then === "clear") for (const name of ["trim", "list"]) url.searchParams.delete(name);
+      run({ change: JSON.parse(changer.dataset.change) }, url.href);
+      return;
+    }
     const thing = event.target.closest("svg [data-select]");
     if (thing && !event.target.closest(".handle")) {
       const url = new URL(location.href);

@@ -17,6 +17,7 @@ function keepOpen(from, to) {
 function focusKey(element) {
   if (!element || element === document.body) return null;
   if (element.id) return `#${CSS.escape(element.id)}`;
+  if (element.dataset.person) return `[data-person="${CSS.escape(element.dataset.person)}"]`;
   if (element.dataset.path) return `[data-path="${CSS.escape(element.dataset.path)}"]`;
   return element.dataset.section ? "[data-section]" : null;
 }
@@ -69,6 +70,7 @@ export async function refresh(url = location.href) {
   }
   if (focused && document.activeElement === document.body) document.querySelector(focused)?.focus({ preventScroll: true });
   if (url !== location.href) history.replaceState(null, "", url);
+  document.dispatchEvent(new Event("stirrup:renewed"));
 }
 
 export function showError(input, text, value = input.value) {

@@ -1,0 +1,350 @@
+"""The Float page's pictures: side and stern at the true attitude, righting arm, crew map."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable, Iterator
+from html import escape
+
+import numpy as np
+
+from stirrup.core.afloat.crewmap import CrewMap
+from stirrup.core.afloat.equilibrium import State
+from stirrup.core.afloat.report import FloatReport
+from stirrup.core.afloat.righting import RightingCurve
+from stirrup.core.derive import Derived
+from stirrup.core.plan.model import LoadCase
+from stirrup.core.studies import Grid
+from stirrup.core.units import Units, write_length
+from stirrup.web.drawing.boat import figure, is_outboard, outboard, plan_ring, thin
+from stirrup.web.drawing.canvas import Canvas, Pair, svg_length
+
+SIDE_W, SIDE_H = 640.0, 186.0
+STERN_W, STERN_H = 236.0, 186.0
+PLAN_W = 520.0
+# least freeboard at which a square changes its dress [m]; the first is "water comes aboard"
+BOARD_BANDS = (0.0, 0.10, 0.20, 0.30)
+LIST_BANDS = (10.0, 7.0, 4.0, 2.0)  # the same for list [deg], worst first
+
+
+class Tilted(Canvas):
+    """A canvas on which the boat lies as she floats: level water at height 0.
+
+    `at` takes points of the boat's centre plane (x, z) or, from astern, (-y, z).
+    """
+
+    state: State | None = None
+    astern: bool = False
+
+    def at(self, a: float, b: float) -> Pair:
+        return self.at3((0.0, -a, b) if self.astern else (a, 0.0, b))
+
+    def at3(self, point: Iterable[float]) -> Pair:
+        """Pixel of a point of the boat (x, y, z)."""
+        x, y, z = point
+        if self.state is None:
+            return super().at(-y if self.astern else x, z)
+        n = self.state.n
+        along = np.array([1.0, 0.0, 0.0]) - n[0] * n
+        along /= np.linalg.norm(along)
+        r = np.array([x, y, z])
+        level = float(n @ r) - self.state.d
+        return super().at(float(-np.cross(n, along) @ r) if self.astern else float(along @ r), level)
+
+    def path3(self, points: Iterable[Iterable[float]], css: str, closed: bool = True) -> None:
+        """A polyline or polygon through points of the boat."""
+        pixels = ["%.1f %.1f" % self.at3(p) for p in points]  # noqa: UP031 (quickest)
+        if len(pixels) > 1:
+            self.parts.append(f'<path class="{css}" d="M{"L".join(pixels)}{"Z" if closed else ""}"/>')
+
+
+def _side_ring(derived: Derived, low_side: int) -> list[list[float]]:
+    """Keel and stem forward, then the lower sheer aft."""
+    lines = derived.surface.lines[low_side]
+    return [*thin(lines[0]).tolist(), *thin(lines[-1])[::-1].tolist()]
+
+
+def _sea(canvas: Canvas, css: str = "water") -> None:
+    y = canvas.origin[1]
+    canvas.parts.append(
+        f'<rect class="{css}" x="0" y="{y:.1f}" width="{canvas.width:.0f}" '
+        f'height="{canvas.height - y:.1f}"/><line class="waterline" x1="0" y1="{y:.1f}" '
+        f'x2="{canvas.width:.0f}" y2="{y:.1f}"/>'
+    )
+
+
+def _mark(canvas: Tilted, point: Iterable[float], height: float, words: str, units: Units,
+          side: float) -> None:  # fmt: skip
+    """A freeboard: from the water straight up to a point, with its amount."""
+    x, y = canvas.at3(point)
+    foot = canvas.origin[1]
+    canvas.parts.append(
+        f'<path class="board" d="M{x - 5:.1f} {y:.1f}h10M{x - 5:.1f} {foot:.1f}h10'
+        f'M{x:.1f} {y:.1f}V{foot:.1f}"/>'
+    )
+    anchor = "start" if side > 0 else "end"
+    middle = min(max((y + foot) / 2 + 5, 16), canvas.height - 6)
+    canvas.parts.append(
+        f'<text class="dim-text halo" text-anchor="{anchor}" x="{x + 9 * side:.1f}" y="{middle:.1f}">'
+        f"{svg_length(height, units)} {escape(words)}</text>"
+    )
+
+
+def side_view(derived: Derived, case: LoadCase, ghost: State | None, units: Units) -> str:
+    """From starboard, bow right, at the true trim; dashed: as found; freeboards as dimensions."""
+    result = derived.case(case.name)
+    report, state = result.report, result.state
+    outside = derived.surface.outside
+    low = min(float(outside.low[0]), -0.62)
+    high = float(outside.high[0]) + 0.1
+    tall = max([float(outside.high[2]) + 0.3, *(p.at[2] + 1.0 * p.stature for p in case.crew
+                                                if p.posture == "standing")])  # fmt: skip
+    scale = min((SIDE_W - 16) / (high - low), (SIDE_H - 30) / (tall + 0.1))
+    ox = (SIDE_W - (high - low) * scale) / 2 - low * scale
+    canvas = Tilted(SIDE_W, SIDE_H, (ox, SIDE_H - 0.36 * scale), scale, "float",
+                    f"{case.name}: from the side, at her true trim")  # fmt: skip
+    if ghost is not None and state is not None:
+        canvas.state = ghost
+        canvas.path3(_side_ring(derived, 0), "ghost")
+    canvas.state = state
+    low_side = 0 if state is None or state.heel >= 0 else 1
+    for item in derived.plan.items:
+        if is_outboard(item) and item.stage != "removed":
+            outboard(canvas, item.mass.centre[0], item.mass.centre[2])
+    canvas.path3(_side_ring(derived, low_side), "hull-fill")
+    canvas.path3(thin(derived.surface.lines[1 - low_side][-1]).tolist(), "knuckle", closed=False)
+    for line in derived.surface.lines[low_side][1:-1]:
+        canvas.path3(thin(line).tolist(), "knuckle", closed=False)
+    for built in derived.built:
+        for shape in built.shapes:
+            if shape.role == "deck":
+                xs, z = [p[0] for p in shape.ring], shape.ring[0][2]
+                canvas.path([(min(xs), z), (max(xs), z)], "deck-line", closed=False)
+    for person in case.crew:
+        figure(canvas, person)
+    canvas.path3(_side_ring(derived, low_side), "hull-line")
+    if report is not None and state is not None:
+        _sea(canvas)
+        _boards(canvas, derived, report, units)
+        g = report.centre_m
+        x, y = canvas.at3(g)
+        canvas.parts.append(f'<circle class="centre" cx="{x:.1f}" cy="{y:.1f}" r="5"/>')
+        canvas.parts.append(f'<text class="label strong halo" x="{x + 9:.1f}" y="{y + 5:.1f}">G</text>')
+    return canvas.svg("figures")
+
+
+def _boards(canvas: Tilted, derived: Derived, report: FloatReport, units: Units) -> None:
+    sheers = derived.surface.sheers
+    half = len(sheers) // 2
+    assert canvas.state is not None
+    heights = sheers @ canvas.state.n - canvas.state.d
+    bow = half - 1 if heights[half - 1] <= heights[-1] else len(sheers) - 1
+    _mark(canvas, sheers[bow], float(heights[bow]), "bow", units, -1.0)
+    least = report.freeboard_least_at_m
+    middle = (sheers[0][0] + sheers[half - 1][0]) / 2
+    if abs(least[0] - sheers[bow][0]) > 0.3:
+        _mark(canvas, least, report.freeboard_least_m, "least", units, 1.0 if least[0] < middle else -1.0)
+    for (_, at), flood in zip(derived.vessel.floods, report.floods, strict=True):
+        if abs(at[0] - least[0]) > 0.5:
+            _mark(canvas, at, flood.height_m, flood.name, units, 1.0)
+
+
+def stern_view(derived: Derived, case: LoadCase, ghost: State | None, units: Units) -> str:
+    """From astern, port left, at the true list, with G; dashed: as found."""
+    result = derived.case(case.name)
+    surface = derived.surface
+    beam = float(max(surface.outside.high[1], -surface.outside.low[1]))
+    people = max([p.at[2] + p.stature for p in case.crew if p.posture == "standing"], default=0.0)
+    tall = max(float(surface.outside.high[2]), people) + 0.1
+    scale = min((STERN_W - 20) / (2 * beam), (STERN_H - 30) / (tall + 0.1))
+    canvas = Tilted(STERN_W, STERN_H, (STERN_W / 2, SIDE_H - 0.36 * scale), scale, "stern",
+                    f"{case.name}: from astern, at her true list")  # fmt: skip
+    canvas.astern = True
+    widest = int(surface.lines[0][-1][:, 1].argmax())
+    for state, css in ((ghost, "ghost"), (result.state, "")):
+        canvas.state = state
+        if css and (state is None or result.state is None):
+            continue
+        for column, fill in ((widest, "hull-fill"), (0, "transom-fill")):
+            ring = [line[column].tolist() for line in surface.lines[0]]
+            ring += [line[column].tolist() for line in surface.lines[1]][::-1]
+            canvas.path3(ring, css or f"{fill} hull-line")
+    for person in case.crew:
+        x, y, z = person.at
+        top = z + (person.stature if person.posture == "standing" else 0.5 * person.stature)
+        canvas.path3([(x, y, z), (x, y, top - 0.12)], "person", closed=False)
+        px, py = canvas.at3((x, y, top - 0.08))
+        canvas.parts.append(f'<circle class="person" cx="{px:.1f}" cy="{py:.1f}" r="{0.08 * scale:.1f}"/>')
+    if result.report is not None:
+        _sea(canvas)
+        x, y = canvas.at3(result.report.centre_m)
+        canvas.parts.append(f'<circle class="centre" cx="{x:.1f}" cy="{y:.1f}" r="5"/>')
+    return canvas.svg("figures")
+
+
+def righting_view(curve: RightingCurve, found: RightingCurve | None, units: Units,
+                  width: float = 340.0, height: float = 176.0) -> str:  # fmt: skip
+    """Righting arm over heel; the area to flooding filled; dashed: as found."""
+    left, right, top, bottom = 12.0, 8.0, 16.0, 26.0
+    arms = [*curve.gz_m, *(found.gz_m if found else ())]
+    peak, least = max(0.05, *arms), min(0.0, *arms)
+    end = max(curve.heel_deg)
+    canvas = Canvas(width, height, (0, 0), 1.0, "righting", f"Righting arm, {curve.case}")
+
+    def px(heel: float, arm: float) -> str:
+        x = left + (width - left - right) * heel / end
+        y = top + (height - top - bottom) * (peak - arm) / (peak - least)
+        return f"{x:.1f} {y:.1f}"
+
+    def line(c: RightingCurve, css: str) -> str:
+        pairs = zip(c.heel_deg, c.gz_m, strict=True)
+        return f'<path class="{css}" d="M{"L".join(px(h, g) for h, g in pairs)}"/>'
+
+    stop = min(x for x in (curve.flooding_deg, curve.range_deg, end) if x is not None)
+    heels = [*(h for h in curve.heel_deg if h < stop), stop]
+    arm = np.interp(heels, curve.heel_deg, curve.gz_m)
+    area = "L".join(px(h, float(g)) for h, g in zip(heels, arm, strict=True))
+    canvas.parts.append(f'<path class="gz-area" d="M{px(0, 0)}L{area}L{px(stop, 0)}Z"/>')
+    canvas.parts.append(f'<path class="axis" d="M{px(0, peak)}L{px(0, least)}M{px(0, 0)}L{px(end, 0)}"/>')
+    for heel in range(0, int(end) + 1, 15):
+        x, y = px(heel, least).split()
+        canvas.parts.append(
+            f'<text class="rule-text axis-text" x="{x}" y="{float(y) + 22:.0f}">{heel}°</text>'
+        )
+    if found is not None:
+        canvas.parts.append(line(found, "ghost"))
+    canvas.parts.append(line(curve, "gz"))
+    best = max(range(len(curve.gz_m)), key=lambda k: curve.gz_m[k])
+    x, y = px(curve.heel_deg[best], curve.gz_m[best]).split()
+    anchor = "start" if float(x) < width * 0.6 else "end"
+    canvas.parts.append(
+        f'<text class="dim-text halo" text-anchor="{anchor}" x="{x}" y="{max(13.0, float(y) - 7):.0f}">'
+        f"{svg_length(curve.gz_m[best], units)} at {curve.heel_deg[best]:.0f}°</text>"
+    )
+    if curve.flooding_deg is not None and curve.flooding_deg < end:
+        x = px(curve.flooding_deg, 0).split()[0]
+        canvas.parts.append(
+            f'<path class="flooding" d="M{x} {top}V{height - bottom}"/>'
+            f'<text class="flood-text halo" x="{float(x) + 5:.0f}" y="{height - bottom - 30:.0f}">'
+            f'{curve.flooding_deg:.0f}°</text><text class="flood-text halo" x="{float(x) + 5:.0f}" '
+            f'y="{height - bottom - 12:.0f}">water enters</text>'
+        )
+    return canvas.svg()
+
+
+def map_canvas(derived: Derived, case: LoadCase, units: Units) -> str:
+    """The plan on which the squares are drawn as they come, people to be dragged."""
+    outside = derived.surface.outside
+    low, high = float(outside.low[0]), float(outside.high[0])
+    beam = float(max(outside.high[1], -outside.low[1]))
+    scale = (PLAN_W - 12) / (high - low)
+    canvas = Canvas(PLAN_W, (2 * beam + 0.04) * scale + 4, (6 - low * scale, (beam + 0.02) * scale + 2),
+                    scale, "where", "Where a person may stand, port side up")  # fmt: skip
+    canvas.path(plan_ring(derived.surface), "hull-fill")
+    canvas.parts.append('<g id="map-cells"></g>')
+    for built in derived.built:
+        for shape in built.shapes:
+            if shape.role == "deck":
+                canvas.path([(p[0], p[1]) for p in shape.ring], "map-deck")
+    state = derived.case(case.name).state
+    if state is not None:
+        edges = zip(state.cut.edge_from.tolist(), state.cut.edge_to.tolist(), strict=True)
+        pixels = ("M%.1f %.1fL%.1f %.1f" % (*canvas.at(*a[:2]), *canvas.at(*b[:2])) for a, b in edges)  # noqa: UP031
+        canvas.parts.append(f'<path class="water-edge" d="{"".join(pixels)}"/>')
+    canvas.path(plan_ring(derived.surface), "hull-line")
+    canvas.parts.append('<g id="map-labels"></g>')
+    for k, person in enumerate(case.crew):
+        x, y = canvas.at(person.at[0], person.at[1])
+        name = person.name or f"person {k + 1}"
+        canvas.parts.append(
+            f'<g class="crew-grip" tabindex="0" role="application" data-person="{k}" '
+            f'data-x="{person.at[0]:.4f}" data-y="{person.at[1]:.4f}" '
+            f'aria-label="{escape(name)}, {person.at[0]:.2f} m from the transom, {person.at[1]:.2f} m '
+            f'to port: drag, or arrow keys"><circle class="grab-dot" cx="{x:.1f}" cy="{y:.1f}" r="20"/>'
+            f'<circle class="person-top" cx="{x:.1f}" cy="{y:.1f}" r="9"/>'
+            f'<text class="crew-name" text-anchor="middle" x="{x:.1f}" y="{y + 5:.1f}">{k + 1}</text></g>'
+        )
+    return canvas.svg("map-words")
+
+
+def band(value: float, over: bool, kind: str) -> int | None:
+    """Dress of a square: 0 water comes aboard or she goes over, up to 4 best; None: no ground."""
+    if over:
+        return 0
+    if math.isnan(value):
+        return None
+    if kind == "list":
+        return sum(abs(value) < limit for limit in LIST_BANDS)
+    return sum(value > limit for limit in BOARD_BANDS)
+
+
+def map_row(canvas_of: tuple[float, float, float], grid: Grid, found: CrewMap, row: int, kind: str) -> str:
+    """One row of squares: a path for each dress that occurs. canvas_of: origin x, y and scale."""
+    ox, oy, scale = canvas_of
+    values = found.list_deg if kind == "list" else found.freeboard_m
+    paths: dict[int, list[str]] = {}
+    high = (grid.y_edges[row + 1] - grid.y_edges[row]) * scale
+    top = oy - grid.y_edges[row + 1] * scale
+    for column in range(len(grid.x_edges) - 1):
+        dress = band(float(values[row, column]), bool(found.over[row, column]), kind)
+        if dress is None:
+            continue
+        x = ox + grid.x_edges[column] * scale
+        wide = (grid.x_edges[column + 1] - grid.x_edges[column]) * scale
+        paths.setdefault(dress, []).append(f"M{x:.1f} {top:.1f}h{wide:.1f}v{high:.1f}h-{wide:.1f}z")
+    return "".join(f'<path class="cell cell-{k}" d="{"".join(d)}"/>' for k, d in paths.items())
+
+
+def map_labels(
+    canvas_of: tuple[float, float, float], grid: Grid, found: CrewMap, kind: str, units: Units
+) -> str:
+    """Amounts written on the map: the worst, the best, and along the middle and the side."""
+    ox, oy, scale = canvas_of
+    out = []
+    values = found.list_deg if kind == "list" else found.freeboard_m
+    for row, column in _spots(values):
+        x, y = ox + float(grid.x[column]) * scale, oy - float(grid.y[row]) * scale + 5
+        value = float(values[row, column])
+        said = f"{abs(value):.1f}°" if kind == "list" else svg_length(value, units)
+        out.append(
+            f'<text class="dim-text halo" text-anchor="middle" x="{x:.0f}" y="{y:.0f}">{said}</text>'
+        )
+    return "".join(out)
+
+
+def _spots(values: np.ndarray) -> Iterator[tuple[int, int]]:
+    """Squares whose amount is written: on the centreline and near the port side, at three places."""
+    rows, columns = values.shape
+    for share in (0.08, 0.42, 0.72):
+        column = int(share * (columns - 1))
+        there = np.nonzero(~np.isnan(values[:, column]))[0]
+        if len(there) == 0:
+            continue
+        middle = min(there, key=lambda r: abs(r - (rows - 1) / 2))
+        yield int(middle), column
+        if there[-1] - middle > rows * 0.2:
+            yield int(there[-1]), column
+        if middle - there[0] > rows * 0.2:
+            yield int(there[0]), column
+
+
+def map_words(grid: Grid, found: CrewMap, kind: str, units: Units) -> str:
+    """The map in one sentence, for those who do not see it."""
+    values = found.list_deg if kind == "list" else found.freeboard_m
+    if np.isnan(values).all():
+        return "Nobody can stand anywhere here without going over."
+    worst = np.nanargmax(np.abs(values)) if kind == "list" else np.nanargmin(values)
+    best = np.nanargmin(np.abs(values)) if kind == "list" else np.nanargmax(values)
+    parts = []
+    for word, flat in (("worst", worst), ("best", best)):
+        row, column = np.unravel_index(int(flat), values.shape)
+        value = float(values[row, column])
+        amount = f"{abs(value):.1f}°" if kind == "list" else write_length(value, units)
+        x, y = float(grid.x[column]), float(grid.y[row])
+        side = "on the middle" if abs(y) < 0.06 else f"{write_length(abs(y), units)} to " + (
+            "port" if y > 0 else "starboard")  # fmt: skip
+        parts.append(f"{word} {amount} at {write_length(x, units)} from the transom, {side}")
+    over = int(found.over.sum())
+    tail = f"; on {over} squares she goes over" if over else ""
+    what = "List" if kind == "list" else "Least freeboard"
+    return f"{what}: {'; '.join(parts)}{tail}."

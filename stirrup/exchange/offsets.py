@@ -21,7 +21,7 @@ from stirrup.core.units import LENGTH_UNITS, Units, read_length_m
 COLUMNS = ("line", "station", "x", "y", "z", "side", "status", "note")
 NEEDED = ("line", "station", "x", "y", "z")
 SIDES = ("", "both", "port", "starboard")
-STATUSES = ("", "measured", "estimated")
+STATUSES = ("", "measured", "estimated", "scanned")
 MOST_ROWS = 4000
 FARTHEST_M = 60.0
 
@@ -61,6 +61,7 @@ class _Reading:
     station: int
     point: tuple[float, float, float]
     side: str
+    known: str
 
 
 def _split(text: str) -> list[list[str]]:
@@ -116,10 +117,12 @@ def _read_row(
         wrong("side", f"read “{side}”; accepted: port, starboard, both, or empty")
     status = cells.get("status", "").lower()
     if status not in STATUSES:
-        wrong("status", f"read “{status}”; accepted: measured, estimated, or empty")
+        wrong("status", f"read “{status}”; accepted: measured, estimated, scanned, or empty")
     if len(table.problems) > before:
         return None
-    return _Reading(number, cells["line"], station, (point[0], point[1], point[2]), side)
+    return _Reading(
+        number, cells["line"], station, (point[0], point[1], point[2]), side, status or "measured"
+    )
 
 
 def _family(readings: list[_Reading], table: OffsetTable) -> tuple[KnuckleLine, ...]:
@@ -152,7 +155,10 @@ def _family(readings: list[_Reading], table: OffsetTable) -> tuple[KnuckleLine, 
         if len(table.problems) > start:
             continue
         straight = "straight" if len(group) == 2 else "smooth"
-        out.append(KnuckleLine(name=name, along=straight, points=tuple(r.point for r in group)))
+        known = [r.known for r in group]
+        line = {"name": name, "along": straight, "points": tuple(r.point for r in group),
+                "known": known[0] if len(set(known)) == 1 else tuple(known)}  # fmt: skip
+        out.append(KnuckleLine.model_validate(line))
     return tuple(out)
 
 
@@ -224,6 +230,20 @@ def read_offsets(text: str, units: Units) -> OffsetTable:
     return table
 
 
+def mend_cells(text: str, cells: dict[tuple[int, int], str]) -> str:
+    """The table with some cells replaced; (row, column): row 1 is the first line, column 0
+    the first cell. Places that are not there are left out."""
+    rows = _split(text)
+    for (row, column), value in cells.items():
+        if 1 <= row <= len(rows) and 0 <= column <= 60:
+            line = rows[row - 1]
+            line += [""] * (column + 1 - len(line))
+            line[column] = value.strip()
+    out = io.StringIO()
+    csv.writer(out, lineterminator="\n").writerows(rows)
+    return out.getvalue()
+
+
 def write_offsets(hull: Hull, unit: str = "mm") -> str:
     """The hull's readings as an offset table with a units row."""
     out = io.StringIO()
@@ -238,5 +258,5 @@ def write_offsets(hull: Hull, unit: str = "mm") -> str:
     for lines, side in ((hull.lines, both), (hull.starboard or (), "starboard")):
         for line in lines:
             for k, p in enumerate(line.points, start=1):
-                writer.writerow([line.name, k, *(show(v) for v in p), side, "measured", ""])
+                writer.writerow([line.name, k, *(show(v) for v in p), side, line.known_at(k - 1), ""])
     return out.getvalue()

@@ -18,6 +18,7 @@ from stirrup.store.database import connect, migrate
 from stirrup.web import problems, security
 from stirrup.web.pages import (
     api,
+    condition,
     cuts,
     files,
     float_sheets,
@@ -25,6 +26,8 @@ from stirrup.web.pages import (
     layout,
     measured,
     money,
+    offset_table,
+    start,
     survey,
     yard,
 )
@@ -80,7 +83,21 @@ def create_app(database_url: str, secret: str | None = None) -> FastAPI:
     app.add_middleware(security.Headers)
     problems.install(app)
     app.mount(f"/static/{static_version()}", CachedStatic(directory=STATIC), name="static")
-    for page in (yard, survey, layout, floating, float_sheets, measured, cuts, money, files, api):
+    for page in (
+        yard,
+        start,
+        survey,
+        offset_table,
+        condition,
+        layout,
+        floating,
+        float_sheets,
+        measured,
+        cuts,
+        money,
+        files,
+        api,
+    ):
         app.include_router(page.router)
     app.include_router(api.reading)
     return app

@@ -78,8 +78,8 @@ def test_small_boat_is_held_to_what_one_side_carries() -> None:
     assert found.side_kg is not None
 
     # the mass w on one side (y = 0.375, z = 0.423) at which the wall-sided box just wets its
-    # sheer (the bilge stays under): T = (300 + w)/3000, tan h = (0.25 - T)/0.5; G over B: Σm (y + z tan) of the masses
-    # equals M (BM tan + (T/2 + BM tan²/2) tan), BM = 1/(12 T)
+    # sheer (the bilge stays under): T = (300 + w)/3000, tan h = (0.25 - T)/0.5; G over B:
+    # Σm (y + z tan) of the masses equals M (BM tan + (T/2 + BM tan²/2) tan), BM = 1/(12 T)
     def off(w: float) -> float:
         t = (300 + w) / 3000
         tan = (0.25 - t) / 0.5

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
@@ -11,18 +12,26 @@ from stirrup.core.document import Document, MassPoint, Name, Point
 Thickness = Annotated[float, Field(ge=0, le=0.2)]
 
 
+Known = Literal["measured", "scanned", "estimated"]
+# 1 sigma of a reading [m] by how it is known: a careful tape, a scan's sections, a guess
+READING_SPREAD_M: dict[Known, float] = {"measured": 0.003, "scanned": 0.005, "estimated": 0.030}
+
+
 class KnuckleLine(Document):
     """One line along the hull, aft to fore, port side.
 
     Across, the skin between this line and the one before it is straight, or bulged by
     `bulge_below` (sagitta of a circular arc, outward positive, one number or one for
-    each station).
+    each station). `known` says how the readings are known, one word or one for each
+    station; `spread` is their 1 sigma where it is not what the word stands for.
     """
 
     name: Name
     along: Literal["smooth", "straight"] = "smooth"
     points: tuple[Point, ...] = Field(min_length=2, max_length=200, description="[m]")
     bulge_below: float | tuple[float, ...] = Field(0.0, description="[m]")
+    known: Known | tuple[Known, ...] = "measured"
+    spread: Annotated[float, Field(gt=0, le=1)] | None = Field(None, description="1 sigma [m]")
 
     @model_validator(mode="after")
     def _ordered(self) -> KnuckleLine:
@@ -38,7 +47,22 @@ class KnuckleLine(Document):
                 f"line “{self.name}”: bulge_below has {len(bulge)} values for "
                 f"{len(self.points)} stations; give one number or one for each station"
             )
+        if isinstance(self.known, tuple) and len(self.known) != len(self.points):
+            raise ValueError(
+                f"line “{self.name}”: known has {len(self.known)} words for "
+                f"{len(self.points)} stations; give one word or one for each station"
+            )
         return self
+
+    def known_at(self, k: int) -> Known:
+        """How reading k is known."""
+        return self.known[k] if isinstance(self.known, tuple) else self.known
+
+    def spread_at(self, k: int) -> float:
+        """1 sigma of reading k [m]."""
+        known = self.known_at(k)
+        own = self.spread if known != "measured" else None
+        return own if own is not None else READING_SPREAD_M[known]
 
 
 class Skin(Document):
@@ -54,6 +78,37 @@ class Flood(Document):
 
     name: Name
     at: Point
+
+
+Shape = Literal["flat bottom, square bow", "flat bottom, pointed", "vee", "jet, centre pad", "round bilge"]
+
+
+class QuickStart(Document):
+    """Shape family and tape readings from which a first hull is made."""
+
+    shape: Shape = Field("vee", title="Shape")
+    length: float = Field(4.5, ge=1.5, le=15, title="Length over all", description="[m]")
+    beam: float = Field(1.8, ge=0.5, le=5, title="Greatest beam", description="[m]")
+    bottom: float = Field(1.4, ge=0.2, le=5, title="Bottom width at transom", description="[m]")
+    side_aft: float = Field(0.55, ge=0.1, le=3, title="Side height at transom", description="[m]")
+    side_middle: float = Field(0.58, ge=0.1, le=3, title="Side height amidships", description="[m]")
+    side_bow: float = Field(0.75, ge=0.1, le=4, title="Side height at bow", description="[m]")
+    deadrise_aft: float = Field(9.0, ge=0, le=30, title="Deadrise at transom, degrees")
+    deadrise_middle: float = Field(12.0, ge=0, le=35, title="Deadrise amidships, degrees")
+    transom_rake: float = Field(8.0, ge=-20, le=35, title="Transom leans aft, degrees")
+    bow_rake: float = Field(25.0, ge=0, le=65, title="Bow leans forward, degrees")
+
+    @model_validator(mode="after")
+    def _possible(self) -> QuickStart:
+        if self.bottom > self.beam:
+            raise ValueError(f"bottom: {self.bottom:g} m is wider than the greatest beam, {self.beam:g} m")
+        rise = math.tan(math.radians(self.deadrise_aft)) * self.bottom / 2
+        if rise > 0.8 * self.side_aft:
+            raise ValueError(
+                f"deadrise_aft: it brings the chine to {rise:.3f} m, too near the sheer at "
+                f"{self.side_aft:g} m; less deadrise or a higher side"
+            )
+        return self
 
 
 def _check_family(lines: tuple[KnuckleLine, ...], where: str, side: float = 1.0) -> None:
@@ -81,8 +136,20 @@ def _check_family(lines: tuple[KnuckleLine, ...], where: str, side: float = 1.0)
                 )
 
 
+class Diagonals(Document):
+    """Tape from each upper transom corner to the bow eye: a twisted hull shows here."""
+
+    port: float | None = Field(None, gt=0, le=30, title="Port corner to bow eye", description="[m]")
+    starboard: float | None = Field(
+        None, gt=0, le=30, title="Starboard corner to bow eye", description="[m]"
+    )
+
+
 class Hull(Document):
-    """Knuckle lines from keel to sheer, skin, mass and openings."""
+    """Knuckle lines from keel to sheer, skin, mass and openings.
+
+    `quick`: the tape readings of the quick start; estimated stations follow them.
+    """
 
     material: str = Field("5052-H32", max_length=60)
     skin: Skin = Skin()
@@ -90,6 +157,8 @@ class Hull(Document):
     lines: tuple[KnuckleLine, ...] = Field(min_length=2, max_length=40)
     starboard: tuple[KnuckleLine, ...] | None = Field(None, min_length=2, max_length=60)
     floods: tuple[Flood, ...] = ()
+    diagonals: Diagonals = Diagonals()
+    quick: QuickStart | None = None
 
     @model_validator(mode="after")
     def _consistent(self) -> Hull:

@@ -18,6 +18,7 @@ from pydantic.fields import FieldInfo
 from stirrup.core.errors import CoreError
 from stirrup.core.plan.changes import AnyChange, SetValue, Together
 from stirrup.core.plan.model import Plan
+from stirrup.core.plan.readings import is_reading, read_reading
 from stirrup.core.units import Units, read_length_m, read_mass_kg, write_length, write_mass
 
 Kind = Literal["length", "mass", "choice", "flag", "text", "number", "money", "share"]
@@ -194,6 +195,8 @@ def read_entry(plan: Plan, path: tuple[str, ...], text: str, units: Units) -> An
 
     The step "weighed" in place of a mass's value also says how the value is known.
     """
+    if is_reading(path):
+        return read_reading(path, text, units)
     if path[-1] == WEIGHED:
         return _weighed(plan, path[:-1], text, units)
     kind = kind_at(plan, path)

@@ -170,9 +170,35 @@ class LoadCase(Document):
     without: tuple[str, ...] = ()
 
 
-class Wishes(Document):
-    """What the owner set as limits; money as exact decimals."""
+class Place(Document):
+    """Something found in the survey: where, what kind, what was removed there."""
 
+    id: Id
+    kind: Literal["wet", "rotten", "cracked", "corroded", "old hole", "water lay here"] = "wet"
+    at: Point
+    size: float = Field(0.1, gt=0, le=10, title="About this large across", description="[m]")
+    note: str = Field("", max_length=200)
+    photo: Id | None = None
+    removed: Id | None = Field(None, description="id of the item that was taken out here")
+
+
+class Gear(Document):
+    """Something the owner wants to carry, with its size."""
+
+    id: Id
+    name: Name
+    mass: float = Field(2.0, gt=0, le=1000, title="Mass", description="[kg]")
+    length: float = Field(0.5, gt=0, le=10, title="Long", description="[m]")
+    width: float = Field(0.3, gt=0, le=5, title="Wide", description="[m]")
+    height: float = Field(0.3, gt=0, le=5, title="High", description="[m]")
+
+
+class Wishes(Document):
+    """What the owner wants and set as limits; money as exact decimals."""
+
+    waters: str = Field("", max_length=200, title="Waters")
+    crew: int | None = Field(None, ge=1, le=30, title="People usually aboard")
+    gear: tuple[Gear, ...] = Field((), max_length=200)
     budget: Decimal | None = Field(None, ge=0, le=10_000_000, decimal_places=2)
     tax_percent: Decimal = Field(Decimal(0), ge=0, le=50, decimal_places=2)
     currency: str = Field("$", max_length=4)
@@ -190,6 +216,7 @@ class Plan(Document):
     tanks: tuple[Tank, ...] = ()
     buoyancy: tuple[BuoyantVolume, ...] = ()
     existing: tuple[Existing, ...] = ()
+    condition: tuple[Place, ...] = Field((), max_length=300)
     fittings: tuple[Fitting, ...] = ()
     cases: tuple[LoadCase, ...] = Field((), max_length=60)
     label: Label | None = None
@@ -200,7 +227,7 @@ class Plan(Document):
     @model_validator(mode="after")
     def _consistent(self) -> Plan:
         named: dict[str, str] = {}
-        for group in ("items", "tanks", "buoyancy", "existing", "fittings", "measured"):
+        for group in ("items", "tanks", "buoyancy", "existing", "fittings", "measured", "condition"):
             for k, thing in enumerate(getattr(self, group)):
                 if thing.id in named:
                     raise ValueError(

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import Any
 
 from stirrup.core.errors import CoreError
@@ -114,6 +115,31 @@ def new_extra(plan: Plan, case: str, surface: HullSurface) -> AddThing:
     id_ = _free(taken, "extra")
     value |= {"id": id_, "name": f"Extra {id_.rsplit('-', 1)[1]}", "stage": "found"}
     return AddThing(path=("cases", case, "extra"), value=value)
+
+
+def new_place(
+    plan: Plan,
+    surface: HullSurface,
+    bottom_m: Callable[[float, float], float | None],
+    x: float | None,
+    y: float | None,
+) -> AddThing:
+    """A place of the survey at (x, y) on the bottom; amidships when none is given."""
+    low, high = surface.outside.low, surface.outside.high
+    x = float(low[0] + high[0]) / 2 if x is None else x
+    y = 0.0 if y is None else y
+    ground = bottom_m(x, y)
+    at = [round(x, 3), round(y, 3), round(ground if ground is not None else 0.1, 3)]
+    taken = {p.id for p in plan.condition} | _ids(plan)
+    value: dict[str, Any] = {"id": _free(taken, "place"), "kind": "wet", "at": at}
+    return AddThing(path=("condition",), value=value)
+
+
+def new_gear(plan: Plan) -> AddThing:
+    """A piece of gear on the owner's list."""
+    id_ = _free({g.id for g in plan.wishes.gear}, "gear")
+    value: dict[str, Any] = {"id": id_, "name": f"Gear {id_.rsplit('-', 1)[1]}"}
+    return AddThing(path=("wishes", "gear"), value=value)
 
 
 def own_case(plan: Plan, case: LoadCase) -> AddThing:

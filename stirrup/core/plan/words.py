@@ -8,7 +8,7 @@ from typing import Any
 from pydantic import BaseModel
 
 from stirrup.core.errors import CoreError
-from stirrup.core.plan.changes import AddThing, AnyChange, RemoveThing, Together
+from stirrup.core.plan.changes import AddThing, AnyChange, RemoveThing, SetValue, Together
 from stirrup.core.plan.model import Plan
 from stirrup.core.units import Units, write_length, write_mass
 
@@ -67,11 +67,18 @@ def _show(field: str, value: Any, units: Units) -> str:
     return value if isinstance(value, str) else "new values"
 
 
+def _goes_along(change: AnyChange) -> bool:
+    """Whether a change only follows from the one before it and needs no words."""
+    return isinstance(change, SetValue) and (
+        change.path == ("hull", "lines") or (change.path[0] == "hull" and "known" in change.path)
+    )
+
+
 def describe(plan: Plan, change: AnyChange, units: Units) -> str:
     """One line of the history for a change to `plan`."""
     if isinstance(change, Together):
         first = describe(plan, change.changes[0], units)
-        more = len(change.changes) - 1
+        more = sum(not _goes_along(part) for part in change.changes[1:])
         return change.words or (f"{first}, and {more} more" if more else first)
     if isinstance(change, AddThing):
         return f"{_named(change.value)}: added"

@@ -361,7 +361,7 @@ def body_plan(derived: Derived, width: float = 420.0) -> str:
         sign = 1.0 if k >= count / 2 else -1.0
         column = [np.array(line.points[k]) for line in derived.plan.hull.lines]
         canvas.path([(sign * p[1], p[2]) for p in column], "station", closed=False)
-        for p in column:
-            canvas.circle((sign * p[1], p[2]), 2.5, "reading")
+        for line, p in zip(derived.plan.hull.lines, column, strict=True):
+            canvas.circle((sign * p[1], p[2]), 2.5, f"reading {line.known_at(k)}")
         canvas.label((sign * column[-1][1], column[-1][2]), str(k + 1))
     return canvas.svg()

@@ -31,8 +31,9 @@ def held_view(figures: Sequence[Held], units: Units, width: float = 520.0) -> st
             at(held.predicted + 2 * held.predicted_spread),
         )
         canvas.parts.append(f'<text x="0" y="{y + 5:.0f}">{escape(held.name)}</text>')
+        wide = max(2.0, high - low)
         canvas.parts.append(
-            f'<rect class="pred" x="{low:.1f}" y="{y - 9:.0f}" width="{max(2.0, high - low):.1f}" height="18"/>'
+            f'<rect class="pred" x="{low:.1f}" y="{y - 9:.0f}" width="{wide:.1f}" height="18"/>'
             f'<line class="axis" x1="{at(held.predicted):.1f}" x2="{at(held.predicted):.1f}" '
             f'y1="{y - 12:.0f}" y2="{y + 12:.0f}"/>'
         )
@@ -40,10 +41,11 @@ def held_view(figures: Sequence[Held], units: Units, width: float = 520.0) -> st
             at(held.measured - 2 * held.measured_spread),
             at(held.measured + 2 * held.measured_spread),
         )
+        dot = at(held.measured)
         canvas.parts.append(
             f'<line class="board" x1="{left:.1f}" x2="{right:.1f}" y1="{y}" y2="{y}"/>'
-            f'<circle class="meas" cx="{at(held.measured):.1f}" cy="{y}" r="5"/>'
-            f'<text class="dim-text halo" text-anchor="middle" x="{at(held.measured):.1f}" y="{y - 13:.0f}">'
+            f'<circle class="meas" cx="{dot:.1f}" cy="{y}" r="5"/>'
+            f'<text class="dim-text halo" text-anchor="middle" x="{dot:.1f}" y="{y - 13:.0f}">'
             f"{escape(say(Quantity(held.measured, held.unit), units))}</text>"
         )
     return canvas.svg()

@@ -5,41 +5,87 @@ from __future__ import annotations
 from html import escape
 
 from stirrup.core.derive import Derived
+from stirrup.core.hull.checks import CODES
+from stirrup.core.hull.model import KnuckleLine
+from stirrup.core.plan.model import Place
 from stirrup.core.units import Units
 from stirrup.web.drawing.boat import WIDTH, _rule, plan_ring, profile_ring, thin
-from stirrup.web.drawing.canvas import Canvas
+from stirrup.web.drawing.canvas import Canvas, Pair
 from stirrup.web.present import step
 
 
-def _readings(canvas: Canvas, derived: Derived, axis: int, chosen: str) -> None:
+def _dot(x: float, y: float, known: str, mine: bool) -> str:
+    """A reading: filled when measured, a ring when estimated, a square when from a scan."""
+    css = f"reading {known}{' mine' if mine else ''}"
+    r = 5.0 if mine else 3.2
+    if known == "scanned":
+        return f'<rect class="{css}" x="{x - r:.1f}" y="{y - r:.1f}" width="{2 * r}" height="{2 * r}"/>'
+    return f'<circle class="{css}" cx="{x:.1f}" cy="{y:.1f}" r="{r}"/>'
+
+
+def _readings(canvas: Canvas, lines: tuple[KnuckleLine, ...], axis: int, chosen: str,
+              side: str = "lines") -> None:  # fmt: skip
     """Points of every line; those of the chosen line can be dragged across the run."""
-    for line in derived.plan.hull.lines:
+    for line in lines:
         for k, p in enumerate(line.points):
             x, y = canvas.at(p[0], p[axis])
+            known = line.known_at(k)
             if line.name != chosen:
-                canvas.parts.append(f'<circle class="reading" cx="{x:.1f}" cy="{y:.1f}" r="2.6"/>')
+                canvas.parts.append(_dot(x, y, known, False))
                 continue
             what = "half-width" if axis == 1 else "height"
             canvas.parts.append(
                 f'<g class="handle reading-handle" tabindex="0" role="slider" data-direction="y" '
                 f'data-sign="-1" data-value="{p[axis]:.5f}" aria-valuenow="{p[axis]:.4f}" '
-                f'data-path="hull/lines/{escape(step(line.name))}/points/{k}/{axis}" '
-                f'aria-label="{escape(line.name)}, station {k + 1}, {what}: drag, or arrow keys">'
+                f'data-path="hull/{side}/{escape(step(line.name))}/points/{k}/{axis}" '
+                f'aria-label="{escape(line.name)}, station {k + 1}, {what}, {known}: drag, or arrow keys">'
                 f'<circle class="grab-dot" cx="{x:.1f}" cy="{y:.1f}" r="14"/>'
-                f'<circle class="reading mine" cx="{x:.1f}" cy="{y:.1f}" r="5"/></g>'
+                f"{_dot(x, y, known, True)}</g>"
             )
+
+
+def _side(derived: Derived, side: str) -> tuple[KnuckleLine, ...]:
+    """The readings shown: port's, or starboard's where they are kept apart (half-widths)."""
+    hull = derived.plan.hull
+    if side == "lines" or hull.starboard is None:
+        return hull.lines
+    return tuple(
+        x.model_copy(update={"points": tuple((a, abs(b), c) for a, b, c in x.points)})
+        for x in hull.starboard
+    )
+
+
+def _place(canvas: Canvas, place: Place, at: Pair, number: int) -> None:
+    """A place of the survey: a cross in a circle of its size, with its number."""
+    x, y = canvas.at(*at)
+    r = max(7.0, place.size / 2 * canvas.scale)
+    told = f"{number}: {place.kind}{': ' if place.note else ''}{place.note}"
+    canvas.parts.append(
+        f'<g class="found-place"><title>{escape(told)}</title>'
+        f'<circle cx="{x:.1f}" cy="{y:.1f}" r="{r:.1f}"/>'
+        f'<path d="M{x - 4:.1f} {y - 4:.1f}l8 8m0-8l-8 8"/></g>'
+        f'<text class="label halo" x="{x + r + 3:.1f}" y="{y + 5:.1f}">{number}</text>'
+    )
+
+
+def _condition(canvas: Canvas, derived: Derived, axis: int) -> None:
+    """Places of the survey on a view of the lines (half-breadths show both sides folded)."""
+    for number, place in enumerate(derived.plan.condition, start=1):
+        across = abs(place.at[1]) if derived.surface.mirrored else place.at[1]
+        _place(canvas, place, (place.at[0], across if axis == 1 else place.at[2]), number)
 
 
 def _marked(canvas: Canvas, derived: Derived, axis: int) -> None:
     """A ring round each reading that a check found doubtful."""
-    places = {f.place for f in derived.findings if f.code in ("READING-OFF", "SIDES-DIFFER")}
+    places = {f.place for f in derived.findings if f.code in CODES and f.level != "fine"}
     for line in derived.plan.hull.lines:
         for k, p in enumerate(line.points):
             if f"{line.name}/{k}" in places:
                 canvas.circle((p[0], p[axis]), 11, "doubt")
 
 
-def lines_profile(derived: Derived, units: Units, chosen: str, width: float = WIDTH) -> str:
+def lines_profile(derived: Derived, units: Units, chosen: str, side: str = "lines",
+                  width: float = WIDTH) -> str:  # fmt: skip
     """Side view of the lines with the readings' heights."""
     surface = derived.surface
     low, high = float(surface.outside.low[0]) - 0.15, float(surface.outside.high[0]) + 0.15
@@ -58,11 +104,13 @@ def lines_profile(derived: Derived, units: Units, chosen: str, width: float = WI
         canvas.path(thin(line)[:, [0, 2]].tolist(), "knuckle", closed=False)
     canvas.path(profile_ring(surface), "hull-line")
     _marked(canvas, derived, 2)
-    _readings(canvas, derived, 2, chosen)
+    _readings(canvas, _side(derived, side), 2, chosen, side)
+    _condition(canvas, derived, 2)
     return canvas.svg("readings-table")
 
 
-def lines_plan(derived: Derived, units: Units, chosen: str, width: float = WIDTH) -> str:
+def lines_plan(derived: Derived, units: Units, chosen: str, side: str = "lines",
+                  width: float = WIDTH) -> str:  # fmt: skip
     """Half-breadths with the readings, port side."""
     surface = derived.surface
     low, high = float(surface.outside.low[0]) - 0.15, float(surface.outside.high[0]) + 0.15
@@ -80,11 +128,35 @@ def lines_plan(derived: Derived, units: Units, chosen: str, width: float = WIDTH
     for k in range(len(derived.plan.hull.lines[0].points)):
         column = [line.points[k] for line in derived.plan.hull.lines]
         canvas.path([(p[0], p[1]) for p in column], "station", closed=False)
-    for side in surface.lines[: 1 if surface.mirrored else 2]:
-        for line in side:
+    for lines in surface.lines[: 1 if surface.mirrored else 2]:
+        for line in lines:
             canvas.path(thin(line)[:, :2].tolist(), "knuckle", closed=False)
     canvas.path(ring, "hull-line")
     _marked(canvas, derived, 1)
-    _readings(canvas, derived, 1, chosen)
+    _readings(canvas, _side(derived, side), 1, chosen, side)
+    _condition(canvas, derived, 1)
     _rule(canvas, -deep + 6 / scale, float(surface.outside.high[0]), units)
     return canvas.svg("readings-table")
+
+
+def condition_plan(derived: Derived, units: Units, width: float = WIDTH) -> str:
+    """The boat from above with every place that the survey noted; click to note another."""
+    surface = derived.surface
+    low, high = float(surface.outside.low[0]) - 0.15, float(surface.outside.high[0]) + 0.15
+    scale = (width - 20) / (high - low)
+    beam = float(max(surface.outside.high[1], -surface.outside.low[1]))
+    deep = beam + 44 / scale
+    canvas = Canvas(width, (beam + 0.06 + deep) * scale, (10 - low * scale, (beam + 0.06) * scale),
+                    scale, "mark", "The boat from above, port side up; places of the survey")  # fmt: skip
+    canvas.path(plan_ring(surface), "hull-fill")
+    canvas.line((low, 0), (high, 0), "centreline")
+    for half in surface.lines:
+        for line in half[1:-1]:
+            canvas.path(thin(line)[:, :2].tolist(), "knuckle", closed=False)
+    for thing in derived.obstacles:
+        canvas.path(thing.ring, f"existing existing-{thing.kind}")
+    canvas.path(plan_ring(surface), "hull-line")
+    for number, place in enumerate(derived.plan.condition, start=1):
+        _place(canvas, place, (place.at[0], place.at[1]), number)
+    _rule(canvas, -deep + 6 / scale, float(surface.outside.high[0]), units)
+    return canvas.svg("places")

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Any
+from typing import Annotated, Any, Literal
 
 from fastapi import APIRouter, Form, Request
 from fastapi.responses import JSONResponse, RedirectResponse, Response
@@ -14,6 +14,8 @@ from stirrup.core.plan import suggest
 from stirrup.core.plan.changes import AnyChange, apply, read_change, touches
 from stirrup.core.plan.entry import kind_at, read_entry
 from stirrup.core.plan.model import Plan
+from stirrup.core.plan.readings import is_reading, read_table
+from stirrup.core.plan.survey import surveyed
 from stirrup.core.plan.words import describe
 from stirrup.core.units import Units
 from stirrup.exchange.summary import summary
@@ -57,6 +59,17 @@ class Stepped(BaseModel):
     y: float = Field(ge=-20, le=20)
 
 
+class Pasted(BaseModel):
+    """A table pasted into the field at `path`: what its columns are, and whether rows are
+    the stations of a line or the lines of a station."""
+
+    model_config = ConfigDict(extra="forbid")
+    path: str = Field(max_length=300)
+    text: str = Field(max_length=40_000)
+    columns: list[str] = Field(max_length=6)
+    by: Literal["line", "station"] = "line"
+
+
 class Asked(BaseModel):
     """A change, made on revision `base`: a command, typed text, or a person put elsewhere."""
 
@@ -65,6 +78,7 @@ class Asked(BaseModel):
     change: dict[str, Any] | None = None
     typed: Typed | None = None
     person: Stepped | None = None
+    pasted: Pasted | None = None
     token: str | None = Field(None, max_length=60)
     # what the page shows, so that the answer can carry its parts
     page: str = "layout"
@@ -72,6 +86,7 @@ class Asked(BaseModel):
     sel: str = ""
     at: float | None = None
     line: str = ""
+    side: Literal["lines", "starboard"] = "lines"
 
 
 class Done(BaseModel):
@@ -84,19 +99,33 @@ class Done(BaseModel):
 
 
 def _change(asked: Asked, plan: Plan, units: Units) -> AnyChange:
+    """What is asked for, with what follows from it in the survey."""
+    return surveyed(plan, _asked_change(asked, plan, units))
+
+
+def _asked_change(asked: Asked, plan: Plan, units: Units) -> AnyChange:
     if asked.typed is not None:
         return read_entry(plan, steps(asked.typed.path), asked.typed.text, units)
+    if asked.pasted is not None:
+        p = asked.pasted
+        return read_table(plan, steps(p.path), p.text, tuple(p.columns), p.by, units)
     if asked.person is not None:
         derived = derive(plan, prices(viewer().shop_id))
         shown = chosen_case(derived, asked.case)
         return suggest.moved_person(plan, shown, asked.person.number, asked.person.x, asked.person.y)
     if asked.change is None:
-        raise CoreError("give change, typed or person", "change")
+        raise CoreError("give change, typed, pasted or person", "change")
     return read_change(asked.change)
 
 
-def _value_text(plan: Plan, change: AnyChange, units: Units) -> str | None:
-    """How the new value reads, for the field it was typed into."""
+def _value_text(plan: Plan, asked: Asked, change: AnyChange, units: Units) -> str | None:
+    """How the new value reads, for the field it was typed into; None where the field shows
+    something else than the value (a full width, a height down from a string)."""
+    path = steps(asked.typed.path) if asked.typed else ()
+    if is_reading(path) and not path[-1].isdigit():
+        return None
+    if change.do == "together":
+        change = change.changes[0]
     if change.do != "set" or not isinstance(change.value, int | float | str):
         return None
     try:
@@ -134,7 +163,7 @@ def make_change(build_id: int, asked: Asked) -> Done:
     who = viewer()
     stored, change = commit_change(who, build_id, asked)
     words = stored.can_undo or ""
-    read_as = _value_text(stored.plan, change, who.units)
+    read_as = _value_text(stored.plan, asked, change, who.units)
     return Done(number=stored.number, words=words, merged=list(stored.merged), read_as=read_as)
 
 
@@ -165,13 +194,13 @@ def preview(build_id: int, asked: Asked) -> JSONResponse:
     case = chosen_case(derived, asked.case)
     body: dict[str, Any] = {
         "number": number,
-        "read_as": _value_text(plan, change, who.units),
+        "read_as": _value_text(plan, asked, change, who.units),
         "strip": fragment(
             "partials/strip.html", {**strip_context(derived, case, who.units, before), "brief": True}
         ),
     }
     if asked.page == "survey":
-        body["views"] = line_drawings(derived, who.units, chosen_line(derived, asked.line))
+        body["views"] = line_drawings(derived, who.units, chosen_line(derived, asked.line), asked.side)
     elif asked.page == "float":
         body["views"] = float_views(derived, case, who.units)
     else:
@@ -191,6 +220,8 @@ class Wanted(BaseModel):
     kind: str
     case: str | None = None
     sel: str = ""
+    x: float | None = Field(None, ge=-20, le=60)
+    y: float | None = Field(None, ge=-20, le=20)
 
 
 class Suggested(BaseModel):
@@ -218,6 +249,10 @@ def suggest_thing(build_id: int, wanted: Wanted) -> Suggested:
         "item": lambda: suggest.new_item(plan, surface),
         "case": lambda: suggest.new_case(plan, surface),
         "extra": lambda: suggest.new_extra(plan, wanted.case or "", surface),
+        "gear": lambda: suggest.new_gear(plan),
+        "place": lambda: suggest.new_place(
+            plan, surface, opened.derived.footing.bottom_m, wanted.x, wanted.y
+        ),
         "person": lambda: suggest.new_person(plan, wanted.case or "", surface),
     }
     if wanted.kind not in makers:
@@ -226,7 +261,7 @@ def suggest_thing(build_id: int, wanted: Wanted) -> Suggested:
     new_id, name = change.value.get("id"), change.value.get("name")
     return Suggested(
         change=change.model_dump(mode="json"),
-        sel=str(new_id) if new_id and wanted.kind != "extra" else None,
+        sel=str(new_id) if new_id and wanted.kind in ("raised_deck", "hatch", "item") else None,
         case=str(name) if wanted.kind == "case" else None,
     )
 

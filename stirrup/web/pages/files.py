@@ -15,6 +15,7 @@ from stirrup.demo.seed import FILES, demo_plan
 from stirrup.exchange import buildfile
 from stirrup.exchange.cutlist import cut_list, shopping_list
 from stirrup.exchange.dxf import panel_dxf, sheet_dxf
+from stirrup.exchange.lines_drawing import draw_lines, lines_dxf, lines_pdf, lines_svg
 from stirrup.exchange.offsets import write_offsets
 from stirrup.store import builds
 from stirrup.web.pages.frame import DbRoute, open_build, render, viewer
@@ -83,6 +84,21 @@ def offsets_csv(build_id: int) -> Response:
     unit = "mm" if opened.units.length == "mm" else "in"
     text = write_offsets(opened.plan.hull, unit)
     return _download(text, "text/csv", file_name(opened.plan.name, "-offsets.csv"))
+
+
+LINES_KINDS = {"svg": "image/svg+xml", "pdf": "application/pdf", "dxf": "image/vnd.dxf"}
+
+
+@router.get("/b/{build_id}/lines.{kind}", name="lines_file", include_in_schema=False)
+def lines_file(build_id: int, kind: str) -> Response:
+    """Lines drawing on one sheet at a round scale."""
+    if kind not in LINES_KINDS:
+        raise Problem(404, "There is no such drawing", "It comes as svg, pdf or dxf.")
+    opened = open_build(build_id)
+    plan = opened.plan
+    sheet = draw_lines(plan.hull, opened.derived.surface, plan.name, opened.units)
+    content = lines_pdf(sheet) if kind == "pdf" else {"svg": lines_svg, "dxf": lines_dxf}[kind](sheet)
+    return _download(content, LINES_KINDS[kind], file_name(plan.name, f"-lines.{kind}"))
 
 
 @router.get("/b/{build_id}/cut-list.csv", name="cut_list_csv", include_in_schema=False)

@@ -95,8 +95,8 @@ def ledger_lines(derived: Derived, case: str) -> list[Line]:
         lines.append(_line(key, rows, names.get(key, rows[0].name), found, moved.get(key)))
     for liquid in here.liquids:
         at = liquid.settle(here.state.n)[0]
-        row = Entry(liquid.id, f"{liquid.name}, {liquid.fill * 100:.0f} % full", "tank content",
-                    liquid.mass_kg, 0.0, "computed", (float(at[0]), float(at[1]), float(at[2])))  # fmt: skip
+        name, centre = f"{liquid.name}, {liquid.fill * 100:.0f} % full", (at[0], at[1], at[2])
+        row = Entry(liquid.id, name, "tank content", liquid.mass_kg, 0.0, "computed", centre)
         lines.append(_line(liquid.id, [row], row.name, found, moved.get(liquid.id)))
     return lines
 

@@ -18,6 +18,7 @@ from markupsafe import Markup
 
 from stirrup.core.derive import Derived, derive
 from stirrup.core.findings import Finding
+from stirrup.core.hull.checks import CODES
 from stirrup.core.plan.model import PLANNED_EMPTY, LoadCase, Plan
 from stirrup.core.units import SYSTEMS, Units
 from stirrup.store import builds
@@ -124,7 +125,7 @@ CaseName = Annotated[str | None, Depends(case_parameter)]
 
 def page_of(finding: Finding, plan: Plan) -> str:
     """On which page a finding is mended."""
-    if finding.code in ("READING-OFF", "SIDES-DIFFER", "READINGS"):
+    if finding.code in CODES:
         return "survey"
     if finding.code in ("FREEBOARD", "LIST", "TRIM", "FLOOD", "NO-FLOAT"):
         return "float"

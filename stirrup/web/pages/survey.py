@@ -1,35 +1,53 @@
-"""Survey: what have we got? Lines in three views, readings, offset tables in and out."""
+"""Survey: what have we got? Lines in three views, readings as a tape gives them."""
 
 from __future__ import annotations
 
+import math
 from typing import Annotated, Any
 
-from fastapi import APIRouter, Form, Request, UploadFile
+from fastapi import APIRouter, Form, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from markupsafe import Markup
 
-from stirrup.core.derive import Derived
-from stirrup.core.plan.changes import SetValue, plain
+from stirrup.core.derive import MEMO, Derived
+from stirrup.core.errors import CoreError, NoEquilibriumError
+from stirrup.core.findings import Finding
+from stirrup.core.hull.checks import CODES, keel_slope
+from stirrup.core.hull.level import level_across, level_lengthwise
+from stirrup.core.hull.model import Hull
+from stirrup.core.memo import Key
+from stirrup.core.next_reading import Wanted, measure_next
+from stirrup.core.plan.changes import SetValue
 from stirrup.core.plan.entry import FieldKind
-from stirrup.core.units import Units
-from stirrup.exchange.offsets import read_offsets
+from stirrup.core.plan.model import PLANNED_EMPTY
+from stirrup.core.plan.readings import DOWN, FULL
+from stirrup.core.plan.survey import both_sides
+from stirrup.core.studies import situation_of
+from stirrup.core.units import Units, read_length_m
 from stirrup.store import builds
 from stirrup.web.drawing.boat import body_plan
 from stirrup.web.drawing.lines import lines_plan, lines_profile
-from stirrup.web.forms import fields_of, make_field, mass_fields
-from stirrup.web.pages.frame import CaseName, DbRoute, build_context, open_build, render
-from stirrup.web.present import step
+from stirrup.web.forms import Field, fields_of, make_field, mass_fields
+from stirrup.web.pages.frame import (
+    CaseName,
+    DbRoute,
+    Opened,
+    build_context,
+    open_build,
+    render,
+)
+from stirrup.web.present import change_json, step
 
 router = APIRouter(route_class=DbRoute)
 
-MOST_CSV = 1_000_000
+TITLES = {"0": "from transom", "1": "half-width", FULL: "full width", "2": "height"}
 
 
-def line_drawings(derived: Derived, units: Units, chosen: str) -> dict[str, Markup]:
+def line_drawings(derived: Derived, units: Units, chosen: str, side: str = "lines") -> dict[str, Markup]:
     """Profile, half-breadths and body plan."""
     return {
-        "profile": Markup(lines_profile(derived, units, chosen)),
-        "plan": Markup(lines_plan(derived, units, chosen)),
+        "profile": Markup(lines_profile(derived, units, chosen, side)),
+        "plan": Markup(lines_plan(derived, units, chosen, side)),
         "body": Markup(body_plan(derived)),
     }
 
@@ -40,93 +58,201 @@ def chosen_line(derived: Derived, name: str) -> str:
     return name if name in names else names[-1]
 
 
-@router.get("/b/{build_id}/survey", name="survey", response_class=HTMLResponse,
-            include_in_schema=False)  # fmt: skip
-def survey(request: Request, build_id: int, case: CaseName, line: str = "") -> Response:
-    opened = open_build(build_id)
-    name = chosen_line(opened.derived, line)
+class Taking:
+    """How readings are taken: which line or station, which side, full widths, a string."""
+
+    def __init__(
+        self, line: str = "", station: int = 0, side: str = "", width: str = "", string: str = ""
+    ) -> None:
+        self.line, self.station = line, station
+        self.side = "starboard" if side == "starboard" else "lines"
+        self.full = width == "full"
+        self.string_text = string.strip()
+        self.string_m: float | None = None
+        self.problem = ""
+
+    def settle(self, opened: Opened) -> None:
+        """Fit what was asked for to the hull that there is."""
+        hull = opened.plan.hull
+        self.line = chosen_line(opened.derived, self.line)
+        self.station = self.station if 0 < self.station <= len(hull.lines[0].points) else 0
+        if hull.starboard is None:
+            self.side = "lines"
+        if self.string_text:
+            try:
+                self.string_m = read_length_m(self.string_text, opened.units)
+            except CoreError as error:
+                self.problem = error.message
+
+    @property
+    def columns(self) -> tuple[str, str, str]:
+        """Steps of the three columns."""
+        down = "2" if self.string_m is None else f"{DOWN}{self.string_m:.4f}"
+        return ("0", FULL if self.full else "1", down)
+
+    @property
+    def query(self) -> dict[str, str]:
+        """What a link must carry to keep the way of taking readings."""
+        out = {"side": "starboard"} if self.side == "starboard" else {}
+        if self.full:
+            out["width"] = "full"
+        if self.string_text:
+            out["string"] = self.string_text
+        return out
+
+
+def _reading_fields(hull: Hull, taking: Taking, name: str, k: int, units: Units) -> list[Field]:
+    lines = hull.lines if taking.side == "lines" else hull.starboard or ()
+    line = next(x for x in lines if x.name == name)
+    x, y, z = line.points[k]
+    down = taking.string_m
+    shown = (x, abs(y) * (2 if taking.full else 1), z if down is None else down - z)
     length = FieldKind("length", "")
+    fields = []
+    for column, value in zip(taking.columns, shown, strict=True):
+        title = "down from the string" if column.startswith(DOWN) else TITLES[column]
+        path = f"hull/{taking.side}/{step(name)}/points/{k}/{column}"
+        fields.append(make_field(path, value, length, units, f"{name}, station {k + 1}, {title}"))
+    return fields
+
+
+def _reading_rows(opened: Opened, taking: Taking) -> list[dict[str, Any]]:
+    """Rows of the table: the stations of a line, or the lines of a station."""
     hull = opened.plan.hull
-    rows = []
-    for k, point in enumerate(next(x for x in hull.lines if x.name == name).points):
-        path = f"hull/lines/{step(name)}/points/{k}"
-        titles = ("from transom", "half-width", "height")
-        rows.append([
-            make_field(f"{path}/{i}", point[i], length, opened.units,
-                       f"{name}, station {k + 1}, {titles[i]}")
-            for i in range(3)
-        ])  # fmt: skip
-    notes = {f.place: f for f in opened.derived.findings if f.code in ("READING-OFF", "SIDES-DIFFER")}
+    lines = hull.lines if taking.side == "lines" else hull.starboard or ()
+    if taking.station:
+        places = [(line.name, taking.station - 1) for line in lines]
+    else:
+        places = [(taking.line, k) for k in range(len(hull.lines[0].points))]
+    notes: dict[str, list[Finding]] = {}
+    for finding in opened.derived.findings:
+        if finding.code in CODES:
+            notes.setdefault(finding.place, []).append(finding)
+    known = {line.name: line for line in lines}
+    return [
+        {
+            "head": name if taking.station else str(k + 1),
+            "fields": _reading_fields(hull, taking, name, k, opened.units),
+            "known": known[name].known_at(k),
+            "notes": notes.get(f"{name}/{k}", []),
+        }
+        for name, k in places
+    ]
+
+
+def survey_context(
+    opened: Opened, request: Request, case: str | None, taking: Taking, **more: Any
+) -> dict[str, Any]:
+    """Everything the survey's readings page shows."""
+    taking.settle(opened)
+    hull, units = opened.plan.hull, opened.units
     outside = opened.derived.surface.outside
-    context = {
+    quick = fields_of(hull.quick, "hull/quick", units) if hull.quick else []
+    return {
         **build_context(opened, request, "survey", case),
-        "line": name,
-        "rows": rows,
-        "notes": notes,
-        "views": line_drawings(opened.derived, opened.units, name),
-        "boat_fields": [
-            make_field("name", opened.plan.name, FieldKind("text", "Name"), opened.units),
-            *fields_of(hull.skin, "hull/skin", opened.units),
-            *fields_of(opened.plan.water, "water", opened.units),
+        "sub": "readings",
+        "taking": taking,
+        "line": taking.line,
+        "rows": _reading_rows(opened, taking),
+        "columns": taking.columns,
+        "hull_notes": [
+            f
+            for f in opened.derived.findings
+            if f.code in CODES and "/" not in f.place and f.level != "fine"
         ],
-        "mass_fields": mass_fields(hull.mass, "hull/mass", opened.units),
+        "views": line_drawings(opened.derived, units, taking.line, taking.side),
+        "quick_fields": quick,
+        "estimated": sum(
+            line.known_at(k) == "estimated" for line in hull.lines for k in range(len(line.points))
+        ),
+        "apart_change": "" if hull.starboard else change_json(both_sides(opened.plan)),
+        "one_side_change": change_json(SetValue(path=("hull", "starboard"), value=None)),
+        "diagonal_fields": fields_of(hull.diagonals, "hull/diagonals", units),
+        "keel_slope": keel_slope(hull),
+        "boat_fields": [
+            make_field("name", opened.plan.name, FieldKind("text", "Name"), units),
+            make_field("hull/material", hull.material, FieldKind("text", "Hull material"), units),
+            *fields_of(hull.skin, "hull/skin", units),
+            *fields_of(opened.plan.water, "water", units),
+        ],
+        "mass_fields": mass_fields(hull.mass, "hull/mass", units),
         "length_over_all": float(outside.high[0] - outside.low[0]),
         "beam": float(outside.high[1] - outside.low[1]),
         "depth": float(outside.high[2] - outside.low[2]),
-    }
-    return render(request, "survey.html", context)
-
-
-def _import_context(opened: Any, request: Request, case: str | None, text: str) -> dict[str, Any]:
-    result = read_offsets(text, opened.units)
-    return {
-        **build_context(opened, request, "survey", case),
-        "text": text,
-        "result": result,
-        "hull": opened.plan.hull,
+        "level_problem": "",
+        **more,
     }
 
 
-@router.post("/b/{build_id}/survey/check", name="offsets_check", response_class=HTMLResponse,
-             include_in_schema=False)  # fmt: skip
-def check(
+@router.get("/b/{build_id}/survey", name="survey", response_class=HTMLResponse,
+            include_in_schema=False)  # fmt: skip
+def survey(
     request: Request,
     build_id: int,
     case: CaseName,
-    table: UploadFile | None = None,
-    text: Annotated[str, Form()] = "",
+    line: str = "",
+    station: int = 0,
+    side: str = "",
+    width: str = "",
+    string: str = "",
 ) -> Response:
-    """Preview of an offset table: every problem by cell; nothing is stored."""
     opened = open_build(build_id)
-    if table is not None and table.filename:
-        text = table.file.read(MOST_CSV + 1).decode("utf-8-sig", errors="replace")
-    return render(request, "import.html", _import_context(opened, request, case, text))
+    taking = Taking(line, station, side, width, string)
+    return render(request, "survey.html", survey_context(opened, request, case, taking))
 
 
-@router.post("/b/{build_id}/survey/take", name="offsets_take", include_in_schema=False)
-def take(
-    request: Request,
-    build_id: int,
-    case: CaseName,
-    text: Annotated[str, Form()],
-    base: Annotated[int, Form()],
-) -> Response:
-    """Take a clean table over as the hull's lines, as one change."""
+def _wanted(derived: Derived) -> tuple[Wanted, ...]:
+    """What to measure next, remembered while hull and ledger stay."""
+    hull = derived.plan.hull
+    known = tuple((line.known, line.spread) for line in hull.lines)
+
+    def compute() -> tuple[Wanted, ...]:
+        load = situation_of(derived, PLANNED_EMPTY).load
+        return measure_next(hull, load, derived.vessel.density)
+
+    return MEMO.get(("next", derived.surface.key, known, Key(derived.planned)), compute)
+
+
+@router.get("/b/{build_id}/survey/next", name="survey_next", response_class=HTMLResponse,
+            include_in_schema=False)  # fmt: skip
+def survey_next(request: Request, build_id: int) -> Response:
+    """The hint what to measure next, fetched behind the page."""
     opened = open_build(build_id)
-    result = read_offsets(text, opened.units)
-    if result.problems or not result.lines:
-        return render(request, "import.html", _import_context(opened, request, case, text))
-    lines = [line.model_dump(mode="json") for line in result.lines]
-    other = result.starboard
-    right = [line.model_dump(mode="json") for line in other] if other else None
-    words = f"hull: {result.readings} readings from an offset table"
-    # both sides in one value, so that the plan is never half old and half new
-    hull = {**plain(opened.plan)["hull"], "lines": lines, "starboard": right}
-    change = SetValue(path=("hull",), value=hull)
     try:
-        builds.commit(opened.who.shop_id, build_id, base, change, lambda *_: words, None)
-    except builds.StaleEditError as error:
-        context = _import_context(opened, request, case, text)
-        context["stale"] = error.theirs
-        return render(request, "import.html", context)
+        wanted = _wanted(opened.derived)
+    except NoEquilibriumError:
+        wanted = ()
+    context = {"wanted": wanted, "stored": opened.stored, "units": opened.units}
+    return render(request, "partials/next.html", context)
+
+
+@router.post("/b/{build_id}/survey/level", name="survey_level", include_in_schema=False)
+def level(
+    request: Request,
+    build_id: int,
+    case: CaseName,
+    base: Annotated[int, Form()],
+    way: Annotated[str, Form()] = "along",
+    low: Annotated[int, Form()] = 1,
+    high: Annotated[int, Form()] = 2,
+) -> Response:
+    """Turn all readings so that two of them come to one height, as one change."""
+    opened = open_build(build_id)
+    hull = opened.plan.hull
+    keel = hull.lines[0].points
+    try:
+        if way == "across":
+            turned, angle = level_across(hull, low - 1)
+        else:
+            if not (1 <= low <= len(keel) and 1 <= high <= len(keel)):
+                raise CoreError(f"accepted: stations 1 to {len(keel)}")
+            turned, angle = level_lengthwise(hull, keel[low - 1], keel[high - 1])
+    except CoreError as error:
+        context = survey_context(opened, request, case, Taking(), level_problem=error.message)
+        response = render(request, "survey.html", context)
+        response.status_code = 422
+        return response
+    change = SetValue(path=("hull",), value=turned.model_dump(mode="json"))
+    words = f"hull: levelled {way} by {abs(math.degrees(angle)):.2f}°"
+    builds.commit(opened.who.shop_id, build_id, base, change, lambda *_: words, None)
     return RedirectResponse(request.url_for("survey", build_id=build_id).path, 303)

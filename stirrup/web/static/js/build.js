@@ -54,6 +54,16 @@ document.addEventListener("keydown", (event) => {
   }
 });
 
+// Slow hints come behind the page, each into its own place.
+async function fetchBehind() {
+  for (const place of document.querySelectorAll("[data-behind]")) {
+    const response = await fetch(place.dataset.behind, { headers: { Accept: "text/html" } });
+    if (response.ok && place.isConnected) place.innerHTML = await response.text();
+  }
+}
+document.addEventListener("stirrup:renewed", fetchBehind);
+fetchBehind();
+
 listenToFields();
 listenToHandles();
 listenToButtons();

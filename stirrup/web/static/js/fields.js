@@ -55,7 +55,27 @@ function listenToPrices() {
   });
 }
 
+// A block of cells from a spreadsheet goes to the server as it stands, for one table.
+async function pasteBlock(event) {
+  const input = event.target;
+  const table = input.closest?.("#readings-table");
+  const text = event.clipboardData?.getData("text/plain") ?? "";
+  if (!table || !input.matches("[name=text]") || !/[\t\n]/.test(text.trim())) return;
+  event.preventDefault();
+  const body = { pasted: { path: input.closest("form.field").dataset.path, text, columns: table.dataset.columns.split(" "), by: table.dataset.by } };
+  try {
+    await commit(body);
+    input.blur();
+    await refresh();
+  } catch (error) {
+    if (!(error instanceof Refused)) throw error;
+    if (error.problem.code === "stale") askStale(error.problem, body);
+    else showError(input, error.message);
+  }
+}
+
 export function listenToFields() {
+  document.addEventListener("paste", pasteBlock);
   listenToPrices();
   document.addEventListener("change", (event) => {
     const input = event.target;

@@ -16,9 +16,9 @@ async function run(body, next) {
   }
 }
 
-async function place(kind) {
+async function place(kind, at = {}) {
   const views = document.getElementById("views");
-  const first = await post(address("suggest"), { kind, case: frame().case, sel: views?.dataset.sel ?? "" });
+  const first = await post(address("suggest"), { kind, case: frame().case, sel: views?.dataset.sel ?? "", ...at });
   const url = new URL(location.href);
   if (first.sel) url.searchParams.set("sel", first.sel);
   if (first.case) url.searchParams.set("case", first.case);
@@ -45,6 +45,14 @@ export function listenToButtons() {
       const url = new URL(location.href);
       if (changer.dataset.then === "clear") for (const name of ["trim", "list"]) url.searchParams.delete(name);
       run({ change: JSON.parse(changer.dataset.change) }, url.href);
+      return;
+    }
+    const marked = event.target.closest("svg.view-mark");
+    if (marked) {
+      const box = marked.getBoundingClientRect();
+      const pixels = marked.viewBox.baseVal.width / box.width;
+      const { scale, ox, oy } = marked.dataset;
+      place("place", { x: ((event.clientX - box.left) * pixels - ox) / scale, y: (oy - (event.clientY - box.top) * pixels) / scale });
       return;
     }
     const thing = event.target.closest("svg [data-select]");

@@ -31,6 +31,7 @@ export function shown() {
     sel: views?.dataset.sel ?? "",
     at: views?.dataset.at ? Number(views.dataset.at) : null,
     line: views?.dataset.line ?? "",
+    side: views?.dataset.side ?? "lines",
   };
 }
 

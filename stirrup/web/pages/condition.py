@@ -1,0 +1,93 @@
+"""Survey, second sheet: condition of the boat, what was taken out, label, wishes, gear."""
+
+from __future__ import annotations
+
+from typing import Annotated, Any
+from urllib.parse import urlencode
+
+from fastapi import APIRouter, Form, Request
+from fastapi.responses import HTMLResponse, RedirectResponse, Response
+from markupsafe import Markup
+
+from stirrup.core.errors import CoreError
+from stirrup.core.plan.entry import FieldKind
+from stirrup.core.plan.model import Label, Plan
+from stirrup.core.plan.survey import taken_out
+from stirrup.core.units import Units, read_mass_kg
+from stirrup.store import builds
+from stirrup.web.drawing.lines import condition_plan
+from stirrup.web.forms import Field, fields_of, make_field
+from stirrup.web.pages.frame import CaseName, DbRoute, build_context, open_build, render
+
+router = APIRouter(route_class=DbRoute)
+
+
+def _place_rows(plan: Plan, units: Units) -> list[dict[str, Any]]:
+    length = FieldKind("length", "")
+    rows = []
+    for place in plan.condition:
+        path = f"condition/{place.id}"
+        at = [
+            make_field(f"{path}/at/{k}", place.at[k], length, units, title)
+            for k, title in enumerate(("From transom", "To port", "Above keel line"))
+        ]
+        item = next((i for i in plan.items if i.id == place.removed), None)
+        rest = fields_of(place, path, units, {"id", "at", "photo", "removed", "kind"})
+        kinds = FieldKind("choice", "", False, ("wet", "rotten", "cracked", "corroded", "old hole",
+                                                "water lay here"))  # fmt: skip
+        kind = make_field(f"{path}/kind", place.kind, kinds, units, "What is wrong")
+        rows.append({"place": place, "fields": [kind, *at, *rest], "item": item})
+    return rows
+
+
+def _gear_rows(plan: Plan, units: Units) -> list[tuple[str, list[Field]]]:
+    return [
+        (f"wishes/gear/{g.id}", [
+            make_field(f"wishes/gear/{g.id}/name", g.name, FieldKind("text", "Name"), units),
+            *fields_of(g, f"wishes/gear/{g.id}", units),
+        ])
+        for g in plan.wishes.gear
+    ]  # fmt: skip
+
+
+@router.get("/b/{build_id}/survey/condition", name="condition", response_class=HTMLResponse,
+            include_in_schema=False)  # fmt: skip
+def condition_page(request: Request, build_id: int, case: CaseName, problem: str = "") -> Response:
+    opened = open_build(build_id)
+    plan, units = opened.plan, opened.units
+    motors = [i for i in plan.items if i.group == "motor" and i.stage == "found"]
+    return render(request, "condition.html", {
+        **build_context(opened, request, "survey", case),
+        "sub": "condition",
+        "places": _place_rows(plan, units),
+        "picture": Markup(condition_plan(opened.derived, units)),
+        "label_fields": fields_of(plan.label or Label(), "label", units),
+        "wish_fields": fields_of(plan.wishes, "wishes", units, {"gear"}),
+        "gear": _gear_rows(plan, units),
+        "motors": motors,
+        "removed": [i for i in plan.items if i.stage == "removed"],
+        "problem": problem,
+    })  # fmt: skip
+
+
+@router.post("/b/{build_id}/survey/taken-out", name="taken_out", include_in_schema=False)
+def take_out(
+    request: Request,
+    build_id: int,
+    place: Annotated[str, Form(max_length=60)],
+    mass: Annotated[str, Form(max_length=60)] = "",
+    name: Annotated[str, Form(max_length=80)] = "",
+) -> Response:
+    """What came out at a place of the survey, with what it weighed, as one change."""
+    opened = open_build(build_id)
+    back = request.url_for("condition", build_id=build_id).path
+    try:
+        change = taken_out(opened.plan, place, read_mass_kg(mass, opened.units), name)
+    except CoreError as error:
+        return RedirectResponse(f"{back}?{urlencode({'problem': error.message})}", 303)
+
+    def words(*_: object) -> str:
+        return getattr(change, "words", "") or "taken out"
+
+    builds.commit(opened.who.shop_id, build_id, opened.stored.number, change, words, None)
+    return RedirectResponse(back, 303)

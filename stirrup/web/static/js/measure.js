@@ -1,0 +1,39 @@
+// Quick start: the hull is drawn anew while the readings are typed. The server computes it.
+import "./plain.js";
+
+const form = document.getElementById("quick");
+let later = 0;
+let running = false;
+let again = false;
+
+function showProblems(problems) {
+  for (const place of form.querySelectorAll(".field-error")) {
+    const name = place.id.slice(2, -6);
+    const text = problems[name] ?? "";
+    place.textContent = text;
+    place.hidden = !text;
+    const input = document.getElementById(`q-${name}`);
+    input?.classList.toggle("wrong", Boolean(text));
+    if (text) input?.setAttribute("aria-invalid", "true");
+    else input?.removeAttribute("aria-invalid");
+  }
+}
+
+async function redraw() {
+  if (running) { again = true; return; }
+  running = true;
+  try {
+    const response = await fetch("/api/measure", { method: "POST", body: new FormData(form), headers: { Accept: "application/json" } });
+    const data = await response.json();
+    if (response.ok) {
+      showProblems(data.problems);
+      for (const [slot, svg] of Object.entries(data.views ?? {})) document.querySelector(`[data-slot="${slot}"]`).innerHTML = svg;
+      if (data.facts) document.getElementById("facts").innerHTML = data.facts;
+    }
+  } finally {
+    running = false;
+    if (again) { again = false; redraw(); }
+  }
+}
+
+form.addEventListener("input", () => { clearTimeout(later); later = setTimeout(redraw, 120); });

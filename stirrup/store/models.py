@@ -6,6 +6,7 @@ from datetime import UTC, datetime
 from typing import Any
 
 from peewee import (
+    BlobField,
     DatabaseProxy,
     DateTimeField,
     ForeignKeyField,
@@ -90,3 +91,19 @@ class Price(Base):
     class Meta:
         table_name = "price"
         indexes = ((("shop", "item"), True),)
+
+
+class Upload(Base):
+    """A file that belongs to a build: a photo of a place, a scan's mesh."""
+
+    shop: Any = ForeignKeyField(Shop, index=True)
+    build: Any = ForeignKeyField(Build, on_delete="CASCADE")
+    kind: Any = TextField()  # photo, scan
+    name: Any = TextField()
+    media: Any = TextField()
+    content: Any = BlobField()
+    created: Any = DateTimeField(default=now)
+
+    class Meta:
+        table_name = "upload"
+        indexes = ((("build", "kind"), False),)

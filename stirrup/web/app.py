@@ -27,13 +27,15 @@ from stirrup.web.pages import (
     measured,
     money,
     offset_table,
+    photos,
+    scan,
     start,
     survey,
     yard,
 )
 
 STATIC = Path(__file__).parent / "static"
-MOST_BODY = 12_000_000
+MOST_BODY = 62_000_000  # a scan's mesh is the largest thing sent
 
 
 class CachedStatic(StaticFiles):
@@ -80,6 +82,7 @@ def create_app(database_url: str, secret: str | None = None) -> FastAPI:
         https_only=False,
         max_age=60 * 60 * 24 * 90,
     )
+    app.add_middleware(security.BodyLimit, most=MOST_BODY)
     app.add_middleware(security.Headers)
     problems.install(app)
     app.mount(f"/static/{static_version()}", CachedStatic(directory=STATIC), name="static")
@@ -88,7 +91,9 @@ def create_app(database_url: str, secret: str | None = None) -> FastAPI:
         start,
         survey,
         offset_table,
+        scan,
         condition,
+        photos,
         layout,
         floating,
         float_sheets,

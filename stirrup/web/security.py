@@ -6,10 +6,11 @@ import secrets
 from urllib.parse import urlparse
 
 from fastapi import Request
+from starlette.datastructures import Headers as Headers_
 from starlette.datastructures import MutableHeaders
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
-from stirrup.web.problems import Problem
+from stirrup.web.problems import Problem, respond
 
 CONTENT_POLICY = (
     "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data:; "
@@ -46,6 +47,51 @@ class Headers:
             await send(message)
 
         await self.app(scope, receive, with_headers)
+
+
+class TooLargeError(Exception):
+    """The body is larger than any page here takes."""
+
+
+class BodyLimit:
+    """Refuse bodies over `most` bytes before they fill the disk, told or not told in advance."""
+
+    def __init__(self, app: ASGIApp, most: int) -> None:
+        self.app, self.most = app, most
+
+    async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
+        if scope["type"] != "http":
+            await self.app(scope, receive, send)
+            return
+        told = Headers_(scope=scope).get("content-length", "0")
+        if told.isdigit() and int(told) > self.most:
+            await self._refuse(scope, receive, send)
+            return
+        got, started = 0, False
+
+        async def counted() -> Message:
+            nonlocal got
+            message = await receive()
+            got += len(message.get("body", b""))
+            if got > self.most:
+                raise TooLargeError
+            return message
+
+        async def watched(message: Message) -> None:
+            nonlocal started
+            started = True
+            await send(message)
+
+        try:
+            await self.app(scope, counted, watched)
+        except TooLargeError:
+            if not started:
+                await self._refuse(scope, receive, send)
+
+    async def _refuse(self, scope: Scope, receive: Receive, send: Send) -> None:
+        detail = f"accepted: up to {self.most // 1_000_000} MB. Nothing was changed."
+        problem = Problem(413, "The file is too large", detail)
+        await respond(Request(scope), problem)(scope, receive, send)
 
 
 def csrf_token(request: Request) -> str:

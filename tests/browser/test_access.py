@@ -53,6 +53,7 @@ def test_the_import_preview_has_no_violation(page, address, app) -> None:
     page.goto(f"{address}/b/{build}/survey")
     page.set_input_files("#table", {"name": "t.csv", "mimeType": "text/csv",
                          "buffer": b"line,station,x,y,z\nkeel,1,0,0,0\nkeel,2,far,0,0\n"})  # fmt: skip
+    page.locator("#group-files summary").click()
     page.get_by_role("button", name="Look at it first").click()
     expect(page.get_by_role("alert")).to_contain_text("1 thing to put right")
     assert violations(page) == []
@@ -71,7 +72,7 @@ def test_pages_change_by_key_and_the_first_tab_skips_to_the_page(page, address, 
     page.goto(f"{address}/b/{demo}/layout")
     page.keyboard.press("Tab")
     expect(page.locator(".skip")).to_be_focused()
-    page.keyboard.press("Alt+3")
+    page.keyboard.press("Alt+4")
     expect(page.get_by_role("heading", name="What to cut from what")).to_be_visible()
 
 

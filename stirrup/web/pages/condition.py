@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from typing import Annotated, Any
-from urllib.parse import urlencode
 
 from fastapi import APIRouter, Form, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
@@ -17,7 +16,7 @@ from stirrup.core.units import Units, read_mass_kg
 from stirrup.store import builds
 from stirrup.web.drawing.lines import condition_plan
 from stirrup.web.forms import Field, fields_of, make_field
-from stirrup.web.pages.frame import CaseName, DbRoute, build_context, open_build, render
+from stirrup.web.pages.frame import CaseName, DbRoute, Opened, build_context, open_build, render
 
 router = APIRouter(route_class=DbRoute)
 
@@ -50,13 +49,11 @@ def _gear_rows(plan: Plan, units: Units) -> list[tuple[str, list[Field]]]:
     ]  # fmt: skip
 
 
-@router.get("/b/{build_id}/survey/condition", name="condition", response_class=HTMLResponse,
-            include_in_schema=False)  # fmt: skip
-def condition_page(request: Request, build_id: int, case: CaseName, problem: str = "") -> Response:
-    opened = open_build(build_id)
+def _context(
+    opened: Opened, request: Request, case: str | None, problem: str, typed: dict[str, str]
+) -> dict[str, Any]:
     plan, units = opened.plan, opened.units
-    motors = [i for i in plan.items if i.group == "motor" and i.stage == "found"]
-    return render(request, "condition.html", {
+    return {
         **build_context(opened, request, "survey", case),
         "sub": "condition",
         "places": _place_rows(plan, units),
@@ -64,10 +61,18 @@ def condition_page(request: Request, build_id: int, case: CaseName, problem: str
         "label_fields": fields_of(plan.label or Label(), "label", units),
         "wish_fields": fields_of(plan.wishes, "wishes", units, {"gear"}),
         "gear": _gear_rows(plan, units),
-        "motors": motors,
+        "motors": [i for i in plan.items if i.group == "motor" and i.stage == "found"],
         "removed": [i for i in plan.items if i.stage == "removed"],
         "problem": problem,
-    })  # fmt: skip
+        "typed": typed,
+    }
+
+
+@router.get("/b/{build_id}/survey/condition", name="condition", response_class=HTMLResponse,
+            include_in_schema=False)  # fmt: skip
+def condition_page(request: Request, build_id: int, case: CaseName, problem: str = "") -> Response:
+    opened = open_build(build_id)
+    return render(request, "condition.html", _context(opened, request, case, problem, {}))
 
 
 @router.post("/b/{build_id}/survey/taken-out", name="taken_out", include_in_schema=False)
@@ -84,7 +89,11 @@ def take_out(
     try:
         change = taken_out(opened.plan, place, read_mass_kg(mass, opened.units), name)
     except CoreError as error:
-        return RedirectResponse(f"{back}?{urlencode({'problem': error.message})}", 303)
+        typed = {"place": place, "mass": mass, "name": name}
+        context = _context(opened, request, None, error.message, typed)
+        response = render(request, "condition.html", context)
+        response.status_code = 422
+        return response
 
     def words(*_: object) -> str:
         return getattr(change, "words", "") or "taken out"

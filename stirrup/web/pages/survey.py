@@ -24,7 +24,7 @@ from stirrup.core.plan.readings import DOWN, FULL
 from stirrup.core.plan.survey import both_sides
 from stirrup.core.studies import situation_of
 from stirrup.core.units import Units, read_length_m
-from stirrup.store import builds
+from stirrup.store import builds, uploads
 from stirrup.web.drawing.boat import body_plan
 from stirrup.web.drawing.lines import lines_plan, lines_profile
 from stirrup.web.forms import Field, fields_of, make_field, mass_fields
@@ -180,6 +180,7 @@ def survey_context(
         "beam": float(outside.high[1] - outside.low[1]),
         "depth": float(outside.high[2] - outside.low[2]),
         "level_problem": "",
+        "scans": uploads.latest(opened.who.shop_id, opened.stored.id, "scan"),
         **more,
     }
 

@@ -1,7 +1,8 @@
 """What to measure next: the readings that blur the float and the deck's outline most.
 
-Each reading is moved by its own spread, the hull is built anew, and the effects are taken
-by finite differences; a reading's share is the variance that measuring it would take away.
+Each reading is moved by its own spread, inward or downward (to the side that takes
+freeboard away), the hull is built anew, and the effects are taken by finite differences; a
+reading's share is the variance that measuring it would take away.
 """
 
 from __future__ import annotations
@@ -76,7 +77,7 @@ def measure_next(hull: Hull, load: Load, density: float, most: int = 5) -> tuple
                 if axis == 1 and line.points[k][1] < 1e-6:
                     continue  # the keel stays on the centreline
                 try:
-                    shifted = build_surface(_moved(hull, j, k, axis, spread))
+                    shifted = build_surface(_moved(hull, j, k, axis, -spread))
                     b, o = _figures(shifted, load, density, start)
                 except (CoreError, NoEquilibriumError):
                     continue

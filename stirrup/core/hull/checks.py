@@ -61,8 +61,9 @@ def _unit_slips(line: KnuckleLine, starboard: bool) -> list[Finding]:
         for axis in (1, 2):
             if axis == 1 and k in (0, len(line.points) - 1):
                 continue  # a pointed end is narrow in earnest
-            others = [p[axis] for i, p in enumerate(line.points) if i != k and abs(i - k) <= 2]
-            around = sorted(others)[len(others) // 2]
+            # the nearest four, so that one bad neighbour does not make the middle one of them
+            near = sorted((i for i in range(len(line.points)) if i != k), key=lambda i: abs(i - k))[:4]
+            around = sorted(line.points[i][axis] for i in near)[(len(near) - 1) // 2]
             if point[axis] < 1e-3 or around < 0.02:
                 continue
             ratio = around / point[axis]

@@ -74,6 +74,7 @@ def create_app(database_url: str, secret: str | None = None) -> FastAPI:
     )
     app.state.database = database
     app.add_middleware(GZipMiddleware, minimum_size=800, compresslevel=1)
+    app.add_middleware(security.BodyLimit, most=MOST_BODY)
     app.add_middleware(
         SessionMiddleware,
         secret_key=secret or secrets.token_urlsafe(32),
@@ -82,7 +83,6 @@ def create_app(database_url: str, secret: str | None = None) -> FastAPI:
         https_only=False,
         max_age=60 * 60 * 24 * 90,
     )
-    app.add_middleware(security.BodyLimit, most=MOST_BODY)
     app.add_middleware(security.Headers)
     problems.install(app)
     app.mount(f"/static/{static_version()}", CachedStatic(directory=STATIC), name="static")

@@ -13,6 +13,10 @@ AXE = (Path(__file__).parent.parent / "vendor" / "axe.min.js").read_text()
 PATHS = (
     "/", "/b/{}/survey", "/b/{}/layout", "/b/{}/layout?sel=bow-deck", "/b/{}/layout?sel=hatch-tackle",
     "/b/{}/layout?sel=console&case=one at the helm", "/b/{}/cuts", "/b/{}/money", "/b/99999/layout",
+    "/measure", "/b/{}/survey/condition", "/b/{}/survey?line=chine&width=full&string=3 ft", "/b/{}/float",
+    "/b/{}/float?case=one at the helm&trim=0.5&list=0", "/b/{}/float/ledger",
+    "/b/{}/float/ledger?edit=start-battery", "/b/{}/float/compare", "/b/{}/float/capacity",
+    "/b/{}/float/measured",
 )  # fmt: skip
 
 

@@ -10,7 +10,10 @@ from stirrup.exchange.offsets import write_offsets
 from tests.boats import DECK, HATCH, skiff_plan
 from tests.web.conftest import make_build
 
-PAGES = ("survey", "layout", "cuts", "money")
+PAGES = (
+    "survey", "survey/condition", "layout", "float", "float/ledger", "float/compare", "float/capacity",
+    "float/measured", "cuts", "money",
+)  # fmt: skip
 
 
 class Tags(HTMLParser):

@@ -53,12 +53,23 @@ def own_case_change(plan: Plan, case: LoadCase) -> str:
     return change_json(suggest.own_case(plan, case))
 
 
+def _stands(opened: Opened, shown: LoadCase) -> list[str]:
+    """What each person stands or sits on, in words."""
+    out = []
+    for person in shown.crew:
+        ground = opened.derived.footing.at(person.at[0], person.at[1]) if person.settle else None
+        verb = {"standing": "stands", "seated": "sits", "lying": "lies"}[person.posture]
+        out.append(f"{verb} on {ground.name}" if ground else "")
+    return out
+
+
 def case_context(opened: Opened, shown: LoadCase) -> dict[str, Any]:
     """What the case editor needs."""
     plan, units = opened.plan, opened.units
     path = f"cases/{step(shown.name)}"
     return {
         "crew_fields": _crew_fields(shown, units),
+        "stands": _stands(opened, shown),
         "case_name": make_field(f"{path}/name", shown.name, FieldKind("text", "Name of the case"), units),
         "fill_fields": [
             make_field(f"{path}/fills/{t.id}", shown.fills.get(t.id, 0.0), FieldKind("share", ""), units,

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 from fastapi import APIRouter, Request
@@ -26,7 +26,7 @@ from stirrup.core.studies import (
     swamped_of,
 )
 from stirrup.core.units import Units, read_length_m
-from stirrup.web.forms import fields_of, make_field, mass_fields
+from stirrup.web.forms import Field, fields_of, make_field, mass_fields
 from stirrup.web.pages.frame import CaseName, DbRoute, Opened, build_context, open_build, render
 from stirrup.web.present import change_json
 
@@ -139,6 +139,19 @@ def _editor(plan: Plan, units: Units, edit: str) -> dict[str, Any]:
     }  # fmt: skip
 
 
+def _row_fields(plan: Plan, units: Units) -> dict[str, tuple[Field, Field]]:
+    """Fields for mass and status of every line that can be edited where it stands."""
+    masses = {"hull": (plan.hull.mass, "hull/mass", "bare hull")}
+    for item in plan.items:
+        if item.stage != "removed":
+            masses[item.id] = (item.mass, f"items/{item.id}/mass", item.title)
+    out = {}
+    for key, (mass, path, title) in masses.items():
+        value, status, *_ = mass_fields(mass, path, units)
+        out[key] = (replace(value, title=f"{title}: mass"), replace(status, title=f"{title}: how known"))
+    return out
+
+
 @router.get("/b/{build_id}/float/ledger", name="ledger", response_class=HTMLResponse,
             include_in_schema=False)  # fmt: skip
 def ledger_page(
@@ -170,6 +183,7 @@ def ledger_page(
         "total_centre": [float(c) for c in centre],
         "total_centre_spread": [float(c) for c in centre_spread_m(sum_load(here.entries))],
         "growth": growth_kg(rows, found),
+        "row_fields": _row_fields(opened.plan, opened.units),
         "shown_kg": sum(line.mass_kg for line in shown),
         **_editor(opened.plan, opened.units, edit),
     })  # fmt: skip

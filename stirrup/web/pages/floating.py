@@ -125,7 +125,8 @@ def _solved(derived: Derived, case: str, target: Target) -> dict[str, Any]:
         answer = balance_by_sliding(situation_of(derived, case), sliders(derived), trim, heel)
     except (CoreError, NoEquilibriumError) as error:
         return {"solve_error": error.message if isinstance(error, CoreError) else str(error)}
-    words = f"balanced for “{case}”: {len(answer.moves)} things moved"
+    count = len(answer.moves)
+    words = f"balanced for “{case}”: {count} {'thing' if count == 1 else 'things'} moved"
     change = moves_change(derived.plan, answer, words)
     return {"solved": answer, "solve_change": change_json(change) if change else ""}
 

@@ -22,31 +22,44 @@ function focusKey(element) {
   return element.dataset.section ? "[data-section]" : null;
 }
 
-const paths = (root) => [...root.querySelectorAll("form.field")].map((f) => f.dataset.path).join("\n");
-
-// Renew everything in the sheet but the form that holds the focus.
-function patchAround(from, to, focused) {
-  const fresh = new Map([...to.querySelectorAll("form.field")].map((f) => [f.dataset.path, f]));
-  for (const form of from.querySelectorAll("form.field")) {
-    const next = fresh.get(form.dataset.path);
-    if (form === focused) form.querySelector("[name=base]").value = next.querySelector("[name=base]").value;
-    else form.replaceWith(document.adoptNode(next));
+// Renew everything around the form that holds the focus: at each level down to it, what stands
+// before and after is replaced, and it stays where it is. False when the new page has no such form.
+function renewAround(from, to, focused) {
+  const path = `form.field[data-path="${CSS.escape(focused.dataset.path)}"]`;
+  const twin = to.querySelector(path);
+  if (!twin) return false;
+  const levels = [];
+  for (let [old, next] = [from, to]; old !== focused;) {
+    const a = [...old.children].find((c) => c.contains(focused));
+    const b = [...next.children].find((c) => c.contains(twin));
+    if (!b || a.tagName !== b.tagName || (a === focused) !== (b === twin)) return false;
+    levels.push([a, b]);
+    [old, next] = [a, b];
   }
-  for (const id of ["facts", "findings"]) {
-    const [old, next] = [from.querySelector(`#${id}`), to.querySelector(`#${id}`)];
-    if (old && next) old.replaceWith(document.adoptNode(next));
+  for (const [a, b] of levels) {
+    const siblings = [...b.parentNode.childNodes];
+    const place = siblings.indexOf(b);
+    while (a.previousSibling) a.previousSibling.remove();
+    while (a.nextSibling) a.nextSibling.remove();
+    a.before(...siblings.slice(0, place).map((n) => document.adoptNode(n)));
+    a.after(...siblings.slice(place + 1).map((n) => document.adoptNode(n)));
+    if (a !== focused) a.className = b.className;
   }
+  focused.querySelector("[name=base]").value = twin.querySelector("[name=base]").value;
+  return true;
 }
 
 function replacePart(from, to) {
   const scroll = [from.scrollLeft, from.scrollTop];
   keepOpen(from, to);
+  // a hint that is fetched behind the page stays until the new one is there
+  for (const slot of to.querySelectorAll("[data-behind]")) {
+    const old = from.querySelector(`[data-behind="${slot.dataset.behind}"]`);
+    if (old) slot.innerHTML = old.innerHTML;
+  }
   const form = document.activeElement?.closest?.("form.field");
   const typing = form && from.contains(form) && document.activeElement.matches("input[name=text]:not([type=checkbox])");
-  if (typing && paths(from) === paths(to)) {
-    patchAround(from, to, form);
-    return;
-  }
+  if (typing && renewAround(from, to, form)) return;
   from.replaceWith(document.adoptNode(to));
   [to.scrollLeft, to.scrollTop] = scroll;
 }

@@ -1,0 +1,324 @@
+"""Survey and quick start as a browser sends them."""
+
+import asyncio
+import html
+import io
+import json
+import re
+
+import ezdxf
+import numpy as np
+import pytest
+import trimesh
+from PIL import Image
+
+from stirrup.core.hull.mesh import TOP, build_surface
+from stirrup.core.hull.model import QuickStart
+from stirrup.core.plan.start import new_plan
+from tests.boats import skiff_plan
+from tests.web.conftest import make_build
+
+
+@pytest.fixture
+def quick(app) -> int:
+    return make_build(app, new_plan("Marsh Wren", QuickStart()))
+
+
+def known(site, build: int, line: int = 2) -> list[str]:
+    hull = site.client.get(f"/b/{build}/file").json()["hull"]
+    return hull["lines"][line]["known"]
+
+
+def enter(site, build: int, path: str, text: str, **more):
+    number = len(site.client.get(f"/api/builds/{build}/history").json())
+    return site.post(
+        f"/api/builds/{build}/changes", {"base": number, "typed": {"path": path, "text": text}, **more}
+    )
+
+
+def test_measure_starts_a_build_from_the_readings_that_were_typed(site) -> None:
+    page = site.client.get("/measure")
+    assert "Six to ten tape readings" in page.text
+    fields = {
+        "shape": "vee",
+        "length": "14' 6\"",
+        "beam": "70 1/2 in",
+        "name": "Marsh Wren",
+        "hull_mass": "212 kg",
+    }
+    made = site.form("/measure", fields)
+    assert made.status_code == 303
+    data = site.client.get(made.headers["location"].replace("/survey", "/file")).json()
+    assert data["hull"]["quick"]["length"] == pytest.approx(14.5 * 0.3048)
+    assert data["hull"]["quick"]["beam"] == pytest.approx(70.5 * 0.0254)
+    assert (data["hull"]["mass"]["value"], data["hull"]["mass"]["status"]) == (212.0, "weighed")
+    assert set(data["hull"]["lines"][2]["known"]) == {"estimated"}
+
+
+def test_the_quick_start_is_drawn_while_it_is_typed(site) -> None:
+    answer = site.client.post("/api/measure", data={"csrf_token": site.token, "beam": "2.1 m"}).json()
+    assert answer["problems"] == {}
+    assert set(answer["views"]) == {"profile", "plan", "body"}
+    assert all("<svg" in view for view in answer["views"].values())
+    assert "Freeboard, one aboard" in answer["facts"]
+
+
+@pytest.mark.parametrize(
+    ("typed", "field", "words"),
+    [
+        ({"beam": "wide"}, "beam", "wide"),
+        ({"beam": "9 m"}, "beam", "accepted"),
+        ({"bottom": "3 m", "beam": "2 m"}, "bottom", "wider than the greatest beam"),
+        ({"hull_mass": "0.2 kg"}, "hull_mass", "accepted: 1 to 20 000 kg"),
+        ({"shape": "raft"}, "shape", "raft"),
+    ],
+)
+def test_a_bad_reading_is_explained_at_its_field_and_nothing_is_lost(site, typed, field, words) -> None:
+    answer = site.client.post("/api/measure", data={"csrf_token": site.token, **typed}).json()
+    assert words in answer["problems"][field]
+    refused = site.form("/measure", {**typed, "name": "Marsh Wren"})
+    assert refused.status_code == 422
+    assert 'value="Marsh Wren"' in refused.text
+    if field != "shape":
+        assert f'value="{typed[field]}"' in refused.text
+
+
+def test_a_typed_reading_becomes_measured_and_the_rest_follow_the_quick_start(site, quick) -> None:
+    assert enter(site, quick, "hull/lines/sheer/points/3/1", "950").status_code == 200
+    assert known(site, quick).count("measured") == 1
+    assert enter(site, quick, "hull/quick/beam", "2.2 m").status_code == 200
+    sheer = site.client.get(f"/b/{quick}/file").json()["hull"]["lines"][2]
+    assert sheer["points"][3][1] == 0.95
+    assert sheer["points"][4][1] == pytest.approx(1.1)
+
+
+def test_readings_as_full_widths_and_down_from_a_string(site, quick) -> None:
+    page = site.client.get(f"/b/{quick}/survey?line=sheer&width=full&string=850").text
+    assert "Full width" in page
+    assert "Down from string" in page
+    assert 'value="1 800 mm"' in page  # greatest beam of the quick start
+    assert enter(site, quick, "hull/lines/sheer/points/4/full", "1.9 m").status_code == 200
+    assert enter(site, quick, "hull/lines/sheer/points/4/down@0.8500", "260").status_code == 200
+    point = site.client.get(f"/b/{quick}/file").json()["hull"]["lines"][2]["points"][4]
+    assert point[1:] == pytest.approx([0.95, 0.59])
+
+
+def test_a_string_that_cannot_be_read_says_so_and_stays(site, quick) -> None:
+    page = site.client.get(f"/b/{quick}/survey?string=tall").text
+    assert 'value="tall"' in page
+    assert "field-error" in page
+
+
+def test_a_block_is_pasted_as_one_step(site, quick) -> None:
+    body = {"base": 1, "pasted": {"path": "hull/lines/sheer/points/2/1", "text": "930\t560\n940\t565",
+                                  "columns": ["0", "1", "2"], "by": "line"}}  # fmt: skip
+    done = site.post(f"/api/builds/{quick}/changes", body)
+    assert done.status_code == 200
+    assert known(site, quick).count("measured") == 2
+    assert site.post(f"/api/builds/{quick}/undo", {}).status_code == 200
+    assert known(site, quick).count("measured") == 0
+
+
+def test_a_bad_cell_of_a_block_is_named_and_the_good_ones_are_not_half_taken(site, quick) -> None:
+    body = {"base": 1, "pasted": {"path": "hull/lines/sheer/points/2/1", "text": "930\t560\nfar\t565",
+                                  "columns": ["0", "1", "2"], "by": "line"}}  # fmt: skip
+    refused = site.post(f"/api/builds/{quick}/changes", body)
+    assert refused.status_code == 422
+    assert "row 2, column 1" in refused.json()["detail"]
+    assert known(site, quick).count("measured") == 0
+
+
+def test_what_to_measure_next_names_readings_until_all_are_measured(app, site, quick) -> None:
+    hint = site.client.get(f"/b/{quick}/survey/next").text
+    assert re.search(r"(sheer|chine|keel)[^<]*station \d", hint)
+    measured = make_build(app, skiff_plan())
+    assert "station" not in site.client.get(f"/b/{measured}/survey/next").text
+
+
+def test_levelling_is_one_change_and_a_bad_pair_is_explained(site, build) -> None:
+    refused = site.form(f"/b/{build}/survey/level", {"base": 1, "way": "along", "low": 2, "high": 2})
+    assert refused.status_code == 422
+    assert "less than 300 mm apart" in refused.text
+    done = site.form(f"/b/{build}/survey/level", {"base": 1, "way": "along", "low": 1, "high": 2})
+    assert done.status_code == 303
+    words = site.client.get(f"/api/builds/{build}/history").json()[0]["words"]
+    assert words.startswith("hull: levelled along by")
+
+
+def test_starboard_can_be_measured_apart(site, quick) -> None:
+    page = site.client.get(f"/b/{quick}/survey").text
+    change = re.search(r'data-change="([^"]+)"[^>]*>Measure starboard apart', page)
+    assert change
+    body = {"base": 1, "change": json.loads(html.unescape(change[1]))}
+    assert site.post(f"/api/builds/{quick}/changes", body).status_code == 200
+    assert enter(site, quick, "hull/starboard/sheer/points/4/1", "930").status_code == 200
+    page = site.client.get(f"/b/{quick}/survey?side=starboard").text
+    assert 'value="930 mm"' in page
+    assert "port and starboard differ" not in page or "sheer" in page
+
+
+@pytest.mark.parametrize("kind", ["svg", "pdf", "dxf"])
+def test_the_lines_drawing_downloads(site, build, kind) -> None:
+    answer = site.client.get(f"/b/{build}/lines.{kind}")
+    assert answer.status_code == 200
+    assert f"-lines.{kind}" in answer.headers["content-disposition"]
+    if kind == "dxf":
+        assert len(ezdxf.read(io.StringIO(answer.text)).modelspace()) > 20
+    assert site.client.get(f"/b/{build}/lines.gif").status_code == 404
+
+
+def test_cells_of_a_table_are_mended_in_place(site, build) -> None:
+    text = "line,station,x,y,z\nkeel,1,0,0,0\nkeel,2,far,0,0\n"
+    page = site.form(f"/b/{build}/survey/check", {"text": text}).text
+    assert 'name="cell-3-2"' in page
+    mended = site.form(f"/b/{build}/survey/mend", {"text": text, "cell-3-2": "4 m"})
+    assert mended.status_code == 200
+    assert "keel,2,4 m,0,0" in mended.text
+    assert 'name="cell-3-2"' not in mended.text
+
+
+def test_a_place_its_removal_and_the_wishes(site, build) -> None:
+    placed = site.post(f"/api/builds/{build}/suggest", {"kind": "place"}).json()
+    done = site.post(f"/api/builds/{build}/changes", {"base": 1, "change": placed["change"]})
+    assert done.status_code == 200
+    typed = {"place": "place-1", "mass": "heavy", "name": "wet core"}
+    refused = site.form(f"/b/{build}/survey/taken-out", typed)
+    assert refused.status_code == 422
+    assert "heavy" in refused.text
+    assert 'value="wet core"' in refused.text
+    assert site.form(f"/b/{build}/survey/taken-out", {**typed, "mass": "14.5 kg"}).status_code == 303
+    page = site.client.get(f"/b/{build}/survey/condition").text
+    assert "wet core" in page
+    assert "14.5 kg" in page
+    assert enter(site, build, "label/total_kg", "480 kg").status_code == 200
+    assert enter(site, build, "wishes/waters", "one lake").status_code == 200
+    data = site.client.get(f"/b/{build}/file").json()
+    assert data["label"]["total_kg"] == 480.0
+    assert data["wishes"]["waters"] == "one lake"
+
+
+def photo(size=(2400, 1200), kind="JPEG", **more) -> bytes:
+    out = io.BytesIO()
+    Image.new("RGB", size, (120, 90, 60)).save(out, kind, **more)
+    return out.getvalue()
+
+
+def test_a_photo_is_made_small_and_loses_what_the_phone_wrote_in(site, build) -> None:
+    placed = site.post(f"/api/builds/{build}/suggest", {"kind": "place"}).json()
+    site.post(f"/api/builds/{build}/changes", {"base": 1, "change": placed["change"]})
+    exif = Image.Exif()
+    exif[0x010F] = "maker of the phone"
+    exif[0x0112] = 6  # lies on its side
+    files = {"photo": ("bilge.jpg", photo(exif=exif), "image/jpeg")}
+    kept = site.form(f"/b/{build}/survey/photo", {"place": "place-1"}, files=files)
+    assert kept.status_code == 303
+    page = site.client.get(f"/b/{build}/survey/condition").text
+    address = re.search(r'src="([^"]+photo-\d+\.jpg)"', page)
+    assert address
+    answer = site.client.get(address[1])
+    assert answer.headers["content-type"] == "image/jpeg"
+    with Image.open(io.BytesIO(answer.content)) as shown:
+        assert shown.size == (800, 1600)
+        assert not shown.getexif()
+    assert site.client.get(address[1].replace(f"/b/{build}/", "/b/99999/")).status_code == 404
+
+
+@pytest.mark.parametrize(
+    "content", [b"", b"GIF89a....", b"\xff\xd8\xff\xe0 broken", b"<svg onload='alert(1)'/>"]
+)
+def test_what_is_no_photo_is_refused_with_words(site, build, content) -> None:
+    placed = site.post(f"/api/builds/{build}/suggest", {"kind": "place"}).json()
+    site.post(f"/api/builds/{build}/changes", {"base": 1, "change": placed["change"]})
+    answer = site.form(f"/b/{build}/survey/photo", {"place": "place-1"},
+                       files={"photo": ("x.jpg", content, "image/jpeg")})  # fmt: skip
+    assert "cannot+be+read" in answer.headers["location"]
+
+
+def scan_file() -> bytes:
+    """The outside of a quick-start hull in metres, as it stands."""
+    outside = build_surface(new_plan("x", QuickStart(beam=2.0)).hull).outside
+    skin = outside.corners[np.array([g != TOP for g in outside.groups])]
+    return trimesh.Trimesh(**trimesh.triangles.to_kwargs(skin)).export(file_type="stl")
+
+
+def test_a_scan_is_set_upright_looked_at_and_taken_over(site, build) -> None:
+    sent = site.form(f"/b/{build}/survey/scan", {}, files={"scan": ("boat.stl", scan_file(), "model/stl")})
+    assert sent.status_code == 303
+    where = sent.headers["location"]
+    page = site.client.get(where)
+    assert page.status_code == 200
+    assert "Take 27 readings over" in page.text
+    assert len(site.client.get(f"{where}/points").json()["points"]) == 6000
+    again = site.client.get(f"{where}?asked=1&centre=on&stations=11&unit=m&sides=apart")
+    assert "Take 66 readings over" in again.text
+    picks = dict(re.findall(r'type="hidden" name="(aft|fore|top)" value="([^"]+)"', again.text))
+    taken = site.form(f"{where}/take", {"base": 1, **picks, "unit": "m", "stations": "11", "centre": "on",
+                                        "lines": "keel, chine, sheer"})  # fmt: skip
+    assert taken.status_code == 303
+    hull = site.client.get(f"/b/{build}/file").json()["hull"]
+    assert hull["lines"][2]["known"] == "scanned"
+    assert max(p[1] for p in hull["lines"][2]["points"]) == pytest.approx(1.0, abs=0.006)
+    assert site.post(f"/api/builds/{build}/undo", {}).status_code == 200
+
+
+@pytest.mark.parametrize(
+    ("query", "words"),
+    [
+        ("aft=here", "read “here”; accepted: x y z of the scan"),
+        ("stations=many", "accepted: 5 to 25"),
+        ("unit=ft", "is its unit right"),
+        ("lines=masts", "accepted: keel, chine, sheer"),
+        ("aft=0+0+0&fore=0+0+0", "same point"),
+    ],
+)
+def test_a_wrong_wish_stands_at_its_field_and_stays_typed(site, build, query, words) -> None:
+    sent = site.form(f"/b/{build}/survey/scan", {}, files={"scan": ("boat.stl", scan_file(), "model/stl")})
+    page = site.client.get(f"{sent.headers['location']}?{query}")
+    assert page.status_code == 422
+    assert words in page.text
+    assert "field-error" in page.text
+    if query == "aft=here":
+        assert 'value="here"' in page.text
+
+
+def test_a_scan_taken_over_a_newer_hull_is_refused(site, build) -> None:
+    sent = site.form(f"/b/{build}/survey/scan", {}, files={"scan": ("boat.stl", scan_file(), "model/stl")})
+    assert enter(site, build, "hull/lines/sheer/points/1/1", "700").status_code == 200
+    refused = site.form(f"{sent.headers['location']}/take", {"base": 1, "unit": "m", "stations": "9"})
+    assert refused.status_code == 409
+    assert "changed in another window" in refused.text
+
+
+def test_a_file_that_is_no_scan_is_explained(site, build) -> None:
+    answer = site.form(f"/b/{build}/survey/scan", {}, files={"scan": ("boat.step", b"ISO", "x")})
+    assert answer.status_code == 422
+    assert ".stl, .obj or .ply" in answer.text
+
+
+def test_a_body_beyond_all_use_is_refused_before_it_is_read(site, build) -> None:
+    headers = {"content-length": "900000000", "content-type": "application/octet-stream"}
+    answer = site.client.post(f"/b/{build}/survey/scan", content=b"x", headers=headers)
+    assert answer.status_code == 413
+    assert "up to 62 MB" in answer.text
+
+
+def test_a_body_of_unknown_length_is_stopped_on_the_way(app) -> None:
+    from stirrup.web.security import BodyLimit
+
+    async def reads(scope, receive, send) -> None:
+        while (await receive()).get("more_body"):
+            pass
+        raise AssertionError("read to the end")
+
+    sent: list[dict] = []
+
+    async def send(message) -> None:
+        sent.append(message)
+
+    async def receive() -> dict:
+        return {"type": "http.request", "body": b"x" * 600, "more_body": True}
+
+    scope = {"type": "http", "method": "POST", "path": "/api/x", "headers": [], "query_string": b"",
+             "server": ("127.0.0.1", 80), "scheme": "http"}  # fmt: skip
+    asyncio.run(BodyLimit(reads, 1000)(scope, receive, send))
+    assert sent[0]["status"] == 413

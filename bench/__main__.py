@@ -4,19 +4,21 @@ from __future__ import annotations
 
 import sys
 
-from bench import core, pages
+from bench import afloat, core, pages
 from bench.measure import Table
 from stirrup.collector import settle
 
 
 def main() -> int:
-    """Measure everything, or only what is named: core, pages."""
-    wanted = sys.argv[1:] or ["core", "pages"]
+    """Measure everything, or only what is named: core, afloat, pages."""
+    wanted = sys.argv[1:] or ["core", "afloat", "pages"]
     settle()  # as the server does
     table = Table()
     print(f"{'what':64} {'promised':>10} {'measured':>9}")
     if "core" in wanted:
         core.run(table)
+    if "afloat" in wanted:
+        afloat.run(table)
     if "pages" in wanted:
         pages.run(table)
     return 0

@@ -16,6 +16,7 @@ from pathlib import Path
 import httpx2 as httpx
 from playwright.sync_api import sync_playwright
 
+from bench.afloat import http as float_http
 from bench.measure import Table, median, p95
 from stirrup.store.cluster import free_port
 
@@ -28,6 +29,7 @@ def _http(table: Table, address: str) -> None:
     page = client.get("/b/1/layout")
     found = re.search(r'name="csrf" content="([^"]+)"', page.text)
     token = found[1] if found else ""
+    float_http(table, client, token)
     for path in PAGES:
         client.get(path)
         taken = []

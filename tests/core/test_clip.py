@@ -34,19 +34,25 @@ def test_tilted_cut_of_a_box_is_the_wedge() -> None:
     assert part.area_m2 == pytest.approx(8.0 * length)
 
 
-@given(slopes, slopes, st.floats(0.05, 0.9))
+@given(slopes, slopes, st.floats(0.05, 0.9), st.floats(0.05, 0.3))
 @settings(max_examples=40, deadline=None)
-def test_clipped_volume_equals_trimesh(nx: float, ny: float, height: float) -> None:
-    solid = surface(wedge_lines(0.25)).outside
+def test_clipped_volume_and_centroid_equal_trimesh(
+    nx: float, ny: float, height: float, rise: float
+) -> None:
+    solid = surface(wedge_lines(rise)).outside
     n = np.array([nx, ny, 1.0]) / np.sqrt(nx * nx + ny * ny + 1)
     d = height + 2 * n[0]
     mine = cut(solid, n, d)
-    mesh = trimesh.Trimesh(solid.vertices, solid.triangles, process=False)
-    other = trimesh.intersections.slice_mesh_plane(mesh, -n, n * d, cap=False)
-    # close their open mesh by hand: cone from the plane's foot adds nothing there
-    triangles = other.triangles - n * d
-    volume = np.einsum("ij,ij->i", triangles[:, 0], np.cross(triangles[:, 1], triangles[:, 2])).sum() / 6
-    assert mine.volume_m3 == pytest.approx(float(volume), rel=1e-9, abs=1e-12)
+    # in axes whose third is the plane's normal and whose origin lies on the plane, the missing
+    # lid adds nothing to trimesh's surface integrals
+    turn = np.linalg.svd(n[None, :])[2]
+    turn = np.array([turn[1], np.cross(n, turn[1]), n])
+    mesh = trimesh.Trimesh(solid.vertices @ turn.T - [0, 0, d], solid.triangles, process=False)
+    open_mesh = trimesh.intersections.slice_mesh_plane(mesh, [0, 0, -1], [0, 0, 0], cap=False)
+    properties = trimesh.triangles.mass_properties(open_mesh.triangles, skip_inertia=True)
+    assert mine.volume_m3 == pytest.approx(float(properties["volume"]), rel=1e-9)
+    centroid = turn @ (mine.moment / mine.volume_m3) - [0, 0, d]
+    assert centroid == pytest.approx(np.asarray(properties["center_mass"]), rel=1e-9, abs=4e-9)
 
 
 @given(st.floats(-0.4, 0.4), st.floats(-0.4, 0.4), st.floats(0.2, 0.8))

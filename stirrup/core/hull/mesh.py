@@ -185,12 +185,15 @@ class HullSurface:
     @cached_property
     def inside(self) -> Solid:
         """Every strip moved inward along its normal by its skin, mitred at the lines."""
-        return _inside(self.outside, self.thickness, self.mirrored)
+        return self.inside_at(1.0)
+
+    @cached_property
+    def _inward(self) -> Array:
+        return _inward(self.outside, self.thickness)
 
     def inside_at(self, factor: float) -> Solid:
         """The inside of a skin `factor` times as thick."""
-        thick = {group: t * factor for group, t in self.thickness.items()}
-        return _inside(self.outside, thick, self.mirrored)
+        return _moved_in(self.outside, factor * self._inward, self.mirrored)
 
     @cached_property
     def sheers(self) -> Array:
@@ -275,8 +278,8 @@ def box_solid(low: tuple[float, ...], high: tuple[float, ...]) -> Solid:
     return _weld(corner, _quads(a, b, c, d), np.zeros(12, dtype=np.int64))
 
 
-def _inside(outside: Solid, thickness: dict[int, float], mirrored: bool) -> Solid:
-    """Move every vertex to the planes of its face groups, each moved in by its skin.
+def _inward(outside: Solid, thickness: dict[int, float]) -> Array:
+    """Shift of every vertex (n, 3) to the planes of its face groups, each moved in by its skin.
 
     The shift is the shortest one that satisfies n·shift = -thickness for the mean normal
     of every group that meets there; nearly parallel groups are averaged (pseudo-inverse).
@@ -298,7 +301,11 @@ def _inside(outside: Solid, thickness: dict[int, float], mirrored: bool) -> Soli
     normals /= np.where(present, length, 1.0)[:, :, None]
     normals[~present] = 0.0
     wanted = np.where(present, [-thickness[int(g)] for g in groups], 0.0)
-    shift = np.einsum("vij,vj->vi", np.linalg.pinv(normals, rcond=0.02), wanted)
+    return np.asarray(np.einsum("vij,vj->vi", np.linalg.pinv(normals, rcond=0.02), wanted))
+
+
+def _moved_in(outside: Solid, shift: Array, mirrored: bool) -> Solid:
+    """The solid with its vertices shifted inward, port and starboard kept apart."""
     moved = outside.vertices + shift
     if mirrored:
         # near a sharp stem the offset would cross the centreline: there is no inside there

@@ -12,12 +12,14 @@ import sys
 from typing import Any, NoReturn
 
 from stirrup.core.afloat.cases import case_names, float_case, righting_case
+from stirrup.core.afloat.ground import Footing
 from stirrup.core.afloat.report import FloatReport
 from stirrup.core.afloat.righting import DEFAULT_HEELS, RightingCurve
-from stirrup.core.afloat.standard import case_by_name
+from stirrup.core.afloat.standard import case_by_name, load_cases
 from stirrup.core.derive import derive, derive_fittings, derive_footing, derive_vessel
 from stirrup.core.errors import CoreError, NoEquilibriumError
 from stirrup.core.hull.slices import buttock, section, waterplane
+from stirrup.core.plan.model import Plan
 from stirrup.exchange import buildfile
 from stirrup.exchange.summary import summary
 
@@ -42,7 +44,9 @@ def _parser() -> argparse.ArgumentParser:
         sub.add_argument("build", help="build file, or - for standard input")
         sub.add_argument("--json", action="store_true", help="one JSON value instead of a table")
         if name in ("float", "righting"):
-            sub.add_argument("--case", help="name of one load case")
+            which = sub.add_mutually_exclusive_group()
+            which.add_argument("--case", help="name of one load case")
+            which.add_argument("--all", action="store_true", help="the standard load cases too")
         if name == "righting":
             sub.add_argument("--heels", help="degrees, separated by commas")
         if name == "lines":
@@ -56,6 +60,13 @@ def _parser() -> argparse.ArgumentParser:
 
 def _print_json(value: object) -> None:
     print(json.dumps(value, allow_nan=False, indent=1, default=float))
+
+
+def _names(args: argparse.Namespace, plan: Plan, footing: Footing) -> list[str]:
+    """The one case asked for, every case there is, or the build file's own."""
+    if args.case:
+        return [args.case]
+    return [c.name for c in load_cases(plan, footing)] if args.all else case_names(plan)
 
 
 def _float_table(reports: list[FloatReport]) -> None:
@@ -79,7 +90,7 @@ def _float(args: argparse.Namespace) -> int:
     plan = buildfile.read(args.build)
     vessel, built = derive_vessel(plan), derive_fittings(plan)
     footing = derive_footing(plan, vessel.surface, built)
-    names = [args.case] if args.case else case_names(plan)
+    names = _names(args, plan, footing)
     results: list[dict[str, object]] = []
     reports, code = [], 0
     for name in names:
@@ -123,7 +134,7 @@ def _righting(args: argparse.Namespace) -> int:
     heels = _heels(args.heels)
     vessel, built = derive_vessel(plan), derive_fittings(plan)
     footing = derive_footing(plan, vessel.surface, built)
-    names = [args.case] if args.case else case_names(plan)
+    names = _names(args, plan, footing)
     results: list[dict[str, Any]] = []
     code = 0
     for name in names:

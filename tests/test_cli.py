@@ -155,3 +155,18 @@ def test_one_sinking_case_of_several_leaves_the_others_and_exits_3(capsys, build
 def test_a_fitting_that_cannot_be_built_stops_the_float(capsys, build) -> None:
     code, _, err = run(capsys, "float", build(lines=box_lines(), fittings=[{**DECK, "height": 3.0}]))
     assert code == 2 and "fittings.deck" in err
+
+
+@pytest.mark.parametrize("command", ["float", "righting"])
+def test_all_covers_the_standard_cases_too(capsys, build, command) -> None:
+    code, out, _ = run(capsys, command, build(), "--all", "--json")
+    names = [row["case"] for row in json.loads(out)]
+    assert code == 0
+    assert names[:2] == ["planned, empty", "as found"]
+    assert {"on the trailer", "one at the helm", "two aft", "everyone to one rail"} <= set(names)
+
+
+def test_all_and_one_case_exclude_one_another(capsys, build) -> None:
+    code, _, err = run(capsys, "float", build(), "--all", "--case", "as found")
+    assert code == 2
+    assert "not allowed with" in err

@@ -1,6 +1,7 @@
-"""Refresh docs/screenshots from the demo boats: `.venv/bin/python tools/screenshots.py ADDRESS`.
+"""Refresh docs/screenshots from the demo boats.
 
-ADDRESS is where `./run demo` listens, with the demo as it comes.
+`PYTHONPATH=. .venv/bin/python tools/screenshots.py ADDRESS`, where ADDRESS is where `./run demo`
+listens, with the demo as it comes.
 """
 
 from __future__ import annotations
@@ -8,13 +9,25 @@ from __future__ import annotations
 import sys
 from pathlib import Path
 
+import numpy as np
+import trimesh
 from playwright.sync_api import sync_playwright
+
+from stirrup.core.hull.mesh import TOP, build_surface
+from stirrup.demo.seed import demo_plan
 
 FOLDER = Path(__file__).parent.parent / "docs" / "screenshots"
 FLAGS = ["--disable-gpu", "--disable-dev-shm-usage", "--hide-scrollbars", "--font-render-hinting=none"]
 VIEWS = (
     ("yard-1280x800", "/", 1280, 800),
     ("survey-1280x800", "/b/1/survey", 1280, 800),
+    ("measure-1280x800", "/measure", 1280, 800),
+    ("condition-1280x800", "/b/1/survey/condition", 1280, 800),
+    ("float-1280x800", "/b/1/float?case=two+on+the+bow+deck", 1280, 800),
+    ("ledger-1280x800", "/b/1/float/ledger?sort=trim", 1280, 800),
+    ("compare-1280x800", "/b/2/float/compare", 1280, 800),
+    ("float-390x844", "/b/1/float?case=one+at+the+helm", 390, 844),
+    ("measure-390x844", "/measure", 390, 844),
     ("layout-1280x800", "/b/1/layout?case=one+at+the+helm", 1280, 800),
     ("layout-deck-1280x800", "/b/1/layout?sel=bow-deck&case=two+on+the+bow+deck", 1280, 800),
     ("cuts-1280x800", "/b/1/cuts", 1280, 800),
@@ -36,6 +49,18 @@ sheer,3,3650,570,530
 """
 
 
+def scan() -> bytes:
+    """The demo boat as a scanner would give it: outside only, askew, a millimetre of noise."""
+    outside = build_surface(demo_plan("sedge-hopper.stirrup.json").hull).outside
+    skin = outside.corners[np.array([g != TOP for g in outside.groups])]
+    mesh = trimesh.Trimesh(**trimesh.triangles.to_kwargs(skin * 1000)).subdivide_to_size(60)
+    turn = trimesh.transformations.euler_matrix(0.06, -0.04, 0.5)[:3, :3]
+    noise = np.random.default_rng(3).normal(0, 1.0, mesh.vertices.shape)
+    mesh.vertices = mesh.vertices @ turn.T + noise
+    content = mesh.export(file_type="stl")
+    return content if isinstance(content, bytes) else content.encode()
+
+
 def main(address: str) -> None:
     """Take every picture."""
     FOLDER.mkdir(parents=True, exist_ok=True)
@@ -44,15 +69,24 @@ def main(address: str) -> None:
         for name, path, width, height in VIEWS:
             page = browser.new_page(viewport={"width": width, "height": height})
             page.goto(address + path)
+            page.wait_for_load_state("networkidle")
             page.wait_for_timeout(300)
             page.screenshot(path=FOLDER / f"{name}.png")
             page.close()
         page = browser.new_page(viewport={"width": 1280, "height": 800})
         page.goto(f"{address}/b/2/survey")
+        page.locator("#group-files summary").click()
         page.set_input_files("#table", {"name": "t.csv", "mimeType": "text/csv", "buffer": TABLE.encode()})
         page.get_by_role("button", name="Look at it first").click()
         page.wait_for_timeout(300)
         page.screenshot(path=FOLDER / "import-1280x800.png")
+        page.goto(f"{address}/b/1/survey")
+        page.locator("#group-files summary").click()
+        page.set_input_files("#scan", {"name": "scan.stl", "mimeType": "model/stl", "buffer": scan()})
+        page.get_by_role("button", name="Set it upright").click()
+        page.wait_for_load_state("networkidle")
+        page.wait_for_timeout(500)
+        page.screenshot(path=FOLDER / "scan-1280x800.png")
         page.goto(f"{address}/b/1/layout?sel=hatch-tackle&case=two+aft%2C+livewell+full")
         page.get_by_role("button", name="Day or night shed").click()
         page.locator(".figure summary", has_text="Least freeboard").click()

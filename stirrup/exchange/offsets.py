@@ -44,6 +44,7 @@ class OffsetTable:
     problems: list[Problem] = field(default_factory=list)
     lines: tuple[KnuckleLine, ...] = ()
     starboard: tuple[KnuckleLine, ...] | None = None
+    backward: bool = False  # x falls with the station throughout: taken from the bow
 
     def at(self, row: int, column: str) -> list[str]:
         """Problems of one cell."""
@@ -204,9 +205,8 @@ def read_offsets(text: str, units: Units) -> OffsetTable:
         table.problems.append(Problem(0, "", f"{len(rows)} rows; accepted: up to {MOST_ROWS}"))
         return table
     body = rows[1:]
-    unit: dict[str, str] = {}
-    if body and _units_row(dict(zip(head, body[0][1], strict=False))):
-        unit = {c: v.lower() for c, v in zip(head, body[0][1], strict=False) if c in "xyz"}
+    unit = _units_of(text)
+    if unit:
         body = body[1:]
     readings = []
     for number, cells in body:
@@ -218,6 +218,7 @@ def read_offsets(text: str, units: Units) -> OffsetTable:
     if not body:
         table.problems.append(Problem(0, "", "the table has no readings"))
     if readings and not table.problems:
+        table.backward = _backward(readings)
         port = _family([r for r in readings if r.side != "starboard"], table) if any(
             r.side != "starboard" for r in readings) else ()  # fmt: skip
         right = [r for r in readings if r.side == "starboard"]
@@ -228,6 +229,57 @@ def read_offsets(text: str, units: Units) -> OffsetTable:
             if table.problems:
                 table.lines, table.starboard = (), None
     return table
+
+
+def _lines_of(readings: list[_Reading]) -> list[list[_Reading]]:
+    """Readings of each line and side, by station."""
+    found: dict[tuple[str, bool], list[_Reading]] = {}
+    for reading in readings:
+        found.setdefault((reading.line, reading.side == "starboard"), []).append(reading)
+    return [sorted(group, key=lambda r: r.station) for group in found.values()]
+
+
+def _backward(readings: list[_Reading]) -> bool:
+    """Whether x falls from station to station on every line."""
+    pairs = [(a, b) for group in _lines_of(readings) for a, b in pairwise(group)]
+    return bool(pairs) and all(b.point[0] < a.point[0] for a, b in pairs)
+
+
+def turn_round(text: str, units: Units, what: str) -> str:
+    """The table turned from the bow to the transom, where x falls with the station throughout.
+
+    what: "x" when distances were taken from the bow: each becomes the first line's first
+    distance less it; "stations" when only their numbers were counted from the bow. Tables that
+    do not run backward come back as they are.
+    """
+    table = read_offsets(text, units)
+    if not table.backward:
+        return text
+    body = OffsetTable()
+    unit = _units_of(text)
+    readings = [
+        r for number, cells in table.rows
+        if (r := _read_row(number, dict(zip(table.header, cells, strict=False)), unit, units, body))
+    ]  # fmt: skip
+    groups = _lines_of(readings)
+    cells: dict[tuple[int, int], str] = {}
+    for group in groups:
+        for k, reading in enumerate(group):
+            if what == "x":
+                value = groups[0][0].point[0] - reading.point[0]
+                cells[reading.row, table.header.index("x")] = f"{value * 1000:.2f} mm"
+            else:
+                cells[reading.row, table.header.index("station")] = str(len(group) - k)
+    return mend_cells(text, cells)
+
+
+def _units_of(text: str) -> dict[str, str]:
+    """Units of the units row, if there is one."""
+    rows = [r for r in _split(text) if any(r)]
+    head = [c.lower() for c in rows[0]]
+    if len(rows) < 2 or not _units_row(dict(zip(head, rows[1], strict=False))):
+        return {}
+    return {c: v.lower() for c, v in zip(head, rows[1], strict=False) if c in "xyz"}
 
 
 def mend_cells(text: str, cells: dict[tuple[int, int], str]) -> str:

@@ -1,7 +1,7 @@
 import pytest
 
 from stirrup.core.units import SYSTEMS
-from stirrup.exchange.offsets import read_offsets, write_offsets
+from stirrup.exchange.offsets import mend_cells, read_offsets, turn_round, write_offsets
 from tests.boats import hull, skiff_plan, wedge_lines
 
 MM, INCHES = SYSTEMS["mm"], SYSTEMS["in"]
@@ -91,3 +91,46 @@ def test_tables_without_sense_are_explained(text: str, words: str) -> None:
 def test_a_sheer_under_the_chine_is_refused_as_a_whole() -> None:
     text = GOOD.replace("sheer", "chine") + "sheer,1,0,1100,100,,,\nsheer,2,4000,1000,100,,,\n"
     assert any("below the lowest chine point" in p.text for p in read_offsets(text, MM).problems)
+
+
+BACKWARD = """line,station,x,y,z
+,,mm,mm,mm
+keel,1,4000,0,0
+keel,2,1500,0,0
+keel,3,-30,0,100
+sheer,1,4060,1000,600
+sheer,2,1500,950,620
+sheer,3,-200,400,650
+"""
+
+
+def test_distances_taken_from_the_bow_are_turned_round() -> None:
+    assert read_offsets(BACKWARD, MM).backward
+    again = read_offsets(turn_round(BACKWARD, MM, "x"), MM)
+    assert again.problems == []
+    # the first distance of the keel is the transom foot: 4000 less each
+    assert [p[0] for p in again.lines[0].points] == pytest.approx([0.0, 2.5, 4.03])
+    assert [p[0] for p in again.lines[1].points] == pytest.approx([-0.06, 2.5, 4.2])
+
+
+def test_stations_counted_from_the_bow_are_counted_again() -> None:
+    again = read_offsets(turn_round(BACKWARD, MM, "stations"), MM)
+    assert again.problems == []
+    assert again.lines[1].points == ((-0.2, 0.4, 0.65), (1.5, 0.95, 0.62), (4.06, 1.0, 0.6))
+
+
+def test_a_table_with_one_slip_is_not_turned_round() -> None:
+    slip = GOOD.replace("keel,2,4000", "keel,2,-4000")
+    assert not read_offsets(slip, MM).backward
+    assert turn_round(slip, MM, "x") == slip
+
+
+def test_mended_cells_stay_where_they_are() -> None:
+    assert mend_cells("a,b\n1,2\n", {(2, 1): "3 mm", (9, 0): "x"}) == "a,b\n1,3 mm\n"
+
+
+def test_how_a_reading_is_known_goes_out_and_in() -> None:
+    lines = wedge_lines(0.2)
+    lines[2]["known"] = ["measured", "estimated"]
+    again = read_offsets(write_offsets(hull(lines)), MM)
+    assert again.lines[2].known == ("measured", "estimated")

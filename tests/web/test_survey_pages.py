@@ -322,3 +322,12 @@ def test_a_body_of_unknown_length_is_stopped_on_the_way(app) -> None:
              "server": ("127.0.0.1", 80), "scheme": "http"}  # fmt: skip
     asyncio.run(BodyLimit(reads, 1000)(scope, receive, send))
     assert sent[0]["status"] == 413
+
+
+def test_a_table_taken_from_the_bow_is_turned_round_by_one_button(site, build) -> None:
+    text = "line,station,x,y,z\nkeel,1,4000,0,0\nkeel,2,0,0,0\nsheer,1,4000,900,600\nsheer,2,0,700,620\n"
+    page = site.form(f"/b/{build}/survey/check", {"text": text}).text
+    assert "is it measured from the bow?" in page
+    assert "Distances were taken from the bow" in page
+    turned = site.form(f"/b/{build}/survey/mend", {"text": text, "turn": "x"}).text
+    assert "Clean: 4 readings on 2 lines" in turned

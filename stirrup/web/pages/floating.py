@@ -15,7 +15,6 @@ from stirrup.core.derive import Derived
 from stirrup.core.errors import CoreError, NoEquilibriumError
 from stirrup.core.findings import LEVELS, Level
 from stirrup.core.plan.changes import AnyChange, SetValue, Together
-from stirrup.core.plan.entry import FieldKind
 from stirrup.core.plan.model import AS_FOUND, RESERVED, STANDARD_CREW_KG, LoadCase, Plan
 from stirrup.core.studies import (
     contributions_of,
@@ -30,7 +29,6 @@ from stirrup.core.studies import (
 )
 from stirrup.core.units import Units, read_mass_kg, write_mass
 from stirrup.web.drawing import afloat
-from stirrup.web.forms import make_field
 from stirrup.web.pages.cases import case_context
 from stirrup.web.pages.frame import (
     CaseName,
@@ -226,14 +224,3 @@ def crew_map(
         raise Problem(422, "She does not float in this case", str(error)) from None
     lines = _map_lines(opened.derived, shown.name, weight, kind, opened.units)
     return StreamingResponse(lines, media_type="application/x-ndjson")
-
-
-def slide_fields(plan: Plan, id_: str, units: Units) -> list[Any]:
-    """How far an item may slide, four fields."""
-    item = next(i for i in plan.items if i.id == id_)
-    length = FieldKind("length", "", least=0.0, most=20.0)
-    names = (("fore", "Forward"), ("aft", "Aft"), ("port", "To port"), ("starboard", "To starboard"))
-    return [
-        make_field(f"items/{id_}/slide/{key}", getattr(item.slide, key, 0.0), length, units, title)
-        for key, title in names
-    ]

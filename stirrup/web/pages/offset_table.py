@@ -10,7 +10,7 @@ from fastapi.concurrency import run_in_threadpool
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from stirrup.core.plan.changes import SetValue, plain
-from stirrup.exchange.offsets import mend_cells, read_offsets
+from stirrup.exchange.offsets import mend_cells, read_offsets, turn_round
 from stirrup.store import builds
 from stirrup.web.pages.frame import CaseName, DbRoute, build_context, open_build, render, within
 
@@ -54,6 +54,9 @@ async def mend(request: Request, build_id: int) -> Response:
 
     def again() -> Response:
         opened = open_build(build_id)
+        if form.get("turn") in ("x", "stations"):
+            text = turn_round(form.get("text", ""), opened.units, form["turn"])
+            return render(request, "import.html", _import_context(opened, request, None, text))
         cells = {(int(m[1]), int(m[2])): value for key, value in form.items() if (m := CELL.fullmatch(key))}
         text = mend_cells(form.get("text", ""), cells)
         return render(request, "import.html", _import_context(opened, request, None, text))

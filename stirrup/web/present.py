@@ -13,7 +13,7 @@ from markupsafe import Markup, escape
 
 from stirrup.core.findings import Finding, Input, Quantity
 from stirrup.core.plan.changes import AnyChange
-from stirrup.core.units import LengthText, Units, length_text, write_mass
+from stirrup.core.units import LengthText, Units, length_text, write_length, write_mass
 from stirrup.exchange.summary import say
 
 LEVEL_WORDS: Mapping[str, str] = {
@@ -23,6 +23,27 @@ LEVEL_WORDS: Mapping[str, str] = {
     "unknown": "not known",
     "fine": "fine",
 }
+
+
+_AMOUNT = re.compile(r"(?<![\w.,/-])(-?\d+(?:\.\d+)?) (m|kg)(?![\w²³·/])")
+_QUOTED = re.compile("(“[^”]*”)")
+EXAMPLES = "1029 mm"  # messages that show how a length may be typed stay as they are
+
+
+def in_shop_units(text: str, units: Units) -> str:
+    """A message of the core with its metres and kilograms in the reader's units.
+
+    What was read, in quotation marks, stays as it was typed.
+    """
+    if EXAMPLES in text:
+        return text
+
+    def shown(found: re.Match[str]) -> str:
+        value = float(found[1])
+        return write_length(value, units) if found[2] == "m" else write_mass(value, units)
+
+    parts = _QUOTED.split(text)
+    return "".join(p if p.startswith("“") else _AMOUNT.sub(shown, p) for p in parts)
 
 
 def fraction_html(text: LengthText) -> Markup:

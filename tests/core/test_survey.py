@@ -79,7 +79,13 @@ def test_a_tape_reading_becomes_its_coordinate(step, text, units, axis, value) -
 
 @pytest.mark.parametrize(
     ("step", "text", "words"),
-    [("1", "wide", "wide"), ("3", "12", "no “3”"), ("down@x", "12", "down@"), ("1", "70 m", "within 60")],
+    [
+        ("1", "wide", "wide"),
+        ("3", "12", "no “3”"),
+        ("down@x", "12", "down@"),
+        ("1", "7 m", "within 5 000 mm"),
+        ("0", "21 m", "within 20 000 mm"),
+    ],
 )
 def test_a_reading_that_cannot_be_is_explained(step, text, words) -> None:
     with pytest.raises(CoreError, match=words) as error:

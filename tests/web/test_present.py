@@ -79,3 +79,22 @@ def test_choices_have_short_names() -> None:
     assert option_title("rivet-4.8x8") == "grip 1.5–5 mm"
     assert option_title("angle-40x40x3") == "angle 40×40×3"
     assert option_title("as the deck") == "as the deck"
+
+
+@pytest.mark.parametrize(
+    ("text", "system", "shown"),
+    [
+        ("it brings the chine to 0.381 m, too near", "in", "it brings the chine to 15 in, too near"),
+        ("take at least 1000.0 kg out.", "in", "take at least 2205 lb out."),
+        ("take at least 1000.0 kg out.", "mm", "take at least 1000 kg out."),
+        ("read “0.381 m” as wide", "in", "read “0.381 m” as wide"),
+        (
+            "read “x”; accepted: 40 1/2 in, 1029 mm, 1.03 m",
+            "in",
+            "read “x”; accepted: 40 1/2 in, 1029 mm, 1.03 m",
+        ),
+        ("0.163 m·rad of 2.4 m³, 12 km", "in", "0.163 m·rad of 2.4 m³, 12 km"),
+    ],
+)
+def test_messages_speak_the_shops_units_but_quote_what_was_typed(text, system, shown) -> None:
+    assert present.in_shop_units(text, SYSTEMS[system]) == shown

@@ -10,11 +10,12 @@ from stirrup.core.errors import CoreError
 from stirrup.core.hull.model import KnuckleLine
 from stirrup.core.plan.changes import AnyChange, SetValue, Together
 from stirrup.core.plan.model import Plan
-from stirrup.core.units import Units, read_length_m
+from stirrup.core.units import Units, read_length_m, write_length
 
 FULL, DOWN = "full", "down@"
 MOST_CELLS = 600
-FARTHEST_M = 60.0
+# a small boat's readings lie within these [m]: along her, half-width, height
+FARTHEST_M = (20.0, 5.0, 5.0)
 
 
 def is_reading(path: tuple[str, ...]) -> bool:
@@ -44,8 +45,10 @@ def read_reading(path: tuple[str, ...], text: str, units: Units) -> SetValue:
         axis = int(step)
     else:
         raise CoreError(f"there is no “{step}” of a reading", place)
-    if not abs(value) <= FARTHEST_M:
-        raise CoreError(f"read “{text}” as {value:g} m; accepted: within {FARTHEST_M:g} m", place)
+    most = FARTHEST_M[axis]
+    if not abs(value) <= most:
+        shown = write_length(value, units)
+        raise CoreError(f"read “{text}” as {shown}; accepted: within {write_length(most, units)}", place)
     return SetValue(path=(*path[:5], str(axis)), value=round(value, 9))
 
 

@@ -155,9 +155,16 @@ def _row_fields(plan: Plan, units: Units) -> dict[str, tuple[Field, Field]]:
 @router.get("/b/{build_id}/float/ledger", name="ledger", response_class=HTMLResponse,
             include_in_schema=False)  # fmt: skip
 def ledger_page(
-    request: Request, build_id: int, case: CaseName, sort: str = "order", group: str = "", edit: str = ""
+    request: Request,
+    build_id: int,
+    case: CaseName,
+    sort: str = "order",
+    group: str = "",
+    edit: str = "",
+    sel: str = "",
 ) -> Response:
     opened = open_build(build_id)
+    edit = edit or sel  # what was just added
     context = build_context(opened, request, "float", case)
     derived, name = opened.derived, context["case"].name
     if context["report"] is None:

@@ -39,7 +39,7 @@ from stirrup.web.pages.frame import (
     open_build,
     render,
 )
-from stirrup.web.present import change_json
+from stirrup.web.present import change_json, in_shop_units
 from stirrup.web.problems import Problem
 
 router = APIRouter(route_class=DbRoute)
@@ -221,6 +221,7 @@ def crew_map(
     try:
         situation_of(opened.derived, shown.name)
     except NoEquilibriumError as error:
-        raise Problem(422, "She does not float in this case", str(error)) from None
+        told = in_shop_units(str(error), opened.units)
+        raise Problem(422, "She does not float in this case", told) from None
     lines = _map_lines(opened.derived, shown.name, weight, kind, opened.units)
     return StreamingResponse(lines, media_type="application/x-ndjson")

@@ -17,6 +17,7 @@ from fastapi.templating import Jinja2Templates
 from markupsafe import Markup
 
 from stirrup.core.derive import Derived, derive
+from stirrup.core.errors import CoreError
 from stirrup.core.findings import Finding
 from stirrup.core.hull.checks import CODES
 from stirrup.core.plan.model import PLANNED_EMPTY, LoadCase, Plan
@@ -49,7 +50,12 @@ def within(endpoint: Callable[..., Any], transaction: bool) -> Callable[..., Any
     def connected(*args: Any, **kwargs: Any) -> Any:
         around = DATABASE.obj.atomic() if transaction else contextlib.nullcontext()
         with DATABASE.obj.connection_context(), around:
-            return endpoint(*args, **kwargs)
+            try:
+                return endpoint(*args, **kwargs)
+            except CoreError as error:
+                # the core speaks SI; whoever reads this has a tape in other units
+                told = present.in_shop_units(error.message, viewer().units)
+                raise CoreError(told, error.place) from error
 
     return connected
 

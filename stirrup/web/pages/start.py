@@ -9,6 +9,7 @@ from fastapi.concurrency import run_in_threadpool
 from fastapi.responses import HTMLResponse, JSONResponse, RedirectResponse, Response
 from pydantic import ValidationError
 
+from stirrup.core.afloat.figures import depths
 from stirrup.core.derive import derive
 from stirrup.core.errors import CoreError
 from stirrup.core.hull.model import QuickStart
@@ -21,6 +22,7 @@ from stirrup.store import builds
 from stirrup.web.forms import Field, make_field
 from stirrup.web.pages.frame import DbRoute, fragment, render, viewer, within
 from stirrup.web.pages.survey import line_drawings
+from stirrup.web.present import in_shop_units
 
 router = APIRouter(route_class=DbRoute)
 
@@ -64,7 +66,8 @@ def read_quick(typed: dict[str, str], units: Units) -> tuple[QuickStart | None, 
         told = first_error(error, values)
         text = told.message
         field, _, rest = text.partition(": ")
-        return None, {field: rest} if field in values else {"shape": text}
+        rest = in_shop_units(rest, units)
+        return None, {field: rest} if field in values else {"shape": in_shop_units(text, units)}
 
 
 def _read_mass(typed: dict[str, str], units: Units, problems: dict[str, str]) -> float | None:
@@ -98,12 +101,13 @@ def typed_plan(typed: dict[str, str], units: Units) -> tuple[Plan | None, dict[s
 def _shown(plan: Plan, units: Units) -> dict[str, Any]:
     """Drawings and first figures of a plan that is not stored."""
     derived = derive(plan, quick=True)
-    report = derived.case("planned, empty").report
+    state = derived.case("planned, empty").state
+    draft = depths(state, derived.surface).deepest_m if state else None
     helm = derived.case("one at the helm").report
     return {
         "views": line_drawings(derived, units, ""),
         "facts": fragment("partials/start_facts.html", {
-            "report": report, "helm": helm, "hull": plan.hull, "units": units,
+            "draft": draft, "helm": helm, "hull": plan.hull, "units": units,
             "volume": derived.surface.outside.volume_m3,
         }),
     }  # fmt: skip

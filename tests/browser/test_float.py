@@ -64,6 +64,21 @@ def test_a_person_is_dragged_onto_the_deck_and_stands_on_it(address, quiet, buil
     expect(page.locator("#group-case legend").first).to_contain_text("stands on Deck")
 
 
+def test_a_person_dropped_beside_the_boat_goes_back(address, quiet, build) -> None:
+    page = quiet
+    page.goto(f"{address}/b/{build}/float?case=two up")
+    grip = page.locator('.crew-grip[data-person="0"] .grab-dot').bounding_box()
+    assert grip is not None
+    x, y = grip["x"] + grip["width"] / 2, grip["y"] + grip["height"] / 2
+    page.mouse.move(x, y)
+    page.mouse.down()
+    page.mouse.move(x, y + 260, steps=6)
+    page.mouse.up()
+    expect(page.locator("#person-problem")).to_have_text("person 1: there is nothing to stand on there")
+    expect(page.locator('.crew-grip[data-person="0"]')).to_have_attribute("data-y", "0.0000")
+    assert crew_of(page, address, build)[0]["at"] == [1.0, 0.0, 0.0]
+
+
 def test_arrow_keys_move_a_person_by_a_hand_and_by_half_a_metre(address, quiet, build) -> None:
     page = quiet
     page.goto(f"{address}/b/{build}/float?case=two up")

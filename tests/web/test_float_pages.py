@@ -161,6 +161,10 @@ def test_a_person_dragged_stands_on_what_is_under_him(app, site) -> None:
     assert (person["at"][:2], person["settle"]) == ([3.6, 0.1], True)
     page = text_of(site.client.get(f"/b/{build}/float?case=two").text)
     assert "Person 1 stands on Deck" in page
+    beside = {"base": 2, "case": "two", "person": {"number": 0, "x": 2.0, "y": 2.5}}
+    refused = site.post(f"/api/builds/{build}/changes", beside)
+    assert refused.status_code == 422
+    assert "nothing to stand on there" in refused.json()["detail"]
 
 
 def test_pods_collars_or_nothing_stand_side_by_side(site, box) -> None:

@@ -149,11 +149,19 @@ def own_case(plan: Plan, case: LoadCase) -> AddThing:
     return AddThing(path=("cases",), value=case.model_dump(mode="json"))
 
 
-def moved_person(plan: Plan, case: LoadCase, number: int, x: float, y: float) -> AnyChange:
+def moved_person(
+    plan: Plan,
+    case: LoadCase,
+    number: int,
+    x: float,
+    y: float,
+    ground: Callable[[float, float], object | None],
+) -> AnyChange:
     """Somebody of a case goes to (x, y) [m] and stands or sits on what is there.
 
-    case: with everybody on his feet. A standard case becomes the plan's own by it. Raises
-    CoreError for a person that is not there.
+    case: with everybody on his feet; ground: what is under a place, None beside the boat. A
+    standard case becomes the plan's own by it. Raises CoreError for a person that is not there
+    and for a place with nothing to stand on.
     """
     if not 0 <= number < len(case.crew):
         raise CoreError(f"there is no person {number + 1} in “{case.name}”", "cases")
@@ -162,6 +170,8 @@ def moved_person(plan: Plan, case: LoadCase, number: int, x: float, y: float) ->
     own = next((c for c in plan.cases if c.name == case.name), None)
     at = [round(x, 4), round(y, 4), round(person.at[2], 4)]
     settle = person.posture == "standing"
+    if settle and ground(x, y) is None:
+        raise CoreError(f"{name}: there is nothing to stand on there", "cases")
     words = f"{case.name}: {name} moved"
     if own is None:
         value = own_case(plan, case).value

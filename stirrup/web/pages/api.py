@@ -112,7 +112,8 @@ def _asked_change(asked: Asked, plan: Plan, units: Units) -> AnyChange:
     if asked.person is not None:
         derived = derive(plan, prices(viewer().shop_id))
         shown = chosen_case(derived, asked.case)
-        return suggest.moved_person(plan, shown, asked.person.number, asked.person.x, asked.person.y)
+        at = (asked.person.number, asked.person.x, asked.person.y)
+        return suggest.moved_person(plan, shown, *at, derived.footing.at)
     if asked.change is None:
         raise CoreError("give change, typed, pasted or person", "change")
     return read_change(asked.change)

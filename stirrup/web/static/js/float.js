@@ -88,7 +88,11 @@ async function putDown(grip) {
   } catch (error) {
     if (!(error instanceof Refused)) throw error;
     if (error.problem.code === "stale") { askStale(error.problem, body); return; }
-    document.getElementById("saved").textContent = error.message;
+    await refresh();
+    const place = document.getElementById("person-problem");
+    place.textContent = error.message;
+    place.hidden = false;
+    return;
   }
   await refresh();
 }

@@ -18,6 +18,7 @@ from stirrup.core.errors import CoreError
 
 INCH_M = 0.0254
 FOOT_M = 0.3048
+HP_KW = 0.745699872  # mechanical horsepower: 550 ft·lbf/s
 POUND_KG = 0.45359237
 GALLON_M3 = 231 * INCH_M**3
 

@@ -1,6 +1,7 @@
 import pytest
 
 from stirrup.core.errors import CoreError
+from stirrup.core.hull.model import QuickStart
 from stirrup.core.plan.entry import kind_at, read_entry
 from stirrup.core.units import SYSTEMS
 from tests.boats import DECK, HATCH, skiff_plan
@@ -51,6 +52,7 @@ def test_typed_text_becomes_the_value_of_its_place(path: str, text: str, value) 
         ("wishes/budget", "much", "as money"),
         ("cases/one up/fills/fuel", "half", "as a fill"),
         ("hull/mass/value", "1,5", "as a mass"),
+        ("label/power_kw", "lots", "accepted: 55, 55 kW or 75 hp"),
     ],
 )
 def test_what_cannot_be_read_says_what_was_read_and_what_is_accepted(path, text, words) -> None:
@@ -63,3 +65,15 @@ def test_what_cannot_be_read_says_what_was_read_and_what_is_accepted(path, text,
 def test_places_without_a_value_are_refused(path: str) -> None:
     with pytest.raises(CoreError):
         kind_at(PLAN, tuple(path.split("/")))
+
+
+@pytest.mark.parametrize(("text", "kw"), [("55", 55.0), ("55 kW", 55.0), ("75 hp", 55.927)])
+def test_power_is_read_in_kilowatts_or_horsepower(text: str, kw: float) -> None:
+    # 1 hp = 550 ft·lbf/s = 0.7457 kW; the label is made by its first entry
+    change = read_entry(PLAN, ("label", "power_kw"), text, INCHES)
+    assert (change.path, change.value) == (("label",), {"power_kw": pytest.approx(kw, abs=1e-3)})
+
+
+def test_degrees_may_carry_their_sign() -> None:
+    plan = PLAN.model_copy(update={"hull": PLAN.hull.model_copy(update={"quick": QuickStart()})})
+    assert read_entry(plan, ("hull", "quick", "deadrise_aft"), "9.5°", INCHES).value == 9.5

@@ -23,7 +23,7 @@ from stirrup.core.afloat.ledger import Entry, add_loads, sum_load
 from stirrup.core.errors import NoEquilibriumError
 from stirrup.core.hull.mesh import AFT
 from stirrup.core.plan.model import Plan
-from stirrup.core.units import FOOT_M, INCH_M, POUND_KG
+from stirrup.core.units import FOOT_M, HP_KW, INCH_M, POUND_KG
 
 Array = NDArray[np.float64]
 
@@ -40,7 +40,6 @@ FLAT = (0.5, -15.0)  # flat-bottom hard chine
 OTHER = (0.8, -25.0)
 HIGH_TRANSOM_M = 20 * INCH_M
 POWER_STEP_HP = 5.0
-HP_KW = 0.745699872
 FLAT_DEG = 3.0  # deadrise at the transom up to which the bottom counts as flat
 SEAT_M = 0.42  # seat over the inside of the bottom: working value
 

@@ -6,6 +6,7 @@ A field's kind comes from the document models: "[m]" in the description is a len
 
 from __future__ import annotations
 
+import re
 import types
 from dataclasses import dataclass
 from decimal import Decimal, InvalidOperation
@@ -19,11 +20,12 @@ from stirrup.core.errors import CoreError
 from stirrup.core.plan.changes import AnyChange, SetValue, Together
 from stirrup.core.plan.model import Plan
 from stirrup.core.plan.readings import is_reading, read_reading
-from stirrup.core.units import Units, read_length_m, read_mass_kg, write_length, write_mass
+from stirrup.core.units import HP_KW, Units, read_length_m, read_mass_kg, write_length, write_mass
 
 Kind = Literal["length", "mass", "choice", "flag", "text", "number", "money", "share"]
 
 WEIGHED = "weighed"
+POWER = re.compile(r"(\d+(?:\.\d+)?)\s*(kw|hp)?")
 
 # places whose kind the model's description does not say
 _SPECIAL: dict[str, Kind] = {"budget": "money", "tax_percent": "number"}
@@ -120,11 +122,20 @@ def kind_at(plan: Plan, path: tuple[str, ...]) -> FieldKind:
 
 
 def _number(text: str, what: str) -> float:
-    plain = text.strip().rstrip("%").strip()
+    plain = text.strip().rstrip("%°").strip()
     try:
         return int(plain) if plain.isdecimal() else float(plain)
     except ValueError:
         raise CoreError(f"read “{text}” as {what}; accepted: a number such as 12 or 7.5") from None
+
+
+def _power(text: str) -> float:
+    """Power [kW]: a bare number or kW, or horsepower."""
+    found = POWER.fullmatch(text.lower())
+    if found is None:
+        raise CoreError(f"read “{text}” as power; accepted: 55, 55 kW or 75 hp")
+    value = float(found[1])
+    return round(value * HP_KW, 3) if found[2] == "hp" else value
 
 
 def read_text(text: str, kind: FieldKind, units: Units) -> JsonValue:
@@ -152,6 +163,8 @@ def read_text(text: str, kind: FieldKind, units: Units) -> JsonValue:
     if kind.kind == "share":
         value = _number(plain, "a fill")
         return value / 100 if plain.endswith("%") or value > 1 else value
+    if kind.kind == "number" and kind.title.endswith("kW"):
+        return _power(plain)
     if kind.kind == "number":
         return _number(plain, "a number")
     return plain

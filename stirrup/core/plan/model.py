@@ -125,8 +125,8 @@ class Existing(Shaped):
 class Label(Document):
     """The maker's capacity label."""
 
-    persons_kg: float | None = Field(None, gt=0, title="Persons", description="[kg]")
-    total_kg: float | None = Field(None, gt=0, title="Persons, motor, gear", description="[kg]")
+    persons_kg: float | None = Field(None, gt=0, title="Persons, weight", description="[kg]")
+    total_kg: float | None = Field(None, gt=0, title="Persons, motor, gear, weight", description="[kg]")
     power_kw: float | None = Field(None, gt=0, title="Power, kW")
     persons: int | None = Field(None, gt=0, title="Number of persons")
 

@@ -11,7 +11,7 @@ from fastapi.responses import JSONResponse
 from starlette.exceptions import HTTPException
 
 from stirrup.core.errors import CoreError
-from stirrup.store.builds import NothingLeftError, NotThereError
+from stirrup.store.builds import NothingLeftError, NotThereError, StaleEditError
 
 LOG = logging.getLogger("stirrup")
 
@@ -67,6 +67,15 @@ def install(app: FastAPI) -> None:
         return respond(
             request, Problem(404, "There is no such build", "The yard lists the builds there are.")
         )
+
+    @app.exception_handler(StaleEditError)
+    async def _stale(request: Request, error: StaleEditError) -> Response:
+        return respond(
+            request,
+            Problem(409, "Changed in another window",
+                    f"Nothing was overwritten. Meanwhile: {error.theirs}. Look at the page again, then "
+                    "do it once more.", code="stale"),
+        )  # fmt: skip
 
     @app.exception_handler(NothingLeftError)
     async def _nothing(request: Request, error: NothingLeftError) -> Response:

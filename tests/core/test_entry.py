@@ -52,6 +52,11 @@ def test_typed_text_becomes_the_value_of_its_place(path: str, text: str, value) 
         ("wishes/budget", "much", "as money"),
         ("cases/one up/fills/fuel", "half", "as a fill"),
         ("hull/mass/value", "1,5", "as a mass"),
+        ("items/cooler/density", "inf", "as a number"),
+        ("items/cooler/density", "9" * 400, "as a number"),
+        ("wishes/tax_percent", "NaN", "as a number"),
+        ("cases/one up/fills/fuel", "٣", "as a fill"),
+        ("label/power_kw", "9" * 400, "accepted: 55"),
         ("label/power_kw", "lots", "accepted: 55, 55 kW or 75 hp"),
     ],
 )

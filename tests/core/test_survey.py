@@ -134,6 +134,11 @@ def test_a_block_with_a_bad_cell_is_refused_as_a_whole(text, words) -> None:
         read_table(plan(), path("sheer", "points", "0", "0"), text, COLUMNS, "line", MM)
 
 
+def test_a_block_pasted_beside_the_table_is_refused() -> None:
+    with pytest.raises(CoreError, match="no place here"):
+        read_table(plan(), ("water", "density"), "1", COLUMNS, "line", MM)
+
+
 def guessed_plan():
     lines = box_lines()
     lines[2]["known"] = "estimated"

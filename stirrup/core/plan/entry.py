@@ -25,7 +25,8 @@ from stirrup.core.units import HP_KW, Units, read_length_m, read_mass_kg, write_
 Kind = Literal["length", "mass", "choice", "flag", "text", "number", "money", "share"]
 
 WEIGHED = "weighed"
-POWER = re.compile(r"(\d+(?:\.\d+)?)\s*(kw|hp)?")
+POWER = re.compile(r"(\d{1,6}(?:\.\d{1,6})?)\s*(kw|hp)?")
+NUMBER = re.compile(r"[-+]?(?:\d{1,9}(?:\.\d{0,12})?|\.\d{1,12})", re.ASCII)
 
 # places whose kind the model's description does not say
 _SPECIAL: dict[str, Kind] = {"budget": "money", "tax_percent": "number"}
@@ -123,10 +124,9 @@ def kind_at(plan: Plan, path: tuple[str, ...]) -> FieldKind:
 
 def _number(text: str, what: str) -> float:
     plain = text.strip().rstrip("%°").strip()
-    try:
-        return int(plain) if plain.isdecimal() else float(plain)
-    except ValueError:
-        raise CoreError(f"read “{text}” as {what}; accepted: a number such as 12 or 7.5") from None
+    if NUMBER.fullmatch(plain) is None:
+        raise CoreError(f"read “{text[:40]}” as {what}; accepted: a number such as 12 or 7.5")
+    return float(plain) if "." in plain else int(plain)
 
 
 def _power(text: str) -> float:
@@ -150,9 +150,10 @@ def read_text(text: str, kind: FieldKind, units: Units) -> JsonValue:
     if kind.kind == "mass":
         return read_mass_kg(plain, units)
     if kind.kind == "choice":
-        if plain not in kind.choices:
-            raise CoreError(f"read “{plain}”; accepted: {', '.join(kind.choices)}")
-        return plain
+        known = {str(choice): choice for choice in kind.choices}
+        if plain not in known:
+            raise CoreError(f"read “{plain}”; accepted: {', '.join(known)}")
+        return known[plain]
     if kind.kind == "flag":
         return plain in ("on", "true", "yes", "1")
     if kind.kind == "money":

@@ -69,6 +69,8 @@ def read_table(
     the lines of one station. Empty cells leave what is there. Every bad cell is named and
     nothing is taken then. Raises CoreError.
     """
+    if not is_reading(path):
+        raise CoreError("the table has no place here", ".".join(path))
     lines = _lines(plan, path[1])
     names = [x.name for x in lines]
     if path[2] not in names or path[5] not in columns:

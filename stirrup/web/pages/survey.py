@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from typing import Annotated, Any
+from typing import Annotated, Any, Literal
 
 from fastapi import APIRouter, Form, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
@@ -233,7 +233,7 @@ def level(
     build_id: int,
     case: CaseName,
     base: Annotated[int, Form()],
-    way: Annotated[str, Form()] = "along",
+    way: Annotated[Literal["along", "across"], Form()] = "along",
     low: Annotated[int, Form()] = 1,
     high: Annotated[int, Form()] = 2,
 ) -> Response:

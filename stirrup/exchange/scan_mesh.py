@@ -29,6 +29,7 @@ Array = NDArray[np.float64]
 
 KINDS = ("stl", "obj", "ply")
 MOST_FACES = 1_500_000
+FARTHEST = 1e7  # of a point, in the units of the file
 UNITS_M = {"mm": 0.001, "cm": 0.01, "m": 1.0, "in": 0.0254, "ft": 0.3048}
 SAMPLES = 6000  # points over the surface: for its picture, and to find the plane of symmetry by
 
@@ -53,8 +54,12 @@ def read_scan(content: bytes, file_name: str) -> trimesh.Trimesh:
         raise CoreError(
             f"{len(mesh.faces):,} faces; accepted: up to {MOST_FACES:,}: thin the scan out", "scan"
         )
-    if not np.isfinite(mesh.vertices).all():
-        raise CoreError(f"“{file_name}” holds points that are not numbers", "scan")
+    if not np.isfinite(mesh.vertices).all() or np.abs(mesh.vertices).max() > FARTHEST:
+        raise CoreError(f"“{file_name}” holds points that are not numbers, or far from all else", "scan")
+    if mesh.faces.min() < 0 or mesh.faces.max() >= len(mesh.vertices):
+        raise CoreError(f"“{file_name}” is damaged: it has faces on points that are not there", "scan")
+    if not mesh.area > 0:
+        raise CoreError(f"“{file_name}” holds no surface: all its faces are without area", "scan")
     return mesh
 
 

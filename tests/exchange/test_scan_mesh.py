@@ -106,6 +106,39 @@ def test_files_that_are_no_mesh_are_explained(content: bytes, name: str, words: 
     assert error.value.place == "scan"
 
 
+def damaged(change) -> bytes:
+    _, mesh = scan_of()
+    vertices, faces = mesh.vertices.copy(), mesh.faces.copy()
+    change(vertices, faces)
+    rows = [f"{a:g} {b:g} {c:g}" for a, b, c in vertices] + [f"3 {a} {b} {c}" for a, b, c in faces]
+    head = (
+        "ply\nformat ascii 1.0\n"
+        f"element vertex {len(vertices)}\nproperty float x\nproperty float y\nproperty float z\n"
+        f"element face {len(faces)}\nproperty list uchar int vertex_indices\nend_header\n"
+    )
+    return (head + "\n".join(rows) + "\n").encode()
+
+
+@pytest.mark.parametrize(
+    ("change", "words"),
+    [
+        (lambda v, f: f.__setitem__((3, 1), 999_999), "damaged|cannot be read"),
+        (lambda v, f: v.__setitem__((5, 0), 1e12), "far from all else"),
+        (lambda v, f: v.__setitem__(slice(None), 1.0), "without area"),
+    ],
+)
+def test_a_damaged_mesh_is_told_apart_from_a_boat(change, words: str) -> None:
+    with pytest.raises(CoreError, match=words):
+        read_scan(damaged(change), "boat.ply")
+
+
+def test_a_scan_with_a_hole_on_the_centreline_is_still_guessed() -> None:
+    _, mesh = scan_of()
+    centre = np.abs((mesh.triangles_center - SHIFT) @ TURN[:, 1]) > 150
+    holed = trimesh.Trimesh(mesh.vertices, mesh.faces[centre], process=False)
+    assert len(look_at(holed).picks) == 3
+
+
 def test_the_wrong_unit_is_named() -> None:
     boat, mesh = scan_of()
     with pytest.raises(CoreError, match="is its unit right"):

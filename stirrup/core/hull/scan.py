@@ -124,14 +124,17 @@ def guess_picks(points: Array, normals: Array) -> tuple[Point, Point, Point]:
     frame, middle = guess_frame(points, normals)
     local = (points - middle) @ frame.T
     low, extent = local[:, 0].min(), float(np.ptp(local[:, 0]))
-    near = local[np.abs(local[:, 1]) <= 0.02 * extent]
+    middle_strip = np.abs(local[:, 1]) <= 0.02 * extent
+    near = local[middle_strip] if middle_strip.any() else local
     place = (near[:, 0] - low) / extent
 
     def lowest(share: float) -> Array:
-        ring = near[np.abs(place - share) < 0.05]
+        # a scan with holes may have nothing just there: then the nearest place counts
+        away = np.abs(place - share)
+        ring = near[away <= max(0.05, float(away.min()))]
         return np.asarray(ring[np.argmin(ring[:, 2])])
 
-    fore = near[place > 0.85]
+    fore = near[place >= min(0.85, float(place.max()))]
     picks = []
     for p in (lowest(0.08), lowest(0.4), fore[np.argmax(fore[:, 2])]):
         x, y, z = np.array([p[0], 0.0, p[2]]) @ frame + middle

@@ -9,6 +9,7 @@ from stirrup.core.afloat.screening import (
     persons_number,
     power_factor,
     power_hp,
+    power_words,
     remainders,
     screen,
 )
@@ -117,3 +118,14 @@ def test_label_less_crew_gear_motor_and_what_was_added() -> None:
     assert row.left_total_kg == pytest.approx(160)
     (bare,) = remainders(skiff_plan(), 40.0, [("two", 170.0, 20.0)])
     assert bare.left_persons_kg is None and bare.left_total_kg is None
+
+
+def test_the_rule_for_power_is_told_as_it_is_applied() -> None:
+    # 0.8 x 100 - 25 = 55; 0.5 x 100 - 15 = 35; 2 x 100 - 90 = 110
+    assert power_words(100, False, False) == "0.8 × factor − 25 (other boats), up to the next 5 hp"
+    assert power_words(100, True, False).startswith("0.5 × factor − 15")
+    assert power_words(100, False, True).startswith("2 × factor − 90 (wheel and high transom)")
+    assert (
+        power_words(44, True, False)
+        == "from the table for factors up to 52, one step lower for a flat bottom"
+    )

@@ -236,3 +236,16 @@ def test_an_inclining_gives_the_metacentric_height(site, box) -> None:
     assert site.form(f"/b/{box}/float/measured/add", form).status_code == 303
     words = text_of(site.client.get(f"/b/{box}/float/measured").text)
     assert re.search(r"1 4[67]\d mm", words)
+
+
+@pytest.mark.parametrize("sheet", ["ledger", "compare", "capacity", "measured"])
+def test_every_sheet_opens_its_working(app, site, sheet) -> None:
+    check = {"id": "weigh-1", "kind": "weigh_in", "case": "as found", "spread": 1.0,
+             "scales": [{"force": 800.0, "x": 1.0, "y": 0.0}, {"force": 800.0, "x": 3.0, "y": 0.0}]}  # fmt: skip
+    build = make_build(app, plan(measured=[check]))
+    page = site.client.get(f"/b/{build}/float/{sheet}").text
+    workings = re.findall(r"Show working</summary>(.*?)</details>", page, re.DOTALL)
+    assert workings
+    for working in workings:
+        assert 'class="formula"' in working
+        assert 'class="source"' in working

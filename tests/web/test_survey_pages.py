@@ -202,6 +202,21 @@ def test_a_place_its_removal_and_the_wishes(site, build) -> None:
     assert data["wishes"]["waters"] == "one lake"
 
 
+def test_the_motor_on_board_counts_as_found(site, quick) -> None:
+    before = site.client.get(f"/b/{quick}/survey/condition").text
+    assert "Add the motor" in before
+    placed = site.post(f"/api/builds/{quick}/suggest", {"kind": "motor"}).json()
+    assert (
+        site.post(f"/api/builds/{quick}/changes", {"base": 1, "change": placed["change"]}).status_code
+        == 200
+    )
+    [item] = site.client.get(f"/b/{quick}/file").json()["items"]
+    assert (item["group"], item["stage"], item["mass"]["status"]) == ("motor", "found", "guessed")
+    # 200 mm behind the top of a transom that leans aft by 8° over 550 mm
+    assert item["mass"]["centre"][0] == pytest.approx(-0.2 - 0.55 * 0.14054, abs=0.006)
+    assert 'data-path="items/motor-1/mass/value"' in site.client.get(f"/b/{quick}/survey/condition").text
+
+
 def photo(size=(2400, 1200), kind="JPEG", **more) -> bytes:
     out = io.BytesIO()
     Image.new("RGB", size, (120, 90, 60)).save(out, kind, **more)

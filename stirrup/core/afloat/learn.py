@@ -43,6 +43,18 @@ class Held:
         return abs(self.measured - self.predicted) / both if both > 0 else math.inf
 
 
+# by kind: the formula, and what is assumed
+FORMULAS = {
+    "weigh_in": ("m = ΣF; X = ΣF x / m; Y = ΣF y / m; s(m) = s √n; s(X)² = Σ((x − X) s / m)²",
+                 "statics; every scale with the same spread, independent"),
+    "float_check": ("three freeboards give the water plane n·r = d; the hull below it gives V and B; "
+                    "m = ρV; G lies on the upright through B, at the ledger's height Z",
+                    "the mesh clipped at that plane; X and Y hang on Z as noted"),
+    "inclining": ("GM = w a / (m tan φ); s(GM) = GM s(φ) / (sin φ cos φ)",
+                  "small angles of an upright boat, the masses aboard at rest"),
+}  # fmt: skip
+
+
 @dataclass(frozen=True)
 class Lesson:
     """What a measurement says: the figures it gives, and notes on how far to trust them."""
@@ -52,6 +64,11 @@ class Lesson:
     case: str
     figures: tuple[Held, ...]
     notes: tuple[str, ...] = ()
+
+    @property
+    def working(self) -> tuple[str, str]:
+        """Formula and assumptions."""
+        return FORMULAS[self.kind]
 
 
 def weigh(check: WeighIn) -> tuple[float, float, float, float, float, float]:

@@ -62,6 +62,17 @@ class Screening:
     flat: bool
     power_kw: float | None
     why_not: str = ""
+    power_rule: str = ""
+
+    @property
+    def power_hp(self) -> float | None:
+        """The same power in horsepower."""
+        return None if self.power_kw is None else self.power_kw / HP_KW
+
+    @property
+    def small_kg(self) -> float:
+        """Persons' mass under which stability decides as well."""
+        return SMALL_LB * POUND_KG
 
 
 @dataclass(frozen=True)
@@ -94,6 +105,23 @@ def power_hp(factor: float, flat: bool, remote_and_high: bool) -> float:
     slope, offset = REMOTE if remote_and_high else FLAT if flat else OTHER
     value = slope * factor + offset
     return math.ceil(value / POWER_STEP_HP - 1e-9) * POWER_STEP_HP
+
+
+def power_words(factor: float, flat: bool, remote_and_high: bool) -> str:
+    """The rule that power_hp applies to a factor, in words."""
+    if factor <= SMALL_POWER[-1][0]:
+        return "from the table for factors up to 52" + (
+            ", one step lower for a flat bottom" if flat else ""
+        )
+    slope, offset = REMOTE if remote_and_high else FLAT if flat else OTHER
+    why = (
+        "wheel and high transom"
+        if remote_and_high
+        else "flat bottom, hard chine"
+        if flat
+        else "other boats"
+    )
+    return f"{slope:g} × factor − {-offset:g} ({why}), up to the next {POWER_STEP_HP:g} hp"
 
 
 def _transom(vessel: Vessel) -> tuple[float, float]:
@@ -172,7 +200,7 @@ def screen(plan: Plan, vessel: Vessel, empty: Sequence[Entry]) -> Screening:
     power = None if why or rig.kind == "none" else power_hp(factor, flat, high) * HP_KW
     return Screening(
         boat, displacement, level, capacity, motor, persons, side, persons_number(persons), length, wide,
-        factor, flat, power, why,
+        factor, flat, power, why, power_words(factor, flat, high),
     )  # fmt: skip
 
 

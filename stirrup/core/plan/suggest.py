@@ -79,6 +79,18 @@ def new_item(plan: Plan, surface: HullSurface) -> AddThing:
     return AddThing(path=("items",), value=value)
 
 
+def new_motor(plan: Plan, surface: HullSurface) -> AddThing:
+    """An outboard on the transom as found, its mass a guess until it is read off or weighed."""
+    sheer = surface.lines[0][-1][0]
+    mass = {"value": 60.0, "status": "guessed", "centre_spread": 0.05,
+            "centre": [round(float(sheer[0]) - 0.2, 2), 0.0, round(float(sheer[2]), 2)]}  # fmt: skip
+    value: dict[str, Any] = {
+        "id": _free(_ids(plan), "motor"), "name": "outboard", "mass": mass, "group": "motor",
+        "stage": "found",
+    }  # fmt: skip
+    return AddThing(path=("items",), value=value)
+
+
 def _person(plan: Plan, surface: HullSurface, place: int) -> dict[str, Any]:
     """Somebody standing amidships on whatever is there: a deck, else the bottom."""
     x = float(surface.outside.low[0] + 0.4 * (surface.outside.high[0] - surface.outside.low[0]))

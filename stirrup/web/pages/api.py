@@ -248,6 +248,7 @@ def suggest_thing(build_id: int, wanted: Wanted) -> Suggested:
         "raised_deck": lambda: suggest.new_deck(plan, surface),
         "hatch": lambda: suggest.new_hatch(plan, wanted.sel, surface),
         "item": lambda: suggest.new_item(plan, surface),
+        "motor": lambda: suggest.new_motor(plan, surface),
         "case": lambda: suggest.new_case(plan, surface),
         "extra": lambda: suggest.new_extra(plan, wanted.case or "", surface),
         "gear": lambda: suggest.new_gear(plan),

@@ -10,12 +10,12 @@ from markupsafe import Markup
 
 from stirrup.core.errors import CoreError
 from stirrup.core.plan.entry import FieldKind
-from stirrup.core.plan.model import Label, Plan
+from stirrup.core.plan.model import Item, Label, Plan
 from stirrup.core.plan.survey import taken_out
 from stirrup.core.units import Units, read_mass_kg
 from stirrup.store import builds
 from stirrup.web.drawing.lines import condition_plan
-from stirrup.web.forms import Field, fields_of, make_field
+from stirrup.web.forms import Field, fields_of, make_field, mass_fields
 from stirrup.web.pages.frame import CaseName, DbRoute, Opened, build_context, open_build, render
 
 router = APIRouter(route_class=DbRoute)
@@ -49,6 +49,12 @@ def _gear_rows(plan: Plan, units: Units) -> list[tuple[str, list[Field]]]:
     ]  # fmt: skip
 
 
+def _motor_fields(item: Item, units: Units) -> list[Field]:
+    path = f"items/{item.id}"
+    name = make_field(f"{path}/name", item.name, FieldKind("text", "Name"), units)
+    return [name, *mass_fields(item.mass, f"{path}/mass", units)]
+
+
 def _context(
     opened: Opened, request: Request, case: str | None, problem: str, typed: dict[str, str]
 ) -> dict[str, Any]:
@@ -61,7 +67,9 @@ def _context(
         "label_fields": fields_of(plan.label or Label(), "label", units),
         "wish_fields": fields_of(plan.wishes, "wishes", units, {"gear"}),
         "gear": _gear_rows(plan, units),
-        "motors": [i for i in plan.items if i.group == "motor" and i.stage == "found"],
+        "motors": [
+            (i, _motor_fields(i, units)) for i in plan.items if i.group == "motor" and i.stage == "found"
+        ],
         "removed": [i for i in plan.items if i.stage == "removed"],
         "problem": problem,
         "typed": typed,

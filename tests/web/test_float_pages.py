@@ -240,8 +240,8 @@ def test_an_inclining_gives_the_metacentric_height(site, box) -> None:
 
 @pytest.mark.parametrize("sheet", ["ledger", "compare", "capacity", "measured"])
 def test_every_sheet_opens_its_working(app, site, sheet) -> None:
-    check = {"id": "weigh-1", "kind": "weigh_in", "case": "as found", "spread": 1.0,
-             "scales": [{"force": 800.0, "x": 1.0, "y": 0.0}, {"force": 800.0, "x": 3.0, "y": 0.0}]}  # fmt: skip
+    scales = [{"force": 800.0, "x": x, "y": 0.0} for x in (1.0, 3.0)]
+    check = {"id": "w", "kind": "weigh_in", "case": "as found", "spread": 1.0, "scales": scales}
     build = make_build(app, plan(measured=[check]))
     page = site.client.get(f"/b/{build}/float/{sheet}").text
     workings = re.findall(r"Show working</summary>(.*?)</details>", page, re.DOTALL)

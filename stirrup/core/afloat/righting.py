@@ -27,7 +27,7 @@ Array = NDArray[np.float64]
 
 DEFAULT_HEELS = tuple(float(h) for h in range(0, 95, 5))
 SEARCH_TO_DEG = 90.0
-SEARCH_STEP_DEG = 2.5
+SEARCH_STEP_DEG = 5.0
 AREA_STEP_DEG = 5.0
 HOP_DEG = 7.5  # longest change of heel between two held positions
 
@@ -85,20 +85,23 @@ class _Walk:
 
 def _first_fall(f: Callable[[float], float], start: float, end: float) -> float | None:
     """First root of f from above zero to below, by a scan in steps and Brent's method."""
-    count = max(1, math.ceil((end - start) / SEARCH_STEP_DEG - 1e-9))
-    marks = [start + (end - start) * k / count for k in range(count + 1)]
-    for low, high in pairwise(marks):
+    for low, high in pairwise(_marks(start, end, SEARCH_STEP_DEG)):
         if f(low) > 0 >= f(high):
-            return float(brentq(f, low, high, xtol=1e-9))
+            return float(brentq(f, low, high, xtol=1e-7))
     return None
+
+
+def _marks(start: float, end: float, step: float) -> list[float]:
+    """start, the multiples of step between, end: whoever asks meets positions known already."""
+    first, last = math.floor(start / step + 1e-9) + 1, math.ceil(end / step - 1e-9)
+    return [start, *(step * k for k in range(first, last)), end]
 
 
 def _area_m_rad(walk: _Walk, end_deg: float) -> float:
     """Area under the curve from upright to `end_deg` by Simpson's rule [m·rad]."""
     if end_deg <= 0.01:
         return 0.0
-    steps = 2 * max(2, math.ceil(end_deg / AREA_STEP_DEG / 2))
-    heels = [end_deg * k / steps for k in range(steps + 1)]
+    heels = _marks(0.0, end_deg, AREA_STEP_DEG if end_deg > 2 * AREA_STEP_DEG else end_deg / 4)
     return float(simpson([walk.gz(h) for h in heels], x=np.radians(heels)))
 
 

@@ -281,5 +281,5 @@ def test_an_edge_dragged_too_far_says_so_at_its_field(address, page, build) -> N
     page.goto(f"{address}/b/{build}/layout?sel=deck")
     drag(page, "aft", 300)
     message = page.locator('[data-path="fittings/deck/aft"] .field-error')
-    expect(message).to_contain_text("at least 0.15 m forward")
+    expect(message).to_contain_text("at least 150 mm forward")
     assert aft_of(page, address, build) == 3.0

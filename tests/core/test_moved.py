@@ -109,7 +109,9 @@ def test_solver_needs_something_that_may_slide() -> None:
 
 @settings(max_examples=25, deadline=None)
 @given(
-    masses=st.lists(st.floats(5, 60), min_size=2, max_size=6),
+    # 1° of trim takes 1600 · 6.5 m · sin 1° = 185 kg·m and the things' own 120: two of 25 kg
+    # over 9 m give 450
+    masses=st.lists(st.floats(25, 60), min_size=2, max_size=6),
     trim=st.floats(-1.0, 1.0),
     seed=st.integers(0, 99),
 )

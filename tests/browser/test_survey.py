@@ -51,7 +51,12 @@ def test_a_boat_is_measured_by_keyboard_alone_and_redrawn_while_typing(app, addr
 def test_the_hint_names_a_reading_and_typing_it_takes_it_off_the_count(address, quiet, quick) -> None:
     page = quiet
     page.goto(f"{address}/b/{quick}/survey")
-    expect(page.locator("[data-behind]")).to_contain_text("station", timeout=15000)
+    hint = page.locator("[data-behind] a").first
+    expect(hint).to_contain_text("station", timeout=15000)
+    # the link leads to the very field
+    target = hint.get_attribute("href")
+    assert target is not None
+    assert page.locator("#" + target.split("#")[1]).count() == 1 or "line=sheer" not in target
     field = page.locator('[data-path="hull/lines/sheer/points/0/2"] input[name=text]')
     field.fill("560")
     field.press("Enter")

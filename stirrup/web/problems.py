@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import logging
 from typing import Any
+from urllib.parse import urlparse
 
 from fastapi import FastAPI, Request, Response
 from fastapi.exceptions import RequestValidationError
@@ -25,9 +26,17 @@ class Problem(Exception):
 
 
 def wants_json(request: Request) -> bool:
-    """Programs ask under /api/ or accept JSON before HTML."""
+    """Programs ask under /api/ or accept JSON; a browser that sends a form wants a page."""
     accept = request.headers.get("accept", "")
-    return request.url.path.startswith("/api/") or ("json" in accept and "text/html" not in accept)
+    return "text/html" not in accept and (request.url.path.startswith("/api/") or "json" in accept)
+
+
+def _back(request: Request) -> str:
+    """The page of this site that the request came from, or empty."""
+    came = urlparse(request.headers.get("referer", ""))
+    if came.netloc != request.headers.get("host") or not came.path.startswith("/"):
+        return ""
+    return came.path + (f"?{came.query}" if came.query else "")
 
 
 def respond(request: Request, problem: Problem) -> Response:
@@ -43,7 +52,7 @@ def respond(request: Request, problem: Problem) -> Response:
         return JSONResponse(body, problem.status, media_type="application/problem+json")
     from stirrup.web.pages.frame import render
 
-    response = render(request, "problem.html", {"problem": problem})
+    response = render(request, "problem.html", {"problem": problem, "back": _back(request)})
     response.status_code = problem.status
     return response
 

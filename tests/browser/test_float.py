@@ -118,6 +118,7 @@ def test_weigh_it_turns_a_guess_into_a_weighed_value(app, address, quiet) -> Non
     expect(page.get_by_label("Known how")).to_have_value("weighed")
     # in the row as well, and what cannot be read is said there
     page.get_by_role("link", name="all lines").click()
+    page.wait_for_url(re.compile("ledger(?!.*edit)"), wait_until="load")
     value = page.locator('td [data-path="items/console/mass/value"] input[name=text]')
     value.fill("a lot")
     value.press("Enter")

@@ -131,6 +131,17 @@ def test_derived_figures_can_be_inspected(app, site) -> None:
     assert data["parts"]["panels"] and data["cases"][0]["case"] == "planned, empty"
 
 
+def test_a_field_sent_as_a_form_that_cannot_be_read_is_answered_with_a_page(site, build) -> None:
+    headers = {"accept": "text/html,*/*", "referer": f"http://127.0.0.1:8470/b/{build}/layout?sel=deck"}
+    data = {"base": "1", "path": "fittings/deck/aft", "text": "far"}
+    answer = site.form(f"/api/builds/{build}/entry", data, headers=headers)
+    assert answer.status_code == 422
+    assert "read “far” as a length" in answer.text
+    assert f'href="/b/{build}/layout?sel=deck"' in answer.text
+    elsewhere = {**headers, "referer": "http://other.example/x"}
+    assert "Back to the page" not in site.form(f"/api/builds/{build}/entry", data, headers=elsewhere).text
+
+
 def test_a_field_sent_as_a_form_works_without_scripts(site, build) -> None:
     data = {"base": 1, "path": "fittings/deck/aft", "text": "2950"}
     answer = site.form(

@@ -3,7 +3,7 @@ import "./plain.js";
 import { listenToFields } from "./fields.js";
 import { listenToHandles, walkSection } from "./drag.js";
 import { listenToButtons } from "./place.js";
-import { address, post, Refused, resume } from "./server.js";
+import { address, isBehind, post, Refused, resume } from "./server.js";
 import { refresh } from "./refresh.js";
 
 const frame = () => document.getElementById("topline").dataset;
@@ -67,4 +67,4 @@ fetchBehind();
 listenToFields();
 listenToHandles();
 listenToButtons();
-resume().then((count) => { if (count) refresh(); });
+resume().then((count) => { if (count || isBehind()) refresh(); });

@@ -10,11 +10,16 @@ export class Refused extends Error {
   }
 }
 
+const MOST_KEPT = 60000; // browsers let at most 64 kB outlive the page
+
 export async function post(path, body) {
+  const text = JSON.stringify(body ?? {});
   const response = await fetch(path, {
     method: "POST",
     headers: { "Content-Type": "application/json", Accept: "application/json", "X-CSRF-Token": token() },
-    body: JSON.stringify(body ?? {}),
+    body: text,
+    // a change on its way goes on when the page is left or loaded again
+    keepalive: text.length < MOST_KEPT,
   });
   const data = await response.json();
   if (!response.ok) throw new Refused(response.status, data);
@@ -61,6 +66,7 @@ async function work() {
       const done = await post(`/api/builds/${job.build}/changes`, job.body);
       waiting.shift();
       remember();
+      sessionStorage.setItem(`stirrup-number-${job.build}`, done.number);
       if (job.build === frame().build) {
         frame().number = done.number;
         for (const next of waiting) if (next.build === job.build) next.body.base = done.number;
@@ -95,6 +101,9 @@ export function commit(body) {
     work();
   });
 }
+
+// Whether this page was made before the last change that this window knows to be stored.
+export const isBehind = () => Number(sessionStorage.getItem(`stirrup-number-${frame().build}`) ?? 0) > Number(frame().number);
 
 // Changes that waited when the page was closed go first, each once (the token sees to that).
 // Resolves to how many there were, once all of them are stored or refused.

@@ -89,7 +89,16 @@ def test_sides_that_differ_by_more_than_a_slip() -> None:
     boat = hull(lines(), starboard=lines(sheer={2: (0.7, 0.97, 0.6)}))
     [differ] = found(boat)["SIDES-DIFFER"]
     assert differ.place == "sheer/1"
+    assert "half-width differs" in differ.title
     assert differ.values["off"].value == pytest.approx(0.020)
+
+
+def test_a_frame_that_stands_further_forward_on_one_side() -> None:
+    boat = hull(lines(), starboard=lines(chine={5: (2.83, 0.8, 0.12)}))
+    [differ] = found(boat)["SIDES-DIFFER"]
+    assert differ.place == "chine/4"
+    assert "distance from the transom differs" in differ.title
+    assert differ.values["off"].value == pytest.approx(0.030)
 
 
 def test_a_boat_surveyed_bow_high() -> None:

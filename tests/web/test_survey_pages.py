@@ -143,11 +143,19 @@ def test_levelling_is_one_change_and_a_bad_pair_is_explained(site, build) -> Non
     assert done.status_code == 303
     words = site.client.get(f"/api/builds/{build}/history").json()[0]["words"]
     assert words.startswith("hull: levelled along by")
+    # a floor 20 mm higher 2 m further forward: atan(0.01) is 0.57°
+    typed = {"base": 2, "way": "floor", "x1": "0.5 m", "z1": "100", "x2": "2.5 m", "z2": "steep"}
+    refused = site.form(f"/b/{build}/survey/level", typed)
+    assert refused.status_code == 422
+    assert 'value="steep"' in refused.text
+    assert site.form(f"/b/{build}/survey/level", {**typed, "z2": "120"}).status_code == 303
+    words = site.client.get(f"/api/builds/{build}/history").json()[0]["words"]
+    assert words == "hull: levelled by two floor readings by 0.57°"
     # a second window that still shows the hull as it was
     late = site.form(f"/b/{build}/survey/level", {"base": 1, "way": "along", "low": 1, "high": 2})
     assert late.status_code == 409
     assert "Nothing was overwritten" in late.text
-    assert site.form(f"/b/{build}/survey/level", {"base": 2, "way": "sideways"}).status_code == 422
+    assert site.form(f"/b/{build}/survey/level", {"base": 3, "way": "sideways"}).status_code == 422
 
 
 def test_starboard_can_be_measured_apart(site, quick) -> None:

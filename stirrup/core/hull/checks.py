@@ -16,6 +16,7 @@ LEVEL_SLOPE = 0.004  # the flattest run of the keel may rise this much for each 
 FLAT_SHARE = 0.35  # the after part of the keel in which its flattest run is looked for
 INCH_RATIO = 25.4
 RATIO_SLACK = 0.25  # of 25.4: a reading with the wrong unit is rarely nearer
+SIDE_AXES = ("distance from the transom", "half-width", "height")
 AXES = ("x", "half-width", "height")
 CODES = frozenset(
     {"READING-OFF", "UNIT-SLIP", "KEEL-DIPS", "SHEER-LOW", "SIDES-DIFFER", "OUT-OF-LEVEL",
@@ -196,14 +197,15 @@ def _asymmetry(hull: Hull) -> list[Finding]:
     out: list[Finding] = []
     for port, other in zip(hull.lines, hull.starboard or (), strict=False):
         gaps = [
-            (max(abs(abs(p[i]) - abs(q[i])) for i in (1, 2)), k)
+            (abs(abs(p[i]) - abs(q[i])) if i == 1 else abs(p[i] - q[i]), k, i)
             for k, (p, q) in enumerate(zip(port.points, other.points, strict=True))
+            for i in (0, 1, 2)
         ]
-        worst, k = max(gaps)
+        worst, k, axis = max(gaps)
         if worst > TAPE_M:
             out.append(
                 Finding("SIDES-DIFFER", "look", reading_place(port.name, k),
-                        f"{port.name}, station {k + 1}: port and starboard differ",
+                        f"{port.name}, station {k + 1}: {SIDE_AXES[axis]} differs from port to starboard",
                         "By {off}; a tape slip is at most {tape}.",
                         {"off": Quantity(worst, "m", True), "tape": Quantity(TAPE_M, "m", True)},
                         "Measure both again; if it stays, the hull is not symmetrical.")

@@ -180,6 +180,7 @@ def survey_context(
         "beam": float(outside.high[1] - outside.low[1]),
         "depth": float(outside.high[2] - outside.low[2]),
         "level_problem": "",
+        "floor": {},
         "scans": uploads.latest(opened.who.shop_id, opened.stored.id, "scan"),
         **more,
     }
@@ -233,27 +234,36 @@ def level(
     build_id: int,
     case: CaseName,
     base: Annotated[int, Form()],
-    way: Annotated[Literal["along", "across"], Form()] = "along",
+    way: Annotated[Literal["along", "across", "floor"], Form()] = "along",
     low: Annotated[int, Form()] = 1,
     high: Annotated[int, Form()] = 2,
+    x1: Annotated[str, Form(max_length=60)] = "",
+    z1: Annotated[str, Form(max_length=60)] = "",
+    x2: Annotated[str, Form(max_length=60)] = "",
+    z2: Annotated[str, Form(max_length=60)] = "",
 ) -> Response:
     """Turn all readings so that two of them come to one height, as one change."""
     opened = open_build(build_id)
     hull = opened.plan.hull
     keel = hull.lines[0].points
+    floor = {"x1": x1, "z1": z1, "x2": x2, "z2": z2}
     try:
         if way == "across":
             turned, angle = level_across(hull, low - 1)
+        elif way == "floor":
+            at = [read_length_m(text, opened.units) for text in floor.values()]
+            turned, angle = level_lengthwise(hull, (at[0], 0.0, at[1]), (at[2], 0.0, at[3]))
         else:
             if not (1 <= low <= len(keel) and 1 <= high <= len(keel)):
                 raise CoreError(f"accepted: stations 1 to {len(keel)}")
             turned, angle = level_lengthwise(hull, keel[low - 1], keel[high - 1])
     except CoreError as error:
-        context = survey_context(opened, request, case, Taking(), level_problem=error.message)
+        context = survey_context(opened, request, case, Taking(), level_problem=error.message, floor=floor)
         response = render(request, "survey.html", context)
         response.status_code = 422
         return response
     change = SetValue(path=("hull",), value=turned.model_dump(mode="json"))
-    words = f"hull: levelled {way} by {abs(math.degrees(angle)):.2f}°"
+    how = {"floor": "by two floor readings", "along": "along", "across": "across"}[way]
+    words = f"hull: levelled {how} by {abs(math.degrees(angle)):.2f}°"
     builds.commit(opened.who.shop_id, build_id, base, change, lambda *_: words, None)
     return RedirectResponse(request.url_for("survey", build_id=build_id).path, 303)

@@ -59,6 +59,7 @@ class Step:
     kind: str
     words: str
     at: datetime
+    name: str = ""
 
 
 def _plan(data: Any) -> Plan:
@@ -148,12 +149,29 @@ def rename_to_new(shop_id: int, plan: Plan) -> Plan:
 def history(shop_id: int, build_id: int, most: int = 200) -> list[Step]:
     """Latest revisions first."""
     rows = (
-        Revision.select(Revision.number, Revision.kind, Revision.words, Revision.at)
+        Revision.select(Revision.number, Revision.kind, Revision.words, Revision.at, Revision.name)
         .where((Revision.build == build_id) & (Revision.shop == shop_id))
         .order_by(Revision.number.desc())
         .limit(most)
     )
-    return [Step(r.number, r.kind, r.words, r.at) for r in rows]
+    return [Step(r.number, r.kind, r.words, r.at, r.name or "") for r in rows]
+
+
+def plan_at(shop_id: int, build_id: int, number: int) -> Plan:
+    """The plan as it was after a revision. Raises NotThereError."""
+    row = Revision.get_or_none(
+        (Revision.build == build_id) & (Revision.shop == shop_id) & (Revision.number == number)
+    )
+    if row is None:
+        raise NotThereError(f"there is no revision {number} of build {build_id}")
+    return _plan(row.plan)
+
+
+def name_revision(shop_id: int, build_id: int, number: int, name: str) -> None:
+    """Give a revision a name, or take it away with an empty one. Raises NotThereError."""
+    where = (Revision.build == build_id) & (Revision.shop == shop_id) & (Revision.number == number)
+    if not Revision.update(name=name.strip()[:80] or None).where(where).execute():
+        raise NotThereError(f"there is no revision {number} of build {build_id}")
 
 
 def _advance(

@@ -73,6 +73,7 @@ class Revision(Base):
     plan: Any = JSONField()
     under: Any = IntegerField(null=True)  # next lower on the undo stack
     redo_under: Any = IntegerField(null=True)  # next lower on the redo stack
+    name: Any = TextField(null=True)  # that somebody gave it
     token: Any = TextField(null=True)  # of the request, so that a repeat is not applied twice
     at: Any = DateTimeField(default=now)
 

@@ -23,6 +23,7 @@ from stirrup.web.pages import (
     files,
     float_sheets,
     floating,
+    history,
     layout,
     measured,
     money,
@@ -100,6 +101,7 @@ def create_app(database_url: str, secret: str | None = None) -> FastAPI:
         measured,
         cuts,
         money,
+        history,
         files,
         api,
     ):

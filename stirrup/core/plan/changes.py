@@ -66,7 +66,7 @@ def _label(path: tuple[str, ...]) -> str:
     return ".".join(path)
 
 
-def _identity(item: object, group: str) -> str | None:
+def identity(item: object, group: str) -> str | None:
     """What tells a thing from its neighbours: its id, or its name where names are unique."""
     if not isinstance(item, dict):
         return None
@@ -77,7 +77,7 @@ def _identity(item: object, group: str) -> str | None:
 def _index(items: list[Any], step: str, path: tuple[str, ...], group: str) -> int:
     """Position in a list called `group` of the thing that a step names."""
     for k, item in enumerate(items):
-        if _identity(item, group) == step:
+        if identity(item, group) == step:
             return k
     if step.isdigit() and int(step) < len(items):
         return int(step)
@@ -151,7 +151,7 @@ def _invert(document: dict[str, Any], change: AnyChange) -> AnyChange:
             _apply(work, part)
         return Together(changes=tuple(reversed(undo)), words=change.words)
     if isinstance(change, AddThing):
-        name = _identity(change.value, change.path[-1])
+        name = identity(change.value, change.path[-1])
         if name is not None:
             return RemoveThing(path=(*change.path, name))
         items = _walk(document, change.path)
@@ -167,7 +167,7 @@ def _invert(document: dict[str, Any], change: AnyChange) -> AnyChange:
     path = change.path
     # a thing that is replaced or renamed is known by its new name afterwards
     if isinstance(holder, list) and isinstance(change.value, dict):
-        new = _identity(change.value, _group(path))
+        new = identity(change.value, _group(path))
         path = (*path[:-1], new) if new is not None else path
     elif isinstance(change.value, str) and len(path) > 2 and path[-2] == old:
         known_by = "name" if path[-3] in NAMED else "id"

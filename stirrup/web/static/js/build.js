@@ -42,6 +42,7 @@ document.addEventListener("keydown", (event) => {
     return;
   }
   if (typing || event.ctrlKey || event.metaKey || event.altKey) return;
+  if (event.key.toLowerCase() === "h") document.getElementById("to-history").click();
   if (event.key === "?") document.getElementById("keys").showModal();
   if (event.key === "," || event.key === ".") walkSection(event.key === "." ? 1 : -1);
   if (event.key === "=") {

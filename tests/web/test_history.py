@@ -1,0 +1,77 @@
+"""History as a browser uses it: look, name, go back, hold against another boat."""
+
+import pytest
+
+from tests.boats import DECK, skiff_plan
+from tests.web.conftest import make_build
+
+
+@pytest.fixture
+def edited(site, build) -> int:
+    for base, (path, text) in enumerate((("fittings/deck/aft", "2.8 m"), ("name", "Marsh Wren")), start=1):
+        body = {"base": base, "typed": {"path": path, "text": text}}
+        assert site.post(f"/api/builds/{build}/changes", body).status_code == 200
+    return build
+
+
+def file_of(site, build: int) -> dict:
+    return site.client.get(f"/b/{build}/file").json()
+
+
+def test_revisions_stand_in_words_latest_first(site, edited) -> None:
+    page = site.client.get(f"/b/{edited}/history").text
+    first, second = page.index("Box: name Box to Marsh Wren"), page.index("Deck: aft edge, from transom")
+    assert first < second
+    assert "made for a test" in page
+
+
+def test_a_revision_is_named_and_found_again(site, edited) -> None:
+    named = site.form(f"/b/{edited}/history/name", {"number": 1, "name": "as <b>found</b>"})
+    assert named.status_code == 303
+    page = site.client.get(f"/b/{edited}/history").text
+    assert "as &lt;b&gt;found&lt;/b&gt;" in page
+    assert site.form(f"/b/{edited}/history/name", {"number": 99, "name": "x"}).status_code == 404
+    site.form(f"/b/{edited}/history/name", {"number": 1, "name": " "})
+    assert "found&lt;/b&gt;" not in site.client.get(f"/b/{edited}/history").text
+
+
+def test_a_revision_is_looked_at_beside_the_plan_and_gone_back_to(site, edited) -> None:
+    page = site.client.get(f"/b/{edited}/history?number=1").text
+    assert page.count('<svg class="view view-plan') == 2 or page.count("view-plan") >= 2
+    assert "What would change" in page
+    assert "Deck: aft edge, from transom 2 800 mm to 3 000 mm" in page
+    before = file_of(site, edited)
+    back = site.form(f"/b/{edited}/history/adopt", {"base": 3, "number": 1})
+    assert back.status_code == 303
+    data = file_of(site, edited)
+    assert (data["name"], data["fittings"][0]["aft"]) == ("Box", 3.0)
+    assert "back to revision 1" in site.client.get(f"/b/{edited}/history").text
+    # nothing after it is lost: one undo is the plan as it was
+    assert site.post(f"/api/builds/{edited}/undo", {}).status_code == 200
+    assert file_of(site, edited) == before
+    same = site.client.get(f"/b/{edited}/history?number=3").text
+    assert "They are the same" in same
+
+
+def test_going_back_is_refused_when_the_plan_changed_meanwhile(site, edited) -> None:
+    late = site.form(f"/b/{edited}/history/adopt", {"base": 1, "number": 1})
+    assert late.status_code == 409
+    assert file_of(site, edited)["name"] == "Marsh Wren"
+
+
+def test_another_boat_is_held_against_this_one_and_adopted_but_for_her_name(app, site, edited) -> None:
+    other = make_build(app, skiff_plan(fittings=[{**DECK, "aft": 2.5}]))
+    page = site.client.get(f"/b/{edited}/history?build={other}").text
+    assert "Least freeboard" in page
+    assert "Hatch: removed" in page
+    assert site.form(f"/b/{edited}/history/adopt", {"base": 3, "build": other}).status_code == 303
+    data = file_of(site, edited)
+    assert data["name"] == "Marsh Wren"
+    assert [f["aft"] for f in data["fittings"]] == [2.5]
+
+
+@pytest.mark.parametrize("query", ["number=77", "build=99999", "number=x"])
+def test_what_is_not_there_is_a_page_that_says_so(site, edited, query) -> None:
+    answer = site.client.get(f"/b/{edited}/history?{query}", headers={"accept": "text/html"})
+    assert answer.status_code in (404, 422)
+    assert "<h1>" in answer.text

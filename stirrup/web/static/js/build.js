@@ -5,6 +5,7 @@ import { listenToHandles, walkSection } from "./drag.js";
 import { listenToButtons } from "./place.js";
 import { address, isBehind, post, Refused, resume } from "./server.js";
 import { refresh } from "./refresh.js";
+import { listenToLooks } from "./zoom.js";
 
 const frame = () => document.getElementById("topline").dataset;
 
@@ -68,4 +69,5 @@ fetchBehind();
 listenToFields();
 listenToHandles();
 listenToButtons();
+listenToLooks();
 resume().then((count) => { if (count || isBehind()) refresh(); });

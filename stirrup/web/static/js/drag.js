@@ -29,6 +29,7 @@ export function showPreview(data) {
     const place = document.querySelector(`[data-slot="${slot}"]`);
     if (place) place.innerHTML = svg;
   }
+  document.dispatchEvent(new Event("stirrup:redrawn"));
   if (held) document.querySelector(`.handle[data-path="${CSS.escape(held)}"]`)?.focus({ preventScroll: true });
   document.getElementById("strip").innerHTML = data.strip;
   const facts = document.getElementById("facts");

@@ -16,7 +16,7 @@ PATHS = (
     "/measure", "/b/{}/survey/condition", "/b/{}/survey?line=chine&width=full&string=3 ft", "/b/{}/float",
     "/b/{}/float?case=one at the helm&trim=0.5&list=0", "/b/{}/float/ledger",
     "/b/{}/float/ledger?edit=start-battery", "/b/{}/float/compare", "/b/{}/float/capacity",
-    "/b/{}/float/measured", "/b/{}/history", "/b/{}/history?number=1",
+    "/b/{}/float/measured", "/b/{}/history", "/b/{}/history?number=1", "/b/{}/layout/marks",
 )  # fmt: skip
 
 

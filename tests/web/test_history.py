@@ -75,3 +75,22 @@ def test_what_is_not_there_is_a_page_that_says_so(site, edited, query) -> None:
     answer = site.client.get(f"/b/{edited}/history?{query}", headers={"accept": "text/html"})
     assert answer.status_code in (404, 422)
     assert "<h1>" in answer.text
+
+
+def test_the_marking_sheet_on_the_page_and_as_pdf(site, build) -> None:
+    page = site.client.get(f"/b/{build}/layout/marks").text
+    assert "aft corner, port" in page
+    assert "must be equal" in page
+    assert "3 000 mm" in page
+    first = site.client.get(f"/b/{build}/marks.pdf?pitch=250+mm")
+    assert first.headers["content-type"] == "application/pdf"
+    assert first.content.startswith(b"%PDF")
+    assert first.content == site.client.get(f"/b/{build}/marks.pdf?pitch=250+mm").content
+
+
+def test_a_pitch_that_cannot_be_stays_typed_and_the_usual_one_is_shown(site, build) -> None:
+    answer = site.client.get(f"/b/{build}/layout/marks?pitch=1+mm")
+    assert answer.status_code == 422
+    assert 'value="1 mm"' in answer.text
+    assert "accepted: 20 mm to 2 000 mm" in answer.text
+    assert "aft corner, port" in answer.text

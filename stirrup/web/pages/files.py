@@ -31,7 +31,8 @@ def file_name(name: str, tail: str) -> str:
     return f"{plain}{tail}"
 
 
-def _download(content: str | bytes, kind: str, name: str) -> Response:
+def download(content: str | bytes, kind: str, name: str) -> Response:
+    """An answer that is kept as a file of that name."""
     return Response(
         content, media_type=kind, headers={"Content-Disposition": f'attachment; filename="{name}"'}
     )
@@ -41,7 +42,7 @@ def _download(content: str | bytes, kind: str, name: str) -> Response:
 def build_file(build_id: int) -> Response:
     stored = builds.load(viewer().shop_id, build_id)
     name = file_name(stored.plan.name, ".stirrup.json")
-    return _download(buildfile.dump(stored.plan), "application/json", name)
+    return download(buildfile.dump(stored.plan), "application/json", name)
 
 
 @router.post("/builds/import", name="import_build", include_in_schema=False)
@@ -83,7 +84,7 @@ def offsets_csv(build_id: int) -> Response:
     opened = open_build(build_id)
     unit = "mm" if opened.units.length == "mm" else "in"
     text = write_offsets(opened.plan.hull, unit)
-    return _download(text, "text/csv", file_name(opened.plan.name, "-offsets.csv"))
+    return download(text, "text/csv", file_name(opened.plan.name, "-offsets.csv"))
 
 
 LINES_KINDS = {"svg": "image/svg+xml", "pdf": "application/pdf", "dxf": "image/vnd.dxf"}
@@ -98,21 +99,21 @@ def lines_file(build_id: int, kind: str) -> Response:
     plan = opened.plan
     sheet = draw_lines(plan.hull, opened.derived.surface, plan.name, opened.units)
     content = lines_pdf(sheet) if kind == "pdf" else {"svg": lines_svg, "dxf": lines_dxf}[kind](sheet)
-    return _download(content, LINES_KINDS[kind], file_name(plan.name, f"-lines.{kind}"))
+    return download(content, LINES_KINDS[kind], file_name(plan.name, f"-lines.{kind}"))
 
 
 @router.get("/b/{build_id}/cut-list.csv", name="cut_list_csv", include_in_schema=False)
 def cut_list_csv(build_id: int) -> Response:
     opened = open_build(build_id)
     name = file_name(opened.plan.name, "-cut-list.csv")
-    return _download(cut_list(opened.derived), "text/csv", name)
+    return download(cut_list(opened.derived), "text/csv", name)
 
 
 @router.get("/b/{build_id}/shopping-list.csv", name="shopping_csv", include_in_schema=False)
 def shopping_csv(build_id: int) -> Response:
     opened = open_build(build_id)
     name = file_name(opened.plan.name, "-shopping-list.csv")
-    return _download(shopping_list(opened.derived), "text/csv", name)
+    return download(shopping_list(opened.derived), "text/csv", name)
 
 
 @router.get("/b/{build_id}/sheet/{stock}/{number}.dxf", name="sheet_file", include_in_schema=False)
@@ -122,7 +123,7 @@ def sheet_file(build_id: int, stock: str, number: int) -> Response:
     if layout is None or not 1 <= number <= len(layout.sheets):
         raise Problem(404, "There is no such sheet", "The layout may have changed; see Cuts.")
     name = file_name(f"{opened.plan.name}-{stock}-{number}", ".dxf")
-    return _download(sheet_dxf(layout, number - 1), "image/vnd.dxf", name)
+    return download(sheet_dxf(layout, number - 1), "image/vnd.dxf", name)
 
 
 @router.get("/b/{build_id}/panels.zip", name="panel_files", include_in_schema=False)
@@ -134,4 +135,4 @@ def panel_files(build_id: int) -> Response:
         for built in opened.derived.built:
             for panel in built.panels:
                 archive.writestr(file_name(panel.label, ".dxf"), panel_dxf(panel))
-    return _download(out.getvalue(), "application/zip", file_name(opened.plan.name, "-panels.zip"))
+    return download(out.getvalue(), "application/zip", file_name(opened.plan.name, "-panels.zip"))

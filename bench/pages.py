@@ -83,7 +83,7 @@ def _browser(table: Table, address: str) -> None:
                 "Network.loadingFinished", lambda e, total=total: total.append(e["encodedDataLength"])
             )
             page.goto(address + path)
-            page.wait_for_load_state("networkidle")
+            page.wait_for_timeout(1500)  # what comes behind the page too
             table.add(f"page {path}, over the wire the first time", 250, sum(total) / 1000, "kB")
             context.close()
         page = browser.new_page(viewport={"width": 1280, "height": 800})

@@ -87,8 +87,12 @@ def main(argv: list[str] | None = None) -> int:
             settle()
             port = listen_port(args.port)
             print(f"Stirrup is at http://{args.host}:{port}/   (Ctrl-C stops it)", flush=True)
-            uvicorn.run(app, host=args.host, port=port, log_level="warning", access_log=False,
-                        timeout_graceful_shutdown=2)  # fmt: skip
+            config = uvicorn.Config(app, host=args.host, port=port, log_level="warning",
+                                    access_log=False, timeout_graceful_shutdown=2)  # fmt: skip
+            server = uvicorn.Server(config)
+            # streams that never end by themselves end when the server is asked to stop
+            app.state.stopping = lambda: server.should_exit
+            server.run()
     except (ClusterError, OSError, ValueError, OperationalError) as error:
         print(f"Stirrup could not start: {str(error).strip()}", file=sys.stderr)
         return 1

@@ -69,7 +69,7 @@ def main(address: str) -> None:
         for name, path, width, height in VIEWS:
             page = browser.new_page(viewport={"width": width, "height": height})
             page.goto(address + path)
-            page.wait_for_load_state("networkidle")
+            page.wait_for_timeout(1500)  # what comes behind the page too
             page.wait_for_timeout(300)
             page.screenshot(path=FOLDER / f"{name}.png")
             page.close()
@@ -84,7 +84,7 @@ def main(address: str) -> None:
         page.locator("#group-files summary").click()
         page.set_input_files("#scan", {"name": "scan.stl", "mimeType": "model/stl", "buffer": scan()})
         page.get_by_role("button", name="Set it upright").click()
-        page.wait_for_load_state("networkidle")
+        page.wait_for_timeout(1500)  # what comes behind the page too
         page.wait_for_timeout(500)
         page.screenshot(path=FOLDER / "scan-1280x800.png")
         page.goto(f"{address}/b/1/layout?sel=bow-deck")

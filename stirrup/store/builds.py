@@ -121,6 +121,19 @@ def current(shop_id: int, build_id: int) -> tuple[int, Plan]:
     )
 
 
+def latest(shop_id: int, build_id: int) -> tuple[int, str]:
+    """Number and words of the latest revision. Raises NotThereError."""
+    row = (
+        Revision.select(Revision.number, Revision.words)
+        .where((Revision.build == build_id) & (Revision.shop == shop_id))
+        .order_by(Revision.number.desc())
+        .first()
+    )
+    if row is None:
+        raise NotThereError(f"there is no build {build_id}")
+    return int(row.number), str(row.words)
+
+
 def all_builds(shop_id: int) -> list[Stored]:
     """All builds of a shop, in the order they were made."""
     rows = Build.select().where(Build.shop == shop_id).order_by(Build.id)

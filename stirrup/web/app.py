@@ -25,6 +25,7 @@ from stirrup.web.pages import (
     floating,
     history,
     layout,
+    live,
     marks,
     measured,
     money,
@@ -105,6 +106,7 @@ def create_app(database_url: str, secret: str | None = None) -> FastAPI:
         money,
         history,
         files,
+        live,
         api,
     ):
         app.include_router(page.router)

@@ -30,6 +30,7 @@ def address(app: Any) -> Iterator[str]:
     """Where the application listens, in a thread of its own."""
     port = free_port()
     server = uvicorn.Server(uvicorn.Config(app, host="127.0.0.1", port=port, log_level="error"))
+    app.state.stopping = lambda: server.should_exit
     thread = threading.Thread(target=server.run, daemon=True)
     thread.start()
     while not server.started:

@@ -25,6 +25,14 @@ def demo(app) -> int:
     return make_build(app, demo_plan(FILES[0]), "ft-in")
 
 
+def settled(page: Page) -> None:
+    """Wait for what comes behind the page: the crew map, the hint what to measure."""
+    page.wait_for_function(
+        """() => [...document.querySelectorAll("#where")].every((e) => e.dataset.done)
+          && [...document.querySelectorAll("[data-behind]")].every((e) => !/Working/.test(e.textContent))"""
+    )
+
+
 def violations(page: Page) -> list[str]:
     page.evaluate(AXE)
     result = page.evaluate("async () => await axe.run()")
@@ -36,7 +44,7 @@ def violations(page: Page) -> list[str]:
 def test_pages_have_no_axe_violation_and_no_sideways_scroll(page, address, demo, path, size) -> None:
     page.set_viewport_size({"width": size[0], "height": size[1]})
     page.goto(address + path.format(demo))
-    page.wait_for_load_state("networkidle")
+    settled(page)
     assert violations(page) == []
     assert page.evaluate("document.documentElement.scrollWidth - innerWidth") <= 0
 
@@ -98,7 +106,7 @@ def test_pages_weigh_little_the_first_time(browser, address, demo) -> None:
         session.send("Network.enable")
         session.on("Network.loadingFinished", lambda e, total=total: total.append(e["encodedDataLength"]))
         page.goto(address + path.format(demo))
-        page.wait_for_load_state("networkidle")
+        settled(page)
         assert sum(total) < 250_000, (path, sum(total))
         context.close()
 

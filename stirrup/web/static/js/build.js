@@ -6,6 +6,7 @@ import { listenToButtons } from "./place.js";
 import { address, isBehind, post, Refused, resume } from "./server.js";
 import { refresh } from "./refresh.js";
 import { listenToLooks } from "./zoom.js";
+import { listenToOthers } from "./live.js";
 
 const frame = () => document.getElementById("topline").dataset;
 
@@ -70,4 +71,5 @@ listenToFields();
 listenToHandles();
 listenToButtons();
 listenToLooks();
+listenToOthers();
 resume().then((count) => { if (count || isBehind()) refresh(); });

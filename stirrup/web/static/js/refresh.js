@@ -46,6 +46,12 @@ function renewAround(from, to, focused) {
     if (a !== focused) a.className = b.className;
   }
   focused.querySelector("[name=base]").value = twin.querySelector("[name=base]").value;
+  const [input, fresh] = [focused, twin].map((f) => f.querySelector("[name=text]"));
+  // it holds the focus, but nobody has typed into it: the new value is welcome
+  if (input.dataset.was !== undefined && input.value === input.dataset.was) {
+    input.value = fresh.value;
+    input.dataset.was = fresh.dataset.was;
+  }
   return true;
 }
 

@@ -102,6 +102,8 @@ export function commit(body) {
   });
 }
 
+export const isSending = () => waiting.length > 0;
+
 // Whether this page was made before the last change that this window knows to be stored.
 export const isBehind = () => Number(sessionStorage.getItem(`stirrup-number-${frame().build}`) ?? 0) > Number(frame().number);
 

@@ -1,0 +1,41 @@
+// Others at the same boat: their stored changes come in, and the top line says how many are here.
+import { isSending } from "./server.js";
+import { refresh } from "./refresh.js";
+
+const START = 2500; // the page itself comes first
+const frame = () => document.getElementById("topline")?.dataset;
+let source = null;
+let here = 1;
+
+function showHere() {
+  const place = document.getElementById("here");
+  if (place) place.textContent = here > 1 ? `${here} windows here` : "";
+}
+
+// Not under somebody's hands: a drag or a change on its way goes first, and renews the page itself
+const busy = () => document.body.classList.contains("dragging") || isSending();
+
+async function take(state) {
+  here = state.here;
+  showHere();
+  if (Number(frame().number) >= state.number) return;
+  if (busy()) { setTimeout(() => take(state), 400); return; }
+  await refresh();
+  document.getElementById("saved").textContent = `revision ${state.number} · from another window: ${state.words}`;
+}
+
+function listen() {
+  if (source || document.hidden) return;
+  source = new EventSource(`/api/builds/${frame().build}/events`);
+  source.addEventListener("state", (event) => take(JSON.parse(event.data)));
+}
+
+export function listenToOthers() {
+  if (!frame()?.build) return;
+  document.addEventListener("stirrup:renewed", showHere);
+  // browsers keep few connections to one place: only the window that is looked at holds one
+  document.addEventListener("visibilitychange", () => {
+    if (document.hidden) { source?.close(); source = null; } else listen();
+  });
+  setTimeout(listen, START);
+}

@@ -84,9 +84,11 @@ def test_close_up_the_paper_is_dragged_and_an_edge_keeps_its_pace(page) -> None:
     page.mouse.move(x - 40, y, steps=6)
     page.mouse.up()
     expect(page.locator("#saved")).to_contain_text("revision 2")
-    field = page.locator('[data-path="fittings/deck/aft"] input[name=text]').input_value()
-    assert float(field.replace("\u202f", "").replace("\xa0", "").replace(" ", "").removesuffix("mm")) == (
-        pytest.approx(3000 - 1000 * metres, abs=3)
+    file = page.request.get(page.url.split("/layout")[0] + "/file").json()
+    stored = next(f["aft"] for f in file["fittings"] if f["id"] == "deck")
+    assert stored == pytest.approx(3.0 - metres, abs=0.003)
+    expect(page.locator('[data-path="fittings/deck/aft"] input[name=text]')).to_have_value(
+        f"{stored * 1000:,.0f} mm".replace(",", " ")
     )
     # the new drawing is looked at as closely as the old one
     assert box_of(page, "plan") == moved

@@ -104,10 +104,14 @@ function pointerDown(event) {
   document.body.classList.add("dragging");
 }
 
-function pointerMove(event) {
-  if (!drag) return;
+function followSwap() {
   const live = drag.svg.isConnected ? drag.svg : document.querySelector(`svg[data-view="${drag.svg.dataset.view}"]`);
   if (live) drag.svg = live;
+}
+
+function pointerMove(event) {
+  if (!drag) return;
+  followSwap();
   const value = valueAt(event);
   if (value === drag.value) return;
   drag.value = value;
@@ -116,8 +120,10 @@ function pointerMove(event) {
   ask();
 }
 
-function pointerUp() {
+function pointerUp(event) {
   if (!drag) return;
+  // where it is let go counts, even if the last moves came too fast to be told one by one
+  if (event.type === "pointerup" && drag.value !== null) { followSwap(); drag.value = valueAt(event); }
   const { path, value, section, start } = drag;
   drag = null;
   document.body.classList.remove("dragging");

@@ -92,7 +92,9 @@ def main(argv: list[str] | None = None) -> int:
             server = uvicorn.Server(config)
             # streams that never end by themselves end when the server is asked to stop
             app.state.stopping = lambda: server.should_exit
-            server.run()
+            # an interrupt is told again once everything has ended in order
+            with contextlib.suppress(KeyboardInterrupt):
+                server.run()
     except (ClusterError, OSError, ValueError, OperationalError) as error:
         print(f"Stirrup could not start: {str(error).strip()}", file=sys.stderr)
         return 1

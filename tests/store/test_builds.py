@@ -11,7 +11,7 @@ from stirrup.core.plan.words import describe
 from stirrup.core.units import SYSTEMS
 from stirrup.demo.seed import demo_plan
 from stirrup.exchange.buildfile import dump
-from stirrup.store import builds
+from stirrup.store import builds, uploads
 from stirrup.store.models import Revision
 from stirrup.store.shop import prices, set_price, set_units, the_shop
 from tests.boats import DECK, HATCH, skiff_plan
@@ -183,3 +183,51 @@ def test_a_price_scales_all_packs_of_the_item(shop) -> None:
 def test_the_shop_keeps_its_units(shop) -> None:
     set_units(shop, "in")
     assert the_shop().units == "in"
+
+
+def test_two_hundred_changes_undone_and_redone_end_byte_identical(shop, build) -> None:
+    first = dump(builds.load(shop, build.id).plan)
+    now = build
+    for k in range(200):
+        change = (
+            move(2.5 + 0.002 * k),
+            AddThing(path=("items",), value={"id": f"item-{k}", "mass": {"value": 1.0, "centre": [1, 0, 0]}}),
+            SetValue(path=("hull", "lines", "sheer", "points", "2", "2"), value=0.6 + 0.0005 * k),
+            RemoveThing(path=("items", f"item-{k - 2}")),
+        )[k % 4]  # fmt: skip
+        now = commit(shop, build, now.number, change)
+    last = dump(now.plan)
+    for _ in range(200):
+        now = builds.undo(shop, build.id)
+    assert dump(now.plan) == first
+    for _ in range(200):
+        now = builds.redo(shop, build.id)
+    assert dump(now.plan) == last
+    assert now.number == 1 + 600
+
+
+def test_a_revision_is_found_by_number_and_carries_a_name(shop, build) -> None:
+    commit(shop, build, 1, move(2.8))
+    assert builds.plan_at(shop, build.id, 1) == build.plan
+    builds.name_revision(shop, build.id, 1, "  before the deck grew  ")
+    assert [s.name for s in builds.history(shop, build.id)] == ["", "before the deck grew"]
+    assert builds.latest(shop, build.id)[0] == 2
+    for call in (lambda: builds.plan_at(shop, build.id, 9),
+                 lambda: builds.name_revision(shop, build.id, 9, "x"),
+                 lambda: builds.latest(shop, 99999)):  # fmt: skip
+        with pytest.raises(builds.NotThereError):
+            call()
+
+
+def test_scans_of_a_build_are_few_and_photos_stay(shop, build) -> None:
+    photo = uploads.keep(shop, build.id, "photo", "bilge.jpg", "image/jpeg", b"jpeg")
+    ids = [uploads.keep(shop, build.id, "scan", f"{k}.stl", "model/mesh", bytes([k])) for k in range(7)]
+    assert [i for i, _ in uploads.latest(shop, build.id, "scan")] == ids[:1:-1]
+    assert uploads.fetch(shop, build.id, "scan", ids[-1]).content == bytes([6])
+    assert uploads.fetch(shop, build.id, "photo", photo).media == "image/jpeg"
+    for call in (lambda: uploads.fetch(shop, build.id, "scan", ids[0]),
+                 lambda: uploads.fetch(shop, build.id, "scan", photo),
+                 lambda: uploads.fetch(shop + 1, build.id, "photo", photo),
+                 lambda: uploads.keep(shop + 1, build.id, "scan", "x", "y", b"")):  # fmt: skip
+        with pytest.raises(builds.NotThereError):
+            call()

@@ -97,3 +97,16 @@ def test_close_up_the_paper_is_dragged_and_an_edge_keeps_its_pace(page) -> None:
 def test_history_is_one_key_away(page) -> None:
     page.keyboard.press("h")
     expect(page.get_by_role("heading", name="History of Box")).to_be_visible()
+
+
+def test_the_chosen_thing_once_more_by_key_and_taken_out_again(page) -> None:
+    page.goto(page.url.replace("sel=deck", "sel=hatch"))
+    page.keyboard.press("m")
+    expect(page.locator("#place-problem")).to_contain_text("it lies on the centreline")
+    page.keyboard.press("d")
+    expect(page.locator("#saved")).to_contain_text("revision 2")
+    expect(page.locator(".sheet-head h2")).to_have_text("Hatch 2")
+    page.keyboard.press("Delete")
+    expect(page.locator("#saved")).to_contain_text("revision 3")
+    file = page.request.get(page.url.split("/layout")[0] + "/file").json()
+    assert [f["id"] for f in file["fittings"]] == ["deck", "hatch"]

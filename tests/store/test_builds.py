@@ -191,7 +191,7 @@ def test_two_hundred_changes_undone_and_redone_end_byte_identical(shop, build) -
     for k in range(200):
         change = (
             move(2.5 + 0.002 * k),
-            AddThing(path=("items",), value={"id": f"item-{k}", "mass": {"value": 1.0, "centre": [1, 0, 0]}}),
+            AddThing(path=("items",), value={"id": f"item-{k}", "mass": {"value": 1, "centre": [1, 0, 0]}}),
             SetValue(path=("hull", "lines", "sheer", "points", "2", "2"), value=0.6 + 0.0005 * k),
             RemoveThing(path=("items", f"item-{k - 2}")),
         )[k % 4]  # fmt: skip

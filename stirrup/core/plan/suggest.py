@@ -24,7 +24,13 @@ def _ids(plan: Plan) -> set[str]:
     return {thing.id for group in groups for thing in group}
 
 
-def _mark(plan: Plan, letter: str) -> str:
+def free_id(plan: Plan, stem: str) -> str:
+    """The next free id of a stem."""
+    return _free(_ids(plan), stem)
+
+
+def free_mark(plan: Plan, letter: str) -> str:
+    """The next free short code of a letter."""
     marks = {f.code for f in plan.fittings}
     number = 1
     while f"{letter}{number}" in marks:
@@ -43,7 +49,7 @@ def new_deck(plan: Plan, surface: HullSurface) -> AddThing:
     id_ = _free(_ids(plan), "deck")
     value: dict[str, Any] = {
         "kind": "raised_deck", "id": id_, "name": f"Deck {id_.rsplit('-', 1)[1]}",
-        "mark": _mark(plan, "D"), "aft": aft, "fore": round(x1 - 0.25, 2), "height": height,
+        "mark": free_mark(plan, "D"), "aft": aft, "fore": round(x1 - 0.25, 2), "height": height,
     }  # fmt: skip
     return AddThing(path=("fittings",), value=value)
 
@@ -60,7 +66,7 @@ def new_hatch(plan: Plan, deck_id: str, surface: HullSurface) -> AddThing:
     length = round(min(0.45, 0.4 * (fore - deck.aft)), 2)
     value: dict[str, Any] = {
         "kind": "hatch", "id": id_, "name": f"Hatch {id_.rsplit('-', 1)[1]}",
-        "mark": _mark(plan, "H"), "deck": deck.id,
+        "mark": free_mark(plan, "H"), "deck": deck.id,
         "x": round(deck.aft + 0.38 * (fore - deck.aft), 2), "y": 0.0,
         "clear_length": length, "clear_width": round(min(0.40, 0.25 * region.bounds[3] * 2), 2),
     }  # fmt: skip

@@ -12,6 +12,7 @@ from stirrup.core.derive import derive
 from stirrup.core.errors import CoreError
 from stirrup.core.plan import suggest
 from stirrup.core.plan.changes import AnyChange, apply, read_change, touches
+from stirrup.core.plan.copies import another
 from stirrup.core.plan.entry import kind_at, read_entry
 from stirrup.core.plan.model import Plan
 from stirrup.core.plan.readings import is_reading, read_table
@@ -249,6 +250,8 @@ def suggest_thing(build_id: int, wanted: Wanted) -> Suggested:
         "hatch": lambda: suggest.new_hatch(plan, wanted.sel, surface),
         "item": lambda: suggest.new_item(plan, surface),
         "motor": lambda: suggest.new_motor(plan, surface),
+        "copy": lambda: another(plan, wanted.sel),
+        "mirror": lambda: another(plan, wanted.sel, mirrored=True),
         "case": lambda: suggest.new_case(plan, surface),
         "extra": lambda: suggest.new_extra(plan, wanted.case or "", surface),
         "gear": lambda: suggest.new_gear(plan),
@@ -263,7 +266,9 @@ def suggest_thing(build_id: int, wanted: Wanted) -> Suggested:
     new_id, name = change.value.get("id"), change.value.get("name")
     return Suggested(
         change=change.model_dump(mode="json"),
-        sel=str(new_id) if new_id and wanted.kind in ("raised_deck", "hatch", "item") else None,
+        sel=str(new_id)
+        if new_id and wanted.kind in ("raised_deck", "hatch", "item", "copy", "mirror")
+        else None,
         case=str(name) if wanted.kind == "case" else None,
     )
 

@@ -18,7 +18,16 @@ async function run(body, next) {
 
 async function place(kind, at = {}) {
   const views = document.getElementById("views");
-  const first = await post(address("suggest"), { kind, case: frame().case, sel: views?.dataset.sel ?? "", ...at });
+  let first;
+  try {
+    first = await post(address("suggest"), { kind, case: frame().case, sel: views?.dataset.sel ?? "", ...at });
+  } catch (error) {
+    if (!(error instanceof Refused)) throw error;
+    const problem = document.getElementById("place-problem") ?? document.getElementById("saved");
+    problem.textContent = error.message;
+    problem.hidden = false;
+    return;
+  }
   const url = new URL(location.href);
   if (first.sel) url.searchParams.set("sel", first.sel);
   if (first.case) url.searchParams.set("case", first.case);
@@ -34,7 +43,16 @@ async function remove(path) {
   await run({ change }, url.href);
 }
 
+const KEYS = { d: '[data-place="copy"]', m: '[data-place="mirror"]', Delete: "[data-chosen]" };
+
 export function listenToButtons() {
+  document.addEventListener("keydown", (event) => {
+    if (event.target.matches?.("input, textarea, select") || event.ctrlKey || event.metaKey || event.altKey) return;
+    const button = KEYS[event.key] && document.querySelector(KEYS[event.key]);
+    if (!button || document.querySelector("dialog[open]")) return;
+    event.preventDefault();
+    button.click();
+  });
   document.addEventListener("click", (event) => {
     const placer = event.target.closest("[data-place]");
     if (placer) { place(placer.dataset.place); return; }

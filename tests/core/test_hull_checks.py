@@ -85,6 +85,15 @@ def test_a_sheer_below_the_chine() -> None:
     assert low.values["chine"].value == 0.55
 
 
+def test_starboards_slips_are_told_apart_from_ports() -> None:
+    right = lines(sheer={4: (2.1, 1.0, 0.6), 6: (3.5, 0.95, 0.5)}, chine={6: (3.5, 0.8, 0.55)})
+    told = found(hull(lines(), starboard=right))
+    assert "starboard/sheer/3" in [f.place for f in told["READING-OFF"]]
+    [low] = told["SHEER-LOW"]
+    assert low.place == "starboard/sheer/5"
+    assert "starboard" in low.title
+
+
 def test_sides_that_differ_by_more_than_a_slip() -> None:
     boat = hull(lines(), starboard=lines(sheer={2: (0.7, 0.97, 0.6)}))
     [differ] = found(boat)["SIDES-DIFFER"]

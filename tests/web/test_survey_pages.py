@@ -148,6 +148,7 @@ def test_levelling_is_one_change_and_a_bad_pair_is_explained(site, build) -> Non
     refused = site.form(f"/b/{build}/survey/level", typed)
     assert refused.status_code == 422
     assert 'value="steep"' in refused.text
+    assert "floor reading 2, height: read “steep”" in refused.text
     assert site.form(f"/b/{build}/survey/level", {**typed, "z2": "120"}).status_code == 303
     words = site.client.get(f"/api/builds/{build}/history").json()[0]["words"]
     assert words == "hull: levelled by two floor readings by 0.57°"
@@ -167,7 +168,9 @@ def test_starboard_can_be_measured_apart(site, quick) -> None:
     assert enter(site, quick, "hull/starboard/sheer/points/4/1", "930").status_code == 200
     page = site.client.get(f"/b/{quick}/survey?side=starboard").text
     assert 'value="930 mm"' in page
-    assert "port and starboard differ" not in page or "sheer" in page
+    # starboard stands where port stood but for the one that was typed: 970 against 930 amidships
+    assert "half-width differs from port to starboard" in page
+    assert page.count('class="doubt"') == 2  # ringed from the side and from above
 
 
 @pytest.mark.parametrize("kind", ["svg", "pdf", "dxf"])

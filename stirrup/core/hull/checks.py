@@ -24,9 +24,9 @@ CODES = frozenset(
 )  # fmt: skip
 
 
-def reading_place(line: str, k: int) -> str:
+def reading_place(line: str, k: int, starboard: bool = False) -> str:
     """Place of a reading as findings name it."""
-    return f"{line}/{k}"
+    return f"{'starboard/' if starboard else ''}{line}/{k}"
 
 
 def _expected(line: KnuckleLine, k: int, axis: int) -> float:
@@ -72,7 +72,7 @@ def _unit_slips(line: KnuckleLine, starboard: bool) -> list[Finding]:
                                   (1 / INCH_RATIO, "millimetres read as inches")):  # fmt: skip
                 if abs(ratio / factor - 1) < RATIO_SLACK:
                     out.append(
-                        Finding("UNIT-SLIP", "mend", reading_place(line.name, k),
+                        Finding("UNIT-SLIP", "mend", reading_place(line.name, k, starboard),
                                 f"{_said(line, k, starboard)}: {AXES[axis]} in the wrong unit",
                                 "{read} stands where {around} runs: {better} would fit, as if "
                                 + words + ".",
@@ -94,7 +94,7 @@ def _kinks(line: KnuckleLine, starboard: bool, slips: set[str]) -> list[Finding]
         if not offs:
             continue
         worst = max(offs, key=lambda k: abs(offs[k]))
-        off, place = offs[worst], reading_place(line.name, worst)
+        off, place = offs[worst], reading_place(line.name, worst, starboard)
         if abs(off) < KINK_M or place in slips or line.known_at(worst) == "estimated":
             continue
         out.append(
@@ -149,15 +149,15 @@ def _expected_straight(before: Point, here: Point, after: Point) -> float:
     return before[2] + share * (after[2] - before[2])
 
 
-def _sheer_low(hull: Hull) -> list[Finding]:
+def _sheer_low(lines: tuple[KnuckleLine, ...], starboard: bool) -> list[Finding]:
     """A sheer reading below the chine of its own station."""
-    chine = next((x for x in reversed(hull.lines) if x.name == "chine"), None)
-    sheer = hull.lines[-1]
+    chine = next((x for x in reversed(lines) if x.name == "chine"), None)
+    sheer = lines[-1]
     if chine is None or chine is sheer:
         return []
     return [
-        Finding("SHEER-LOW", "mend", reading_place(sheer.name, k),
-                f"{sheer.name}, station {k + 1}: below the chine",
+        Finding("SHEER-LOW", "mend", reading_place(sheer.name, k, starboard),
+                f"{_said(sheer, k, starboard)}: below the chine",
                 "The sheer stands at {sheer}, the chine there at {chine}.",
                 {"sheer": Quantity(s[2], "m", True), "chine": Quantity(c[2], "m", True)},
                 "Measure both again; they may have changed places.")
@@ -250,7 +250,9 @@ def hull_findings(hull: Hull, surface: HullSurface) -> list[Finding]:
     out = [f for line, starboard in sides for f in _unit_slips(line, starboard)]
     slips = {f.place for f in out}
     out += [f for line, starboard in sides for f in _kinks(line, starboard, slips)]
-    out += _keel_dips(hull) + _sheer_low(hull) + _asymmetry(hull) + _out_of_level(hull) + _diagonals(hull)
+    out += _sheer_low(hull.lines, False)
+    out += _sheer_low(hull.starboard, True) if hull.starboard else []
+    out += _keel_dips(hull) + _asymmetry(hull) + _out_of_level(hull) + _diagonals(hull)
     guesses = sum(line.known_at(k) == "estimated" for line, _ in sides for k in range(len(line.points)))
     count = sum(len(line.points) for line, _ in sides)
     if guesses:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from html import escape
 
 from stirrup.core.derive import Derived
+from stirrup.core.findings import Finding
 from stirrup.core.hull.checks import CODES
 from stirrup.core.hull.model import KnuckleLine
 from stirrup.core.plan.model import Place
@@ -75,12 +76,26 @@ def _condition(canvas: Canvas, derived: Derived, axis: int) -> None:
         _place(canvas, place, (place.at[0], across if axis == 1 else place.at[2]), number)
 
 
-def _marked(canvas: Canvas, derived: Derived, axis: int) -> None:
+def reading_doubts(derived: Derived, side: str) -> dict[tuple[str, int], list[Finding]]:
+    """What the checks say of the readings of one side, by line and station; where the sides
+    differ it is said of both."""
+    found: dict[tuple[str, int], list[Finding]] = {}
+    for finding in derived.findings:
+        if finding.code not in CODES or "/" not in finding.place:
+            continue
+        starboard = finding.place.startswith("starboard/")
+        if starboard == (side == "starboard") or finding.code == "SIDES-DIFFER":
+            line, _, k = finding.place.removeprefix("starboard/").rpartition("/")
+            found.setdefault((line, int(k)), []).append(finding)
+    return found
+
+
+def _marked(canvas: Canvas, derived: Derived, axis: int, side: str) -> None:
     """A ring round each reading that a check found doubtful."""
-    places = {f.place for f in derived.findings if f.code in CODES and f.level != "fine"}
-    for line in derived.plan.hull.lines:
+    doubts = reading_doubts(derived, side)
+    for line in _side(derived, side):
         for k, p in enumerate(line.points):
-            if f"{line.name}/{k}" in places:
+            if (line.name, k) in doubts:
                 canvas.circle((p[0], p[axis]), 11, "doubt")
 
 
@@ -103,7 +118,7 @@ def lines_profile(derived: Derived, units: Units, chosen: str, side: str = "line
     for line in surface.lines[0]:
         canvas.path(thin(line)[:, [0, 2]].tolist(), "knuckle", closed=False)
     canvas.path(profile_ring(surface), "hull-line")
-    _marked(canvas, derived, 2)
+    _marked(canvas, derived, 2, side)
     _readings(canvas, _side(derived, side), 2, chosen, side)
     _condition(canvas, derived, 2)
     return canvas.svg("readings-table")
@@ -132,7 +147,7 @@ def lines_plan(derived: Derived, units: Units, chosen: str, side: str = "lines",
         for line in lines:
             canvas.path(thin(line)[:, :2].tolist(), "knuckle", closed=False)
     canvas.path(ring, "hull-line")
-    _marked(canvas, derived, 1)
+    _marked(canvas, derived, 1, side)
     _readings(canvas, _side(derived, side), 1, chosen, side)
     _condition(canvas, derived, 1)
     _rule(canvas, -deep + 6 / scale, float(surface.outside.high[0]), units)

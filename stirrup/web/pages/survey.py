@@ -11,7 +11,6 @@ from markupsafe import Markup
 
 from stirrup.core.derive import MEMO, Derived
 from stirrup.core.errors import CoreError, NoEquilibriumError
-from stirrup.core.findings import Finding
 from stirrup.core.hull.checks import CODES, keel_slope
 from stirrup.core.hull.level import level_across, level_lengthwise
 from stirrup.core.hull.model import Hull
@@ -26,7 +25,7 @@ from stirrup.core.studies import situation_of
 from stirrup.core.units import Units, read_length_m
 from stirrup.store import builds, uploads
 from stirrup.web.drawing.boat import body_plan
-from stirrup.web.drawing.lines import lines_plan, lines_profile
+from stirrup.web.drawing.lines import lines_plan, lines_profile, reading_doubts
 from stirrup.web.forms import Field, fields_of, make_field, mass_fields
 from stirrup.web.pages.frame import (
     CaseName,
@@ -124,17 +123,14 @@ def _reading_rows(opened: Opened, taking: Taking) -> list[dict[str, Any]]:
         places = [(line.name, taking.station - 1) for line in lines]
     else:
         places = [(taking.line, k) for k in range(len(hull.lines[0].points))]
-    notes: dict[str, list[Finding]] = {}
-    for finding in opened.derived.findings:
-        if finding.code in CODES:
-            notes.setdefault(finding.place, []).append(finding)
+    doubts = reading_doubts(opened.derived, taking.side)
     known = {line.name: line for line in lines}
     return [
         {
             "head": name if taking.station else str(k + 1),
             "fields": _reading_fields(hull, taking, name, k, opened.units),
             "known": known[name].known_at(k),
-            "notes": notes.get(f"{name}/{k}", []),
+            "notes": doubts.get((name, k), []),
         }
         for name, k in places
     ]
@@ -228,6 +224,15 @@ def survey_next(request: Request, build_id: int) -> Response:
     return render(request, "partials/next.html", context)
 
 
+def _floor_reading(text: str, key: str, units: Units) -> float:
+    """A reading of the floor. Raises CoreError that says which of the four."""
+    try:
+        return read_length_m(text, units)
+    except CoreError as error:
+        what = "from transom" if key[0] == "x" else "height"
+        raise CoreError(f"floor reading {key[1]}, {what}: {error.message}", key) from None
+
+
 @router.post("/b/{build_id}/survey/level", name="survey_level", include_in_schema=False)
 def level(
     request: Request,
@@ -251,7 +256,7 @@ def level(
         if way == "across":
             turned, angle = level_across(hull, low - 1)
         elif way == "floor":
-            at = [read_length_m(text, opened.units) for text in floor.values()]
+            at = [_floor_reading(text, key, opened.units) for key, text in floor.items()]
             turned, angle = level_lengthwise(hull, (at[0], 0.0, at[1]), (at[2], 0.0, at[3]))
         else:
             if not (1 <= low <= len(keel) and 1 <= high <= len(keel)):

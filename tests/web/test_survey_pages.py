@@ -342,12 +342,14 @@ def test_a_body_of_unknown_length_is_stopped_on_the_way(app) -> None:
         raise AssertionError("read to the end")
 
     sent: list[dict] = []
+    left = list(range(20))
 
     async def send(message) -> None:
         sent.append(message)
 
     async def receive() -> dict:
-        return {"type": "http.request", "body": b"x" * 600, "more_body": True}
+        left.pop()
+        return {"type": "http.request", "body": b"x" * 600, "more_body": bool(left)}
 
     scope = {"type": "http", "method": "POST", "path": "/api/x", "headers": [], "query_string": b"",
              "server": ("127.0.0.1", 80), "scheme": "http"}  # fmt: skip

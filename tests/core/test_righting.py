@@ -2,7 +2,7 @@ import math
 
 import pytest
 
-from stirrup.core.afloat.righting import DEFAULT_HEELS, righting_curve
+from stirrup.core.afloat.righting import DEFAULT_HEELS, _first_fall, righting_curve
 from stirrup.core.errors import CoreError, NoEquilibriumError
 from tests.boats import box_lines, load, surface
 
@@ -70,3 +70,10 @@ def test_bad_heels_are_refused() -> None:
 def test_sunk_boats_have_no_curve() -> None:
     with pytest.raises(NoEquilibriumError):
         curve(mass=9000)
+
+
+def test_the_first_fall_is_found_although_the_end_lies_above_zero_again() -> None:
+    # cos(6 h) falls through zero at 15° and is 1 again at 60°
+    found = _first_fall(lambda h: math.cos(math.radians(6 * h)), 0.0, 60.0)
+    assert found == pytest.approx(15.0, abs=1e-5)
+    assert _first_fall(lambda h: 1.0, 0.0, 60.0) is None

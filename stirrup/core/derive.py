@@ -33,6 +33,8 @@ from stirrup.core.cutting.sheets import Blank, SheetJob, SheetLayout, lay_out
 from stirrup.core.cutting.sticks import Piece, StickJob, StickLayout, lay_out_sticks
 from stirrup.core.errors import CoreError, NoEquilibriumError
 from stirrup.core.findings import LEVELS, Finding
+from stirrup.core.fit.accepting import accepted
+from stirrup.core.fit.check import fit_findings
 from stirrup.core.fittings.contract import Built, Obstacle, Opening, Site, obstacle_of
 from stirrup.core.fittings.registry import kind_of
 from stirrup.core.hull.checks import hull_findings
@@ -318,6 +320,8 @@ def _derive(plan: Plan, prices: Prices, quick: bool) -> Derived:
     readings = partial(hull_findings, plan.hull, vessel.surface)
     findings += MEMO.get(("readings", vessel.surface.key), readings)
     findings += float_findings(reports, cost.budget, cost.total)
+    afloat = {c.name: c.report for c in cases if c.report is not None}
+    findings = accepted(plan, findings + fit_findings(plan, footing, obstacles, loaded, afloat))
     findings.sort(key=lambda f: LEVELS.index(f.level))
     return Derived(
         plan, vessel, obstacles, built, footing, planned, found, loaded, cases, sheets, sticks, cost,

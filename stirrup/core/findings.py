@@ -53,3 +53,5 @@ class Finding:
     values: Mapping[str, Quantity] = field(default_factory=dict)
     remedy: str = ""
     working: Working | None = None
+    other: str = ""  # the second thing, where a finding is about two
+    accepted: str = ""  # id of the entry that says it is known and meant

@@ -45,6 +45,8 @@ def test_the_wheel_zooms_profile_and_plan_together_about_the_pointer(page) -> No
 
 
 def test_keys_zoom_fit_pan_and_leave_one_view_alone(page) -> None:
+    page.keyboard.press("Escape")  # with something chosen, arrows move that
+    expect(page.locator("#sheet h2").first).to_have_text("On the plan")
     whole = box_of(page, "plan")
     page.keyboard.press("+")
     closer = box_of(page, "plan")

@@ -1,9 +1,10 @@
 import pytest
 
 from stirrup.core.afloat.checks import float_findings
+from stirrup.core.arrange.removal import removal
 from stirrup.core.derive import MEMO, derive
 from stirrup.core.plan.changes import SetValue, apply
-from stirrup.core.plan.suggest import new_case, new_deck, new_hatch, new_item, new_person, removal
+from stirrup.core.plan.suggest import new_case, new_deck, new_hatch, new_item, new_person
 from stirrup.demo.seed import FILES, demo_plan
 from stirrup.exchange.buildfile import from_data
 from tests.boats import DECK, HATCH, box_lines, build_data, plan, skiff_plan

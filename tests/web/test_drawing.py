@@ -6,6 +6,7 @@ from xml.etree import ElementTree
 
 import pytest
 
+from stirrup.core.arrange.snap import Snap
 from stirrup.core.cutting.sheets import Blank, SheetJob, lay_out
 from stirrup.core.cutting.sticks import Piece, StickJob, lay_out_sticks
 from stirrup.core.derive import derive
@@ -14,6 +15,7 @@ from stirrup.core.units import SYSTEMS
 from stirrup.demo.seed import FILES, demo_plan
 from stirrup.web.drawing import boat, cuts, lines, strip
 from stirrup.web.drawing.canvas import Canvas, svg_length
+from stirrup.web.drawing.look import Look
 from tests.boats import DECK, HATCH, plan, skiff_plan
 
 MM, FEET = SYSTEMS["mm"], SYSTEMS["ft-in"]
@@ -41,10 +43,11 @@ def line(svg: str, css: str) -> tuple[float, float, float, float]:
 @pytest.mark.parametrize("chosen", ["", "bow-deck", "hatch-ropes"])
 def test_every_view_is_well_formed_svg(units, chosen) -> None:
     case = DEMO.plan.cases[1]
+    look = Look((chosen,) if chosen else (), 2.0, (Snap(0, 0.0, 1.2, "at station 3"),), rooms=True)
     for svg in (
-        boat.profile_view(DEMO, case, units, chosen, 2.0),
-        boat.plan_view(DEMO, case, units, chosen, 2.0),
-        boat.section_view(DEMO, case, units, 2.0),
+        boat.profile_view(DEMO, case, units, look),
+        boat.plan_view(DEMO, case, units, look),
+        boat.section_view(DEMO, case, units, look),
         boat.body_plan(DEMO),
         lines.lines_profile(DEMO, units, "chine"),
         lines.lines_plan(DEMO, units, "sheer"),
@@ -164,8 +167,8 @@ def test_a_person_is_as_tall_as_his_stature() -> None:
     derived = derive(skiff_plan(cases=[case.model_dump(mode="json")]))
     svg = boat.profile_view(derived, case, MM)
     scale = float(re.search(r'data-scale="([^"]+)"', svg)[1])  # type: ignore[index]
-    head = re.search(r'<circle class="person" cx="[^"]+" cy="([^"]+)" r="([^"]+)"', svg)
-    feet = paths(svg, "person")[0][0][1]
+    head = re.search(r'<circle class="limb" cx="[^"]+" cy="([^"]+)" r="([^"]+)"', svg)
+    feet = max(y for ring in paths(svg, "limb") for _, y in ring)
     assert head
     top = float(head[1]) - float(head[2])
     assert (feet - top) / scale == pytest.approx(1.8, rel=0.03)

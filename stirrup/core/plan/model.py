@@ -14,6 +14,7 @@ from stirrup.core.document import Box, Document, Id, MassPoint, Name, Point, Sha
 from stirrup.core.fittings.contract import FittingBase
 from stirrup.core.fittings.registry import Fitting
 from stirrup.core.hull.model import Hull, KnuckleLine
+from stirrup.core.plan.arrangement import Arrangement, check_arrangement
 from stirrup.core.plan.measured import Measured
 
 AS_FOUND = "as found"
@@ -29,6 +30,12 @@ LIQUIDS: dict[str, float] = {
     "water": 1000.0,
     "salt water": 1025.0,
 }
+
+
+# what an item is, for its drawing and the room that its use needs
+Form = Literal[
+    "box", "seat", "bench", "console", "battery", "cooler", "locker", "tank", "outboard", "bow motor"
+]
 
 
 class Water(Document):
@@ -60,6 +67,9 @@ class Item(Document):
     density: float | None = Field(None, gt=0, description="[kg/m3], for the swamped state")
     volume_buoyant: float | None = Field(None, ge=0, description="[m3]")
     slide: Slide | None = None
+    form: Form = Field("box", title="Form")
+    size: Size | None = Field(None, description="of its box: along, across, up, before it is turned [m]")
+    turn: float = Field(0.0, ge=-180, le=180, title="Turned to port, degrees")
 
     @property
     def title(self) -> str:
@@ -136,6 +146,9 @@ class Propulsion(Document):
 
     kind: Literal["outboard", "inboard", "none"] = Field("outboard", title="Motor")
     remote_steering: bool = Field(False, title="Steered from a wheel")
+    running_trim: float = Field(
+        4.0, ge=-5, le=20, title="Bow up when she runs, degrees", description="more than at rest; try her"
+    )
     transom_height: float | None = Field(
         None, gt=0, le=3, title="Transom height", description="[m]; empty: motor well or sheer"
     )
@@ -146,7 +159,7 @@ class Person(Document):
 
     mass: float = Field(STANDARD_CREW_KG, gt=0, le=400, description="[kg]")
     stature: float = Field(1.75, gt=0.5, le=2.5, description="[m]")
-    posture: Literal["standing", "seated", "lying"] = "standing"
+    posture: Literal["standing", "seated", "kneeling", "lying"] = "standing"
     at: Point
     name: str = Field("", max_length=60)
     settle: bool = Field(
@@ -155,8 +168,9 @@ class Person(Document):
 
     @property
     def centre(self) -> Point:
-        """Body centre: standing 0.56 stature up, seated 0.25 m, lying 0.12 m."""
-        rise = {"standing": 0.56 * self.stature, "seated": 0.25, "lying": 0.12}[self.posture]
+        """Body centre: standing 0.56 stature up, kneeling 0.34, seated 0.25 m, lying 0.12 m."""
+        shares = {"standing": 0.56 * self.stature, "kneeling": 0.34 * self.stature}
+        rise = {**shares, "seated": 0.25, "lying": 0.12}[self.posture]
         return (self.at[0], self.at[1], self.at[2] + rise)
 
 
@@ -223,6 +237,7 @@ class Plan(Document):
     propulsion: Propulsion = Propulsion()
     measured: tuple[Measured, ...] = Field((), max_length=200)
     wishes: Wishes = Wishes()
+    arrangement: Arrangement = Arrangement()
 
     @model_validator(mode="after")
     def _consistent(self) -> Plan:
@@ -254,6 +269,7 @@ class Plan(Document):
                     raise ValueError(
                         f"{here}.without: nothing has the id “{key}”; ids: {', '.join(named) or 'none'}"
                     )
+        check_arrangement(self.arrangement, set(named))
         self._check_hosts()
         return self
 

@@ -8,7 +8,7 @@ from typing import Any
 from stirrup.core.errors import CoreError
 from stirrup.core.fittings.edges import inside_region
 from stirrup.core.hull.mesh import HullSurface
-from stirrup.core.plan.changes import AddThing, AnyChange, RemoveThing, SetValue, Together
+from stirrup.core.plan.changes import AddThing, AnyChange, SetValue, Together
 from stirrup.core.plan.model import RESERVED, LoadCase, Plan
 
 
@@ -38,26 +38,45 @@ def free_mark(plan: Plan, letter: str) -> str:
     return f"{letter}{number}"
 
 
-def new_deck(plan: Plan, surface: HullSurface) -> AddThing:
-    """A bow deck over the foremost third, a little over half way up the side."""
+def new_deck(plan: Plan, surface: HullSurface, at: float | None = None) -> AddThing:
+    """A bow deck over the foremost third, a little over half way up the side.
+
+    at: x that it shall cover [m]; abaft the middle it becomes a stern deck.
+    """
     low, high = surface.outside.low, surface.outside.high
     sheer = min(float(p[2]) for p in surface.lines[0][-1])
     height = round(max(0.05, 0.72 * sheer), 2)
     shape = inside_region(surface, height - 0.003)
     x1 = shape.bounds[2] if not shape.is_empty else float(high[0])
     aft = round(float(low[0]) + 0.62 * (x1 - float(low[0])), 2)
+    fore = round(x1 - 0.25, 2)
+    if at is not None and at < aft:
+        middle = (float(low[0]) + x1) / 2
+        half = 0.16 * (x1 - float(low[0]))
+        aft = round(float(low[0]) + 0.02, 2) if at < middle - half else round(at - half, 2)
+        fore = round(max(aft + 2 * half, at + 0.1), 2)
     id_ = _free(_ids(plan), "deck")
     value: dict[str, Any] = {
         "kind": "raised_deck", "id": id_, "name": f"Deck {id_.rsplit('-', 1)[1]}",
-        "mark": free_mark(plan, "D"), "aft": aft, "fore": round(x1 - 0.25, 2), "height": height,
+        "mark": free_mark(plan, "D"), "aft": aft, "fore": fore, "height": height,
     }  # fmt: skip
     return AddThing(path=("fittings",), value=value)
 
 
-def new_hatch(plan: Plan, deck_id: str, surface: HullSurface) -> AddThing:
-    """A hatch in the middle of a deck. Raises CoreError when there is no deck."""
+def new_hatch(
+    plan: Plan, deck_id: str, surface: HullSurface, at: tuple[float, float] | None = None
+) -> AddThing:
+    """A hatch in the middle of a deck, or about (x, y) [m] in the deck that is there.
+
+    Raises CoreError when there is no deck.
+    """
     decks = [f for f in plan.fittings if f.kind == "raised_deck"]
     deck = next((d for d in decks if d.id == deck_id), decks[0] if decks else None)
+    if at is not None:
+        under = [d for d in decks if d.aft <= at[0] <= (40 if d.fore is None else d.fore)]
+        if not under:
+            raise CoreError("there is no deck there: a hatch sits in a deck", "at")
+        deck = next((d for d in under if d.id == deck_id), under[0])
     if deck is None:
         raise CoreError("a hatch sits in a deck: place a raised deck first", "fittings")
     region = inside_region(surface, deck.height - 0.003)
@@ -67,7 +86,8 @@ def new_hatch(plan: Plan, deck_id: str, surface: HullSurface) -> AddThing:
     value: dict[str, Any] = {
         "kind": "hatch", "id": id_, "name": f"Hatch {id_.rsplit('-', 1)[1]}",
         "mark": free_mark(plan, "H"), "deck": deck.id,
-        "x": round(deck.aft + 0.38 * (fore - deck.aft), 2), "y": 0.0,
+        "x": round(at[0] if at else deck.aft + 0.38 * (fore - deck.aft), 2),
+        "y": round(at[1], 2) if at else 0.0,
         "clear_length": length, "clear_width": round(min(0.40, 0.25 * region.bounds[3] * 2), 2),
     }  # fmt: skip
     return AddThing(path=("fittings",), value=value)
@@ -201,28 +221,4 @@ def moved_person(
     changes: list[AnyChange] = [SetValue(path=(*path, "at"), value=list(at))]
     if own.crew[number].settle != settle:
         changes.append(SetValue(path=(*path, "settle"), value=settle))
-    return Together(changes=tuple(changes), words=words)
-
-
-def removal(plan: Plan, path: tuple[str, ...]) -> AnyChange:
-    """Take a thing out, together with what sits in it and every mention in the load cases."""
-    gone = [path]
-    id_ = path[-1]
-    if path[0] == "fittings":
-        gone = [("fittings", f.id) for f in plan.fittings if getattr(f, "deck", None) == id_] + gone
-    ids = {p[-1] for p in gone}
-    changes: list[AnyChange] = []
-    if path[0] != "cases":
-        for case in plan.cases:
-            kept = [w for w in case.without if w not in ids]
-            if len(kept) < len(case.without):
-                changes.append(SetValue(path=("cases", case.name, "without"), value=list(kept)))
-            fills: dict[str, Any] = {k: v for k, v in case.fills.items() if k not in ids}
-            if len(fills) < len(case.fills):
-                changes.append(SetValue(path=("cases", case.name, "fills"), value=fills))
-    changes += [RemoveThing(path=p) for p in gone]
-    if len(changes) == 1:
-        return changes[0]
-    fitting = plan.fitting(id_)
-    words = f"{fitting.name if fitting else id_}: removed with what sits in it"
     return Together(changes=tuple(changes), words=words)

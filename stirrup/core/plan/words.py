@@ -80,6 +80,12 @@ def describe(plan: Plan, change: AnyChange, units: Units) -> str:
         first = describe(plan, change.changes[0], units)
         more = sum(not _goes_along(part) for part in change.changes[1:])
         return change.words or (f"{first}, and {more} more" if more else first)
+    if isinstance(change, AddThing) and change.path == ("arrangement", "accepted"):
+        return f"accepted knowingly: {change.value.get('reason')}"
+    if isinstance(change, RemoveThing) and change.path[:2] == ("arrangement", "accepted"):
+        return "a finding asks again"
+    if isinstance(change, RemoveThing) and change.path[:2] == ("arrangement", "bonds"):
+        return "a bond taken off"
     if isinstance(change, AddThing):
         return f"{_named(change.value)}: added"
     try:

@@ -16,8 +16,10 @@ from stirrup.core.derive import Derived
 from stirrup.core.plan.model import LoadCase
 from stirrup.core.studies import Grid
 from stirrup.core.units import Units, write_length
-from stirrup.web.drawing.boat import figure, is_outboard, outboard, plan_ring, thin
+from stirrup.web.drawing.boat import plan_ring, thin
 from stirrup.web.drawing.canvas import Canvas, Pair, svg_length
+from stirrup.web.drawing.people import figure
+from stirrup.web.drawing.things import is_outboard, outboard
 
 SIDE_W, SIDE_H = 640.0, 186.0
 STERN_W, STERN_H = 236.0, 186.0

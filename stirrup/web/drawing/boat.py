@@ -3,24 +3,33 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
+from dataclasses import replace
 from html import escape
 
 import numpy as np
 from shapely.geometry import LineString
 
 from stirrup.core.afloat.report import FloatReport
+from stirrup.core.arrange.snap import Snap
+from stirrup.core.arrange.where import extent_of
 from stirrup.core.derive import Derived
+from stirrup.core.errors import CoreError
+from stirrup.core.fit.body import top_m
 from stirrup.core.fittings.contract import Built, Handle
 from stirrup.core.hull.mesh import HullSurface
 from stirrup.core.hull.slices import section
-from stirrup.core.plan.model import Item, LoadCase, Person
+from stirrup.core.plan.model import LoadCase
 from stirrup.core.units import INCH_M, Units
+from stirrup.web.drawing import things
 from stirrup.web.drawing.canvas import Canvas, Pair, svg_length
+from stirrup.web.drawing.fit import clashes_drawn, eye_line_drawn, rooms_drawn, walkway_drawn
+from stirrup.web.drawing.look import NOTHING, Look
+from stirrup.web.drawing.people import people_from_above, people_from_side
+from stirrup.web.drawing.things import is_outboard
 
 WIDTH = 900.0
 PAGE_HIGH = 596.0  # profile and plan together, beside the side sheet of a small screen
-HEAVY_KG = 4.0
 
 
 def thin(line: np.ndarray) -> np.ndarray:
@@ -56,7 +65,7 @@ def extent(derived: Derived) -> tuple[float, float]:
 
 def tallest_m(derived: Derived, case: LoadCase) -> float:
     """Highest thing in the profile: sheer, cowl of the motor, or the highest head [m]."""
-    heads = [p.at[2] + (p.stature if p.posture == "standing" else 0.5 * p.stature) for p in case.crew]
+    heads = [top_m(p) for p in case.crew]
     cowls = [i.mass.centre[2] + 0.38 for i in derived.plan.items if is_outboard(i) and i.stage != "removed"]
     return max([float(derived.surface.outside.high[2]) + 0.12, *(h + 0.08 for h in (*heads, *cowls))])
 
@@ -78,43 +87,6 @@ def water_level(report: FloatReport | None, x: float, y: float = 0.0) -> float |
     t, h = math.radians(report.trim_deg), math.radians(report.list_deg)
     n = (math.sin(t), -math.cos(t) * math.sin(h), math.cos(t) * math.cos(h))
     return (report.draft_at_origin_m - n[0] * x - n[1] * y) / n[2]
-
-
-def outboard(canvas: Canvas, x: float, z: float, css: str = "motor") -> None:
-    """A plain outboard: cowl, leg, foot, propeller; (x, z) is its centre of mass."""
-    cowl = [(-0.17, 0.02), (-0.19, 0.30), (-0.14, 0.38), (0.12, 0.36), (0.16, 0.28), (0.15, 0.02)]
-    leg = [(-0.07, 0.02), (-0.07, -0.52), (0.07, -0.50), (0.09, 0.02)]
-    foot = [(-0.18, -0.52), (-0.16, -0.60), (0.12, -0.62), (0.18, -0.56), (0.10, -0.50)]
-    skeg = [(-0.04, -0.61), (-0.02, -0.74), (0.05, -0.62)]
-    for shape in (leg, skeg, foot, cowl):
-        canvas.path([(x + a, z + b) for a, b in shape], css)
-    canvas.path([(x - 0.19, z - 0.49), (x - 0.21, z - 0.56), (x - 0.19, z - 0.63)], css, closed=False)
-
-
-def is_outboard(item: Item) -> bool:
-    return item.group == "motor" and item.mass.centre[0] < 0.05 and item.mass.value > 12
-
-
-def figure(canvas: Canvas, person: Person, lie: float = 0.0) -> None:
-    """A person from the side, from segment shares of stature."""
-    x, _, z = person.at
-    s = person.stature
-    if person.posture == "standing":
-        hip, neck, head = z + 0.53 * s, z + 0.83 * s, z + 0.93 * s
-        canvas.path([(x - 0.07, z), (x, hip), (x + 0.07, z)], "person", closed=False)
-        canvas.path([(x, hip), (x, neck)], "person", closed=False)
-        canvas.path([(x - 0.10, z + 0.56 * s), (x, neck - 0.03), (x + 0.12, z + 0.58 * s)], "person",
-                    closed=False)  # fmt: skip
-        canvas.disc((x, head), 0.055 * s, "person")
-        return
-    if person.posture == "seated":
-        knee, foot = x + 0.245 * s, z - 0.24 * s
-        canvas.path([(knee, foot), (knee, z + 0.03), (x, z + 0.03), (x - 0.03, z + 0.32 * s)],
-                    "person", closed=False)  # fmt: skip
-        canvas.disc((x - 0.02, z + 0.42 * s), 0.055 * s, "person")
-        return
-    canvas.path([(x - 0.4 * s, z + 0.08), (x + 0.45 * s, z + 0.08)], "person", closed=False)
-    canvas.disc((x + 0.5 * s, z + 0.09), 0.05 * s, "person")
 
 
 def _rule(canvas: Canvas, level: float, length: float, units: Units) -> None:
@@ -146,14 +118,20 @@ def handle_svg(canvas: Canvas, built: Built, handle: Handle, axes: tuple[int, in
     )
 
 
-def _shapes(canvas: Canvas, built: Iterable[Built], axes: tuple[int, int], chosen: str) -> None:
+def _shapes(
+    canvas: Canvas, derived: Derived, built: Iterable[Built], axes: tuple[int, int], chosen: Sequence[str]
+) -> None:
     plan = axes == (0, 1)
     order = {"face": 0, "deck": 1, "opening": 2, "lid": 3, "latch": 4, "hinge": 5}
+    of = derived.plan.arrangement.of
     for fitting in built:
-        css = " chosen" if fitting.fitting == chosen else ""
+        if of(fitting.fitting).hidden:
+            continue
+        css = " chosen" if fitting.fitting in chosen else ""
         for shape in sorted(fitting.shapes, key=lambda s: order.get(s.role, 9)):
             ring = [(p[axes[0]], p[axes[1]]) for p in shape.ring]
-            extra = f' data-select="{escape(fitting.fitting)}"'
+            locked = ' data-locked="1"' if of(fitting.fitting).locked else ""
+            extra = f' data-select="{escape(fitting.fitting)}"{locked}'
             hatch = f" hatch-{shape.hatching}" if shape.hatching else ""
             if plan and shape.role != "face":
                 canvas.path(ring, f"{shape.role}{hatch}{css}", shape.role != "hinge", extra)
@@ -169,8 +147,9 @@ def _shapes(canvas: Canvas, built: Iterable[Built], axes: tuple[int, int], chose
                 canvas.line(foot, head, f"face-side{css}", extra)
 
 
-def profile_view(derived: Derived, case: LoadCase, units: Units, chosen: str = "",
-                 section_x: float | None = None, width: float = WIDTH) -> str:  # fmt: skip
+def profile_view(
+    derived: Derived, case: LoadCase, units: Units, look: Look = NOTHING, width: float = WIDTH
+) -> str:
     """From the side: hull, water at the case's trim, decks, people, motor."""
     report = derived.case(case.name).report
     scale, ox = _scale(derived, case, width)
@@ -183,9 +162,7 @@ def profile_view(derived: Derived, case: LoadCase, units: Units, chosen: str = "
     edges = [water_level(report, x) for x in (low, high)]
     if edges[0] is not None and edges[1] is not None:
         canvas.path([(low, edges[0]), (high, edges[1]), (high, deepest), (low, deepest)], "water")
-    for item in derived.plan.items:
-        if is_outboard(item) and item.stage != "removed":
-            outboard(canvas, item.mass.centre[0], item.mass.centre[2])
+    things.motors_from_side(canvas, derived, look.chosen)
     canvas.path(profile_ring(surface), "hull-fill")
     if edges[0] is not None and edges[1] is not None:
         canvas.parts.append('<g class="water-over">')
@@ -193,31 +170,32 @@ def profile_view(derived: Derived, case: LoadCase, units: Units, chosen: str = "
         canvas.parts.append("</g>")
     for line in surface.lines[0][1:-1]:
         canvas.path(thin(line)[:, [0, 2]].tolist(), "knuckle", closed=False)
-    _shapes(canvas, derived.built, (0, 2), chosen)
+    things.items_from_side(canvas, derived, look.chosen)
+    _shapes(canvas, derived, _from_below(derived), (0, 2), look.chosen)
     canvas.path(profile_ring(surface), "hull-line")
     if edges[0] is not None and edges[1] is not None:
         canvas.line((low, edges[0]), (high, edges[1]), "waterline")
-    for person in case.crew:
-        figure(canvas, person)
-    for item in derived.plan.items:
-        if item.stage != "removed" and not is_outboard(item) and item.mass.value >= HEAVY_KG:
-            canvas.circle((item.mass.centre[0], item.mass.centre[2]), 3.5, "item-dot", item.title)
+    rooms_drawn(canvas, derived, look, (0, 2))
+    people_from_side(canvas, derived, case)
+    clashes_drawn(canvas, derived, units, look, (0, 2))
+    eye_line_drawn(canvas, derived, case, units)
     if report is not None:
         g = report.centre_m
         canvas.circle((g[0], g[2]), 5, "centre", "centre of gravity")
         canvas.label((g[0], g[2]), "G", "label strong")
-    if section_x is not None:
-        canvas.line((section_x, deepest), (section_x, tallest), "section-mark")
-    for built in derived.built:
-        if built.fitting == chosen:
-            for handle in built.handles:
-                if handle.axis == "z":
-                    handle_svg(canvas, built, handle, (0, 2))
+    if look.section_x is not None:
+        canvas.line((look.section_x, deepest), (look.section_x, tallest), "section-mark")
+    for built in _lit(derived, look.chosen):
+        for handle in built.handles:
+            if handle.axis == "z":
+                handle_svg(canvas, built, handle, (0, 2))
+    _guides(canvas, look.snaps, (0, 2))
     return canvas.svg("plan-contents")
 
 
-def plan_view(derived: Derived, case: LoadCase, units: Units, chosen: str = "",
-              section_x: float | None = None, width: float = WIDTH) -> str:  # fmt: skip
+def plan_view(
+    derived: Derived, case: LoadCase, units: Units, look: Look = NOTHING, width: float = WIDTH
+) -> str:
     """From above, port side up: hull, structure, decks and hatches, items, people."""
     scale, ox = _scale(derived, case, width)
     surface = derived.surface
@@ -232,66 +210,93 @@ def plan_view(derived: Derived, case: LoadCase, units: Units, chosen: str = "",
     canvas.line((surface.outside.low[0], 0), (surface.outside.high[0], 0), "centreline")
     for thing in derived.obstacles:
         canvas.path(thing.ring, f"existing existing-{thing.kind}")
-    _tanks(canvas, derived)
-    _shapes(canvas, derived.built, (0, 1), chosen)
+    things.tanks_in_plan(canvas, derived, look.chosen)
+    _shapes(canvas, derived, _from_below(derived), (0, 1), look.chosen)
+    things.items_in_plan(canvas, derived, look.chosen)
+    rooms_drawn(canvas, derived, look, (0, 1))
+    people_from_above(canvas, case)
+    clashes_drawn(canvas, derived, units, look, (0, 1))
+    walkway_drawn(canvas, derived, units)
     canvas.path(plan_ring(surface), "hull-line")
-    for built in derived.built:
-        if built.fitting == chosen:
-            for handle in built.handles:
-                if handle.axis in ("x", "y"):
-                    handle_svg(canvas, built, handle, (0, 1))
-    _named(canvas, derived, case)
-    deck = next((f for f in derived.plan.fittings if f.id == chosen and f.kind == "raised_deck"), None)
-    built_deck = derived.fitting(chosen) if deck else None
-    if built_deck is not None and not built_deck.region.is_empty:
-        x0, _, x1, _ = built_deck.region.bounds
-        canvas.dimension(0.0, x0, beam + 16 / scale, units, "from transom")
-        canvas.dimension(x0, x1, beam + 16 / scale, units)
-    if section_x is not None:
-        canvas.line((section_x, -beam - 0.02), (section_x, beam + 0.02), "section-mark")
-        x, y = canvas.at(section_x, -beam)
+    for built in _lit(derived, look.chosen):
+        for handle in built.handles:
+            if handle.axis in ("x", "y"):
+                handle_svg(canvas, built, handle, (0, 1))
+    _named(canvas, derived)
+    if len(look.chosen) == 1:
+        _dimensions(canvas, derived, units, look.chosen[0], beam)
+    _guides(canvas, look.snaps, (0, 1))
+    if look.section_x is not None:
+        canvas.line((look.section_x, -beam - 0.02), (look.section_x, beam + 0.02), "section-mark")
+        x, y = canvas.at(look.section_x, -beam)
         canvas.parts.append(
             f'<g class="handle section-grip" tabindex="0" role="slider" data-section="1" '
-            f'aria-label="section: drag, or arrow keys" aria-valuenow="{section_x:.3f}" '
-            f'data-direction="x" data-sign="1" data-value="{section_x:.4f}">'
+            f'aria-label="section: drag, or arrow keys" aria-valuenow="{look.section_x:.3f}" '
+            f'data-direction="x" data-sign="1" data-value="{look.section_x:.4f}">'
             f'<path d="M{x:.1f} {y + 1:.1f}l9 15h-18z"/></g>'
         )
     _rule(canvas, -beam - 40 / scale, float(surface.outside.high[0]), units)
     return canvas.svg("plan-contents")
 
 
-def _tanks(canvas: Canvas, derived: Derived) -> None:
-    for tank in derived.plan.tanks:
-        (along, across, _), (x, y, _) = tank.size, tank.floor_centre
-        ring = [(x + a * along / 2, y + b * across / 2) for a, b in ((-1, -1), (1, -1), (1, 1), (-1, 1))]
-        canvas.path(ring, "tank", extra=f' data-select="{escape(tank.id)}"')
+def _from_below(derived: Derived) -> list[Built]:
+    """What the fittings make, lower ones first, so that what lies on top is drawn on top."""
+    return sorted(derived.built, key=lambda b: b.top_m)
 
 
-def _named(canvas: Canvas, derived: Derived, case: LoadCase) -> None:
-    """People, items and names, in the order in which they must be readable."""
-    for person in case.crew:
-        at = (person.at[0], person.at[1])
-        canvas.disc(at, 0.11, "person-top")
-        canvas.reserve(at, 12, 12)
+def _lit(derived: Derived, chosen: Sequence[str]) -> list[Built]:
+    """The one fitting whose edges can be dragged now."""
+    if len(chosen) != 1 or derived.plan.arrangement.of(chosen[0]).locked:
+        return []
+    return [b for b in derived.built if b.fitting == chosen[0]]
+
+
+def _dimensions(canvas: Canvas, derived: Derived, units: Units, chosen: str, beam: float) -> None:
+    """Where the chosen thing starts and how long it is, above the plan."""
+    try:
+        e = extent_of(derived.plan, derived.surface, chosen)
+    except CoreError:
+        return
+    level = beam + 16 / canvas.scale
+    if e.x[0] > 0.02:
+        canvas.dimension(0.0, e.x[0], level, units, "from transom")
+    if e.x[1] - e.x[0] > 0.02:
+        canvas.dimension(e.x[0], e.x[1], level, units)
+
+
+def _guides(canvas: Canvas, snaps: Sequence[Snap], axes: tuple[int, int]) -> None:
+    """Where something was caught, and why."""
+    wide, high = canvas.width / canvas.scale, canvas.height / canvas.scale
+    left, low = -canvas.origin[0] / canvas.scale, (canvas.origin[1] - canvas.height) / canvas.scale
+    for snap in snaps:
+        if snap.axis not in axes:
+            continue
+        if snap.axis == axes[0]:
+            canvas.line((snap.at, low), (snap.at, low + high), "guide")
+        else:
+            canvas.line((left, snap.at), (left + wide, snap.at), "guide")
+
+
+def _named(canvas: Canvas, derived: Derived) -> None:
+    """Names, in the order in which they must be readable."""
+    of = derived.plan.arrangement.of
     for fitting in derived.plan.fittings:
         built = derived.fitting(fitting.id)
-        if built is not None and not built.region.is_empty:
+        if built is not None and not built.region.is_empty and not of(fitting.id).hidden:
             x0, y0, x1, y1 = built.region.bounds
             word = f"{fitting.code} {fitting.name}" if fitting.kind != "hatch" else fitting.code
             canvas.label(((x0 + x1) / 2, (y0 + y1) / 2), word, "label strong")
-    for tank in derived.plan.tanks:
+    for tank in things.drawn_tanks(derived):
         canvas.label((tank.floor_centre[0], tank.floor_centre[1]), tank.title, "label minor")
-    items = [i for i in derived.plan.items if i.stage != "removed" and i.mass.value >= HEAVY_KG]
+    items = things.drawn(derived)
     for item in items:
-        canvas.reserve((item.mass.centre[0], item.mass.centre[1]), 5, 5)
+        if item.size is None:
+            canvas.reserve((item.mass.centre[0], item.mass.centre[1]), 5, 5)
     for item in sorted(items, key=lambda i: -i.mass.value):
         at = (item.mass.centre[0], item.mass.centre[1])
-        x, y = canvas.at(*at)
-        canvas.parts.append(
-            f'<g class="item" data-select="{escape(item.id)}"><title>{escape(item.title)}</title>'
-            f'<rect x="{x - 4:.1f}" y="{y - 4:.1f}" width="8" height="8" rx="1.5"/></g>'
-        )
-        canvas.label(at, item.title.split(",")[0], "label minor")
+        words = item.title.split(",")[0]
+        if item.size is None or not canvas.label_inside(at, words, max(item.size[:2])):
+            canvas.label(at, words, "label minor")
 
 
 def sections_at(surface: HullSurface, x: float) -> tuple[list[np.ndarray], list[np.ndarray]]:
@@ -303,9 +308,9 @@ def sections_at(surface: HullSurface, x: float) -> tuple[list[np.ndarray], list[
     return surface.sections[x]
 
 
-def section_view(derived: Derived, case: LoadCase, units: Units, x: float, width: float = 172.0) -> str:
+def section_view(derived: Derived, case: LoadCase, units: Units, look: Look, width: float = 172.0) -> str:
     """Across the boat at x, looking forward: port to the left."""
-    surface = derived.surface
+    surface, x = derived.surface, look.section_x or 0.0
     beam = float(max(surface.outside.high[1], -surface.outside.low[1]))
     scale = (width - 8) / (2 * beam)
     tall = float(surface.outside.high[2]) + 0.05
@@ -326,17 +331,25 @@ def section_view(derived: Derived, case: LoadCase, units: Units, x: float, width
         if x0 <= x <= x1 and thing.kind != "lip":
             ring = [(-y0, thing.low), (-y1, thing.low), (-y1, thing.high), (-y0, thing.high)]
             canvas.path(ring, "existing")
+    things.items_across(canvas, derived, look.chosen, x)
     for built in derived.built:
+        if derived.plan.arrangement.of(built.fitting).hidden:
+            continue
         hit = built.region.intersection(_line_at(x, beam)) if not built.region.is_empty else None
         if hit is not None and not hit.is_empty and any(s.role == "deck" for s in built.shapes):
             low, high = hit.bounds[1], hit.bounds[3]
             thick = max(4 / scale, 0.012)
+            css = "deck-side chosen" if built.fitting in look.chosen else "deck-side"
+            extra = f' data-select="{escape(built.fitting)}"'
             canvas.path([(-low, built.top_m), (-high, built.top_m), (-high, built.top_m - thick),
-                         (-low, built.top_m - thick)], "deck-side")  # fmt: skip
+                         (-low, built.top_m - thick)], css, True, extra)  # fmt: skip
+    rooms_drawn(canvas, derived, look, (1, 2))
+    clashes_drawn(canvas, derived, units, look, (1, 2))
     for loop in outside:
         canvas.path([(-p[1], p[2]) for p in loop], "hull-line")
     if wet[0] is not None and wet[1] is not None:
         canvas.line((-beam, wet[0]), (beam, wet[1]), "waterline")
+    _guides(canvas, [replace(g, at=-g.at) if g.axis == 1 else g for g in look.snaps], (1, 2))
     canvas.text((-beam, deep), f"at {svg_length(x, units)}, port left", "dim-text", dx=2, dy=-6)
     return canvas.svg()
 

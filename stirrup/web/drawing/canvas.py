@@ -80,7 +80,7 @@ class Canvas:
     def label(self, at: Pair, words: str, css: str = "label") -> bool:
         """Words beside a point where nothing else is written; left out when all is taken."""
         x, y = self.at(*at)
-        wide, high = 6.6 * len(words) + 6, 15.0
+        wide, high = 7.0 * len(words) + 6, 15.0
         for dx, dy in (
             (0, -8),
             (0, 20),
@@ -101,6 +101,21 @@ class Canvas:
                 )
                 return True
         return False
+
+    def label_inside(self, at: Pair, words: str, room_m: float) -> bool:
+        """Words on the middle of a thing that is wide enough for them and not written on yet."""
+        wide = 7.0 * len(words) + 6
+        x, y = self.at(*at)
+        box = (x - wide / 2, y - 8, x + wide / 2, y + 8)
+        clear = all(box[2] < t[0] or box[0] > t[2] or box[3] < t[1] or box[1] > t[3] for t in self.taken)
+        if wide > room_m * self.scale or not clear:
+            return False
+        self.taken.append(box)
+        self.parts.append(
+            f'<text class="label minor halo" text-anchor="middle" x="{x:.1f}" y="{y + 5:.1f}">'
+            f"{escape(words)}</text>"
+        )
+        return True
 
     def reserve(self, at: Pair, half_wide_px: float, half_high_px: float) -> None:
         """Keep labels away from a place."""

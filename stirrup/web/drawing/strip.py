@@ -6,8 +6,9 @@ import math
 
 from stirrup.core.afloat.report import FloatReport
 from stirrup.core.derive import Derived
-from stirrup.web.drawing.boat import extent, is_outboard, outboard, profile_ring
+from stirrup.web.drawing.boat import extent, profile_ring
 from stirrup.web.drawing.canvas import Canvas
+from stirrup.web.drawing.things import is_outboard, outboard
 
 
 class _Tilted(Canvas):

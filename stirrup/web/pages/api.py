@@ -2,17 +2,22 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import Annotated, Any, Literal
 
-from fastapi import APIRouter, Form, Request
+from fastapi import APIRouter, Form, Query, Request
 from fastapi.responses import JSONResponse, RedirectResponse, Response
 from pydantic import BaseModel, ConfigDict, Field
 
-from stirrup.core.derive import derive
+from stirrup.core.arrange.bonds import followed
+from stirrup.core.arrange.palette import place as first_place
+from stirrup.core.arrange.removal import removal, removed
+from stirrup.core.arrange.snap import Snap
+from stirrup.core.derive import derive, derive_vessel
 from stirrup.core.errors import CoreError
 from stirrup.core.plan import suggest
-from stirrup.core.plan.changes import AnyChange, apply, read_change, touches
-from stirrup.core.plan.copies import another
+from stirrup.core.plan.changes import AddThing, AnyChange, apply, read_change, touches
+from stirrup.core.plan.copies import packed, pasted, several
 from stirrup.core.plan.entry import kind_at, read_entry
 from stirrup.core.plan.model import Plan
 from stirrup.core.plan.readings import is_reading, read_table
@@ -23,6 +28,7 @@ from stirrup.exchange.summary import summary
 from stirrup.store import builds
 from stirrup.store.shop import prices
 from stirrup.web.forms import make_field
+from stirrup.web.pages.arranging import Arrange, arranged, guides
 from stirrup.web.pages.floating import float_views
 from stirrup.web.pages.frame import (
     DbRoute,
@@ -80,12 +86,14 @@ class Asked(BaseModel):
     typed: Typed | None = None
     person: Stepped | None = None
     pasted: Pasted | None = None
+    arrange: Arrange | None = None
     token: str | None = Field(None, max_length=60)
     # what the page shows, so that the answer can carry its parts
     page: str = "layout"
     case: str | None = None
-    sel: str = ""
+    sel: str = Field("", max_length=4000)
     at: float | None = None
+    room: bool = False
     line: str = ""
     side: Literal["lines", "starboard"] = "lines"
 
@@ -99,9 +107,17 @@ class Done(BaseModel):
     read_as: str | None = None
 
 
-def _change(asked: Asked, plan: Plan, units: Units) -> AnyChange:
-    """What is asked for, with what follows from it in the survey."""
-    return surveyed(plan, _asked_change(asked, plan, units))
+def _change(asked: Asked, plan: Plan, units: Units) -> tuple[AnyChange, tuple[Snap, ...]]:
+    """What is asked for, with what follows in survey and bonds; and what a drag was caught by."""
+    snaps: tuple[Snap, ...] = ()
+    if asked.arrange is not None:
+        change, snaps = arranged(plan, derive_vessel(plan).surface, asked.arrange, units)
+    else:
+        change = _asked_change(asked, plan, units)
+    change = surveyed(plan, change)
+    if plan.arrangement.bonds:
+        change = followed(plan, derive_vessel(plan).surface, change)
+    return change, snaps
 
 
 def _asked_change(asked: Asked, plan: Plan, units: Units) -> AnyChange:
@@ -116,7 +132,7 @@ def _asked_change(asked: Asked, plan: Plan, units: Units) -> AnyChange:
         at = (asked.person.number, asked.person.x, asked.person.y)
         return suggest.moved_person(plan, shown, *at, derived.footing.at)
     if asked.change is None:
-        raise CoreError("give change, typed, pasted or person", "change")
+        raise CoreError("give change, typed, pasted, person or arrange", "change")
     return read_change(asked.change)
 
 
@@ -139,7 +155,7 @@ def _value_text(plan: Plan, asked: Asked, change: AnyChange, units: Units) -> st
 def commit_change(who: Viewer, build_id: int, asked: Asked) -> tuple[builds.Stored, AnyChange]:
     """Commit, or refuse with both versions shown. Raises Problem."""
     stored = builds.load(who.shop_id, build_id)
-    change = _change(asked, stored.plan, who.units)
+    change, _ = _change(asked, stored.plan, who.units)
 
     def words(plan: Plan, made: AnyChange) -> str:
         return describe(plan, made, who.units)
@@ -190,7 +206,7 @@ def preview(build_id: int, asked: Asked) -> JSONResponse:
     number, stored_plan = builds.current(who.shop_id, build_id)
     own = prices(who.shop_id)
     before = derive(stored_plan, own)
-    change = _change(asked, stored_plan, who.units)
+    change, snaps = _change(asked, stored_plan, who.units)
     plan = apply(stored_plan, change)
     derived = derive(plan, own, quick=True)
     case = chosen_case(derived, asked.case)
@@ -206,7 +222,8 @@ def preview(build_id: int, asked: Asked) -> JSONResponse:
     elif asked.page == "float":
         body["views"] = float_views(derived, case, who.units)
     else:
-        parts = preview_parts(derived, plan, asked.case, who.units, asked.sel, asked.at)
+        parts = preview_parts(derived, asked.case, who.units, asked.sel, asked.at, snaps, asked.room)
+        body["snaps"] = guides(snaps)
         body["views"] = parts["views"]
         body["facts"] = parts["facts"]
         body["findings"] = fragment(
@@ -217,13 +234,14 @@ def preview(build_id: int, asked: Asked) -> JSONResponse:
 
 
 class Wanted(BaseModel):
-    """What is to be placed, and what the page shows."""
+    """What is to be placed, where if that was said, and what the page shows."""
 
     kind: str
     case: str | None = None
-    sel: str = ""
+    sel: str = Field("", max_length=4000)
     x: float | None = Field(None, ge=-20, le=60)
     y: float | None = Field(None, ge=-20, le=20)
+    things: dict[str, Any] | None = None  # a pack from another build
 
 
 class Suggested(BaseModel):
@@ -237,48 +255,59 @@ class Suggested(BaseModel):
 class Place(BaseModel):
     """Path of a thing, its steps joined by slashes."""
 
-    path: str = Field(max_length=300)
+    path: str = Field(max_length=4000)
 
 
 @router.post("/builds/{build_id}/suggest", name="api_suggest")
 def suggest_thing(build_id: int, wanted: Wanted) -> Suggested:
-    """A first size for a deck, hatch, item, load case or person. Nothing is stored."""
+    """A first size for whatever is to be placed, or the chosen things once more. Nothing is stored."""
     opened = open_build(build_id)
     plan, surface = opened.plan, opened.derived.surface
-    makers = {
-        "raised_deck": lambda: suggest.new_deck(plan, surface),
-        "hatch": lambda: suggest.new_hatch(plan, wanted.sel, surface),
-        "item": lambda: suggest.new_item(plan, surface),
-        "motor": lambda: suggest.new_motor(plan, surface),
-        "copy": lambda: another(plan, wanted.sel),
-        "mirror": lambda: another(plan, wanted.sel, mirrored=True),
+    chosen = [s for s in wanted.sel.split(",") if s]
+    at = None if wanted.x is None or wanted.y is None else (wanted.x, wanted.y)
+    if wanted.kind in ("copy", "mirror"):
+        change, new = several(plan, chosen, wanted.kind == "mirror")
+        return Suggested(change=change.model_dump(mode="json"), sel=",".join(new))
+    if wanted.kind == "paste":
+        change, new = pasted(plan, wanted.things or {}, chosen[0] if chosen else "")
+        return Suggested(change=change.model_dump(mode="json"), sel=",".join(new))
+    case = wanted.case or ""
+    makers: dict[str, Callable[[], AddThing]] = {
         "case": lambda: suggest.new_case(plan, surface),
-        "extra": lambda: suggest.new_extra(plan, wanted.case or "", surface),
+        "extra": lambda: suggest.new_extra(plan, case, surface),
         "gear": lambda: suggest.new_gear(plan),
         "place": lambda: suggest.new_place(
             plan, surface, opened.derived.footing.bottom_m, wanted.x, wanted.y
         ),
-        "person": lambda: suggest.new_person(plan, wanted.case or "", surface),
+        "person": lambda: suggest.new_person(plan, case, surface),
     }
-    if wanted.kind not in makers:
-        raise CoreError(f"read “{wanted.kind}”; accepted: {', '.join(makers)}", "kind")
-    change = makers[wanted.kind]()
-    new_id, name = change.value.get("id"), change.value.get("name")
-    return Suggested(
-        change=change.model_dump(mode="json"),
-        sel=str(new_id)
-        if new_id and wanted.kind in ("raised_deck", "hatch", "item", "copy", "mirror")
-        else None,
-        case=str(name) if wanted.kind == "case" else None,
-    )
+    if wanted.kind in makers:
+        made = makers[wanted.kind]()
+        name = str(made.value.get("name")) if wanted.kind == "case" else None
+        return Suggested(change=made.model_dump(mode="json"), case=name)
+    deck = chosen[0] if chosen else ""
+    placed = first_place(plan, surface, opened.derived.footing, wanted.kind, deck, at)
+    return Suggested(change=placed.model_dump(mode="json"), sel=str(placed.value["id"]))
 
 
 @router.post("/builds/{build_id}/suggest-removal", name="api_removal")
 def suggest_removal(build_id: int, place: Place) -> Suggested:
-    """The change that takes a thing out with all that hangs on it. Nothing is stored."""
+    """The change that takes things out with all that hangs on them. Nothing is stored.
+
+    `path`: of one thing, or ids joined by commas.
+    """
     opened = open_build(build_id)
-    change = suggest.removal(opened.plan, steps(place.path))
+    if "/" in place.path:
+        change = removal(opened.plan, steps(place.path))
+    else:
+        change = removed(opened.plan, [s for s in place.path.split(",") if s])
     return Suggested(change=change.model_dump(mode="json"))
+
+
+@router.get("/builds/{build_id}/things", name="api_things")
+def pack_of_things(build_id: int, sel: Annotated[str, Query(max_length=4000)] = "") -> dict[str, Any]:
+    """Chosen things as plain values, to be brought to another build."""
+    return packed(open_build(build_id).plan, [s for s in sel.split(",") if s])
 
 
 @router.get("/builds/{build_id}", name="api_build")

@@ -16,7 +16,7 @@ from stirrup.web.present import change_json, step
 def _crew_fields(case: LoadCase, units: Units) -> list[list[Field]]:
     length = FieldKind("length", "")
     mass = FieldKind("mass", "")
-    posture = FieldKind("choice", "", False, ("standing", "seated", "lying"))
+    posture = FieldKind("choice", "", False, ("standing", "seated", "kneeling", "lying"))
     rows = []
     for k, person in enumerate(case.crew):
         path = f"cases/{step(case.name)}/crew/{k}"
@@ -28,6 +28,7 @@ def _crew_fields(case: LoadCase, units: Units) -> list[list[Field]]:
         ]
         rows.append([
             make_field(f"{path}/mass", person.mass, mass, units, "Mass"),
+            make_field(f"{path}/stature", person.stature, length, units, "Stature"),
             make_field(f"{path}/posture", person.posture, posture, units, "Posture"),
             *at,
             make_field(f"{path}/settle", person.settle, FieldKind("flag", ""), units,
@@ -58,7 +59,9 @@ def _stands(opened: Opened, shown: LoadCase) -> list[str]:
     out = []
     for person in shown.crew:
         ground = opened.derived.footing.at(person.at[0], person.at[1]) if person.settle else None
-        verb = {"standing": "stands", "seated": "sits", "lying": "lies"}[person.posture]
+        verb = {"standing": "stands", "seated": "sits", "kneeling": "kneels", "lying": "lies"}[
+            person.posture
+        ]
         out.append(f"{verb} on {ground.name}" if ground else "")
     return out
 

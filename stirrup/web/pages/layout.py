@@ -2,21 +2,31 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import replace
-from typing import Any
+from typing import Annotated, Any
 
-from fastapi import APIRouter, Request
+from fastapi import APIRouter, Query, Request
 from fastapi.responses import HTMLResponse, Response
 from markupsafe import Markup
 
+from stirrup.core.arrange.bonds import bond_words
+from stirrup.core.arrange.move import title_of
+from stirrup.core.arrange.palette import STAGES, palette
+from stirrup.core.arrange.snap import Snap
+from stirrup.core.arrange.where import extent_of
 from stirrup.core.derive import Derived
 from stirrup.core.findings import Finding
+from stirrup.core.fit.accepting import ACCEPTABLE
 from stirrup.core.fittings.registry import KINDS
-from stirrup.core.plan.entry import FieldKind
-from stirrup.core.plan.model import LoadCase, Plan
-from stirrup.core.units import Units
+from stirrup.core.plan.arrangement import AXIS_OF, DATUMS
+from stirrup.core.plan.changes import SetValue
+from stirrup.core.plan.entry import FieldKind, kind_of_field
+from stirrup.core.plan.model import LIQUIDS, Item, LoadCase, Plan, Propulsion, Tank
+from stirrup.core.units import Units, write_length
 from stirrup.web.drawing import boat
-from stirrup.web.forms import fields_of, make_field, mass_fields
+from stirrup.web.drawing.look import Look
+from stirrup.web.forms import Field, fields_of, make_field, mass_fields
 from stirrup.web.pages.cases import case_context
 from stirrup.web.pages.frame import (
     CaseName,
@@ -27,121 +37,232 @@ from stirrup.web.pages.frame import (
     open_build,
     render,
 )
-from stirrup.web.present import mass
+from stirrup.web.present import change_json, mass
 
 router = APIRouter(route_class=DbRoute)
 
 
-def drawings(
-    derived: Derived, case: LoadCase, units: Units, chosen: str, section_x: float
-) -> dict[str, Markup]:
+def chosen_ids(plan: Plan, sel: str) -> tuple[str, ...]:
+    """Ids of the chosen things that are in the plan, in the order in which they were chosen."""
+    there = {t.id for group in (plan.fittings, plan.items, plan.tanks) for t in group}
+    return tuple(dict.fromkeys(s for s in sel.split(",") if s in there))
+
+
+def drawings(derived: Derived, case: LoadCase, units: Units, look: Look) -> dict[str, Markup]:
     """The three views of the workspace."""
     return {
-        "profile": Markup(boat.profile_view(derived, case, units, chosen, section_x)),
-        "plan": Markup(boat.plan_view(derived, case, units, chosen, section_x)),
-        "section": Markup(boat.section_view(derived, case, units, section_x)),
+        "profile": Markup(boat.profile_view(derived, case, units, look)),
+        "plan": Markup(boat.plan_view(derived, case, units, look)),
+        "section": Markup(boat.section_view(derived, case, units, look)),
     }
 
 
-def findings_for(derived: Derived, chosen: str, plan: Plan) -> list[Finding]:
-    """Findings of the chosen thing; of everything, fine ones left out, when nothing is."""
+def findings_for(derived: Derived, chosen: Sequence[str]) -> list[Finding]:
+    """Findings of the chosen things; of everything, fine ones left out, when nothing is."""
     if chosen:
-        own = [f for f in derived.findings if f.place == chosen]
-        hosted = {f.id for f in plan.fittings if getattr(f, "deck", None) == chosen}
+        own = [f for f in derived.findings if f.place in chosen or f.other in chosen]
+        hosted = {f.id for f in derived.plan.fittings if getattr(f, "deck", None) in chosen} - set(chosen)
         return own + [f for f in derived.findings if f.place in hosted and f.level != "fine"]
     return [f for f in derived.findings if f.level != "fine"]
 
 
-def section_at(derived: Derived, at: float | None, chosen: str) -> float:
-    """Where the section is cut: as asked, else through the chosen fitting, else amidships."""
+def section_at(derived: Derived, at: float | None, chosen: Sequence[str]) -> float:
+    """Where the section is cut: as asked, else through what is chosen, else amidships."""
     low, high = float(derived.surface.outside.low[0]), float(derived.surface.outside.high[0])
     if at is not None and low <= at <= high:
         return at
-    built = derived.fitting(chosen) if chosen else None
-    if built is not None and not built.region.is_empty:
-        x0, _, x1, _ = built.region.bounds
-        return float(x0 + (x1 - x0) * 0.35)
+    if chosen:
+        x0, x1 = extent_of(derived.plan, derived.surface, chosen[0]).x
+        return min(max(x0 + (x1 - x0) * 0.35, low), high)
     return low + (high - low) * 0.45
 
 
-def fitting_facts(derived: Derived, plan: Plan, chosen: str, units: Units) -> str:
-    """Kind, number of parts, mass and mark of a fitting, in one line; empty for other things."""
+def thing_facts(derived: Derived, chosen: str, units: Units) -> str:
+    """Kind, parts, mass and mark of a fitting, mass of anything else, in one line."""
+    plan = derived.plan
     fitting, built = plan.fitting(chosen), derived.fitting(chosen)
-    if fitting is None or built is None:
-        return ""
-    title = KINDS[fitting.kind].title.lower()  # type: ignore[attr-defined]
-    return f"{title} · {len(built.parts)} parts · {mass(built.mass_kg, units)} · {fitting.code}"
+    if fitting is not None and built is not None:
+        title = KINDS[fitting.kind].title.lower()  # type: ignore[attr-defined]
+        return f"{title} · {len(built.parts)} parts · {mass(built.mass_kg, units)} · {fitting.code}"
+    item = next((i for i in plan.items if i.id == chosen), None)
+    if item is not None:
+        return f"{item.form} · {mass(item.mass.value, units)} ± {mass(item.mass.spread_kg, units)}"
+    tank = next((t for t in plan.tanks if t.id == chosen), None)
+    if tank is not None:
+        litres = tank.size[0] * tank.size[1] * tank.size[2] * 1000
+        full = mass(litres / 1000 * LIQUIDS[tank.liquid], units)
+        return f"tank · {litres:.0f} litres · {full} full of {tank.liquid}"
+    return ""
 
 
-def _chosen_context(opened: Opened, chosen: str) -> dict[str, Any]:
-    """Form of the chosen fitting, item or case."""
+SIZE_NAMES = ("Long", "Wide", "High")
+PLACE_NAMES = ("From transom", "To port", "Floor above keel line")
+
+
+def _item_fields(item: Item, units: Units) -> list[Field]:
+    path, of = f"items/{item.id}", type(item).model_fields
+    length = FieldKind("length", "")
+    stage = FieldKind("choice", "", False, ("found", "added", "removed"))
+    fields = mass_fields(item.mass, f"{path}/mass", units)
+    if item.size is not None:
+        fields += [
+            make_field(f"{path}/size/{k}", item.size[k], length, units, SIZE_NAMES[k]) for k in range(3)
+        ]
+        fields.append(make_field(f"{path}/turn", item.turn, kind_of_field("turn", of["turn"]), units))
+    fields.append(make_field(f"{path}/form", item.form, kind_of_field("form", of["form"]), units))
+    fields.append(make_field(f"{path}/stage", item.stage, stage, units, "Stage"))
+    return [*fields, make_field(f"{path}/name", item.name, FieldKind("text", "Name"), units)]
+
+
+def _tank_fields(tank: Tank, units: Units) -> list[Field]:
+    path, length = f"tanks/{tank.id}", FieldKind("length", "")
+    liquid = FieldKind("choice", "", False, tuple(LIQUIDS))
+    return [
+        *(make_field(f"{path}/size/{k}", tank.size[k], length, units, SIZE_NAMES[k]) for k in range(3)),
+        *(make_field(f"{path}/floor_centre/{k}", tank.floor_centre[k], length, units, PLACE_NAMES[k])
+          for k in range(3)),
+        make_field(f"{path}/liquid", tank.liquid, liquid, units, "Liquid"),
+        make_field(f"{path}/name", tank.name, FieldKind("text", "Name"), units),
+    ]  # fmt: skip
+
+
+def _one(opened: Opened, chosen: str) -> dict[str, Any]:
+    """Form of one chosen fitting, item or tank."""
     plan, units = opened.plan, opened.units
     fitting = plan.fitting(chosen)
     if fitting is not None:
-        kind = KINDS[fitting.kind]  # type: ignore[attr-defined]
-        facts = fitting_facts(opened.derived, plan, chosen, units)
         decks = [(f.id, f"{f.code} {f.name}") for f in plan.fittings if f.kind == "raised_deck"]
         fields = [
             replace(f, kind="choice", options=tuple(decks)) if f.path.endswith("/deck") else f
             for f in fields_of(fitting, f"fittings/{chosen}", units)
         ]
         name = make_field(f"fittings/{chosen}/name", fitting.name, FieldKind("text", "Name"), units)
-        return {"chosen_kind": "fitting", "chosen_thing": fitting, "chosen_title": kind.title,
-                "fields": [*fields, name], "facts": facts,
+        return {"chosen_kind": "fitting", "chosen_thing": fitting, "fields": [*fields, name],
                 "path": f"fittings/{chosen}"}  # fmt: skip
     item = next((i for i in plan.items if i.id == chosen), None)
     if item is not None:
-        stage = FieldKind("choice", "", False, ("found", "added", "removed"))
-        path = f"items/{chosen}"
-        fields = [
-            make_field(f"{path}/name", item.name, FieldKind("text", "Name"), units),
-            make_field(f"{path}/stage", item.stage, stage, units, "Stage"),
-            *mass_fields(item.mass, f"{path}/mass", units),
-        ]
-        return {"chosen_kind": "item", "chosen_thing": item, "chosen_title": "Loose item",
-                "fields": fields, "path": path}  # fmt: skip
-    return {"chosen_kind": "", "chosen_thing": None}
+        sized = change_json(SetValue(path=("items", chosen, "size"), value=list(FIRST_SIZE)))
+        return {"chosen_kind": "item", "chosen_thing": item, "fields": _item_fields(item, units),
+                "path": f"items/{chosen}", "give_size": "" if item.size else sized}  # fmt: skip
+    tank = next(t for t in plan.tanks if t.id == chosen)
+    return {"chosen_kind": "tank", "chosen_thing": tank, "fields": _tank_fields(tank, units),
+            "path": f"tanks/{chosen}"}  # fmt: skip
+
+
+FIRST_SIZE = (0.4, 0.3, 0.3)  # m, of an item that had none
+
+
+def _placing(opened: Opened, chosen: str) -> dict[str, Any]:
+    """What exact entry can measure from, and what the thing is bound to."""
+    plan, units = opened.plan, opened.units
+    others = [
+        (thing.id, title_of(plan, thing.id))
+        for group in (plan.fittings, plan.items, plan.tanks, plan.existing)
+        for thing in group
+        if thing.id != chosen and getattr(thing, "stage", "") != "removed"
+    ]
+    bonds = [
+        (b, bond_words(plan, b, write_length(abs(b.distance), units)))
+        for b in plan.arrangement.bound(chosen)
+    ]
+    extent = extent_of(plan, opened.derived.surface, chosen)
+    return {
+        "datums": list(DATUMS),
+        "datum_axes": DATUMS,
+        "edges": list(AXIS_OF.items()),
+        "others": others,
+        "bonds": bonds,
+        "extent": extent,
+        "set_for": plan.arrangement.of(chosen),
+        "grouped": [title_of(plan, i) for i in plan.arrangement.together(chosen)[1:]],
+    }
+
+
+def _listing(opened: Opened) -> list[dict[str, Any]]:
+    """Everything on the plan for the list: id, mark, name, mass, what is set."""
+    plan, derived, units = opened.plan, opened.derived, opened.units
+    of = plan.arrangement.of
+    rows = [
+        {"id": f.id, "mark": f.code, "name": f.name, "kind": "fitting", "set": of(f.id),
+         "mass": mass(b.mass_kg, units) if (b := derived.fitting(f.id)) else ""}
+        for f in plan.fittings
+    ]  # fmt: skip
+    rows += [
+        {"id": t.id, "mark": "", "name": t.title, "kind": "tank", "set": of(t.id), "mass": "tank"}
+        for t in plan.tanks
+    ]
+    rows += [
+        {"id": i.id, "mark": "", "name": i.title, "kind": "item", "set": of(i.id),
+         "gone": i.stage == "removed", "mass": mass(i.mass.value, units)}
+        for i in plan.items
+    ]  # fmt: skip
+    return rows
 
 
 def layout_context(
-    opened: Opened, request: Request, case: str | None, sel: str, at: float | None
+    opened: Opened, request: Request, case: str | None, sel: str, at: float | None, room: bool
 ) -> dict[str, Any]:
     """Everything the layout page shows."""
     context = build_context(opened, request, "layout", case)
-    chosen_details = _chosen_context(opened, sel)
-    if chosen_details["chosen_thing"] is None:
-        sel = ""
-    x = section_at(opened.derived, at, sel)
+    chosen = chosen_ids(opened.plan, sel)
+    x = section_at(opened.derived, at, chosen)
     shown: LoadCase = context["case"]
+    details: dict[str, Any] = {"chosen_kind": "", "chosen_thing": None}
+    if len(chosen) == 1:
+        details = {**_one(opened, chosen[0]), **_placing(opened, chosen[0]),
+                   "facts": thing_facts(opened.derived, chosen[0], opened.units)}  # fmt: skip
     return {
         **context,
-        **chosen_details,
-        "sel": sel,
+        **details,
+        "sel": ",".join(chosen),
+        "chosen": chosen,
         "section_x": x,
-        "views": drawings(opened.derived, shown, opened.units, sel, x),
-        "shown_findings": findings_for(opened.derived, sel, opened.plan),
+        "views": drawings(opened.derived, shown, opened.units, Look(chosen, x, rooms=room)),
+        "room": room,
+        "acceptable": ACCEPTABLE,
+        "running": make_field(
+            "propulsion/running_trim",
+            opened.plan.propulsion.running_trim,
+            kind_of_field("running_trim", Propulsion.model_fields["running_trim"]),
+            opened.units,
+        ),
+        "shown_findings": findings_for(opened.derived, chosen),
+        "things": _listing(opened),
+        "palette": palette(opened.plan),
+        "stages": STAGES,
         **case_context(opened, shown),
-        "decks": [f for f in opened.plan.fittings if f.kind == "raised_deck"],
     }
 
 
 @router.get("/b/{build_id}/layout", name="layout", response_class=HTMLResponse,
             include_in_schema=False)  # fmt: skip
 def layout(
-    request: Request, build_id: int, case: CaseName, sel: str = "", at: float | None = None
+    request: Request,
+    build_id: int,
+    case: CaseName,
+    sel: Annotated[str, Query(max_length=4000)] = "",
+    at: float | None = None,
+    room: bool = False,
 ) -> Response:
     opened = open_build(build_id)
-    return render(request, "layout.html", layout_context(opened, request, case, sel, at))
+    return render(request, "layout.html", layout_context(opened, request, case, sel, at, room))
 
 
 def preview_parts(
-    derived: Derived, plan: Plan, case: str | None, units: Units, chosen: str, at: float | None
+    derived: Derived,
+    case: str | None,
+    units: Units,
+    sel: str,
+    at: float | None,
+    snaps: tuple[Snap, ...] = (),
+    room: bool = False,
 ) -> dict[str, Any]:
     """Drawings, findings and the chosen thing's sums for an uncommitted plan."""
     shown = chosen_case(derived, case)
+    chosen = chosen_ids(derived.plan, sel)
     x = section_at(derived, at, chosen)
     return {
-        "views": drawings(derived, shown, units, chosen, x),
-        "findings": findings_for(derived, chosen, plan),
-        "facts": fitting_facts(derived, plan, chosen, units),
+        "views": drawings(derived, shown, units, Look(chosen, x, snaps, room)),
+        "findings": findings_for(derived, chosen),
+        "facts": thing_facts(derived, chosen[0], units) if len(chosen) == 1 else "",
     }

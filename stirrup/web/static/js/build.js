@@ -3,6 +3,11 @@ import "./plain.js";
 import { listenToFields } from "./fields.js";
 import { listenToHandles, walkSection } from "./drag.js";
 import { listenToButtons } from "./place.js";
+import { listenToBodies } from "./body.js";
+import { listenToChoosing } from "./choose.js";
+import { listenToArranging } from "./arrange.js";
+import { listenToPalette } from "./palette.js";
+import { listenToSnap } from "./snap.js";
 import { address, isBehind, post, Refused, resume } from "./server.js";
 import { refresh } from "./refresh.js";
 import { listenToLooks } from "./zoom.js";
@@ -51,10 +56,6 @@ document.addEventListener("keydown", (event) => {
     event.preventDefault();
     document.querySelector("#sheet form.field input[name=text]:not([type=checkbox])")?.select();
   }
-  if (event.key === "Escape" && frame().page === "layout" && !document.querySelector("dialog[open]")) {
-    const url = new URL(location.href);
-    if (url.searchParams.has("sel")) { url.searchParams.delete("sel"); refresh(url.href); }
-  }
 });
 
 // Slow hints come behind the page, each into its own place.
@@ -70,6 +71,11 @@ fetchBehind();
 listenToFields();
 listenToHandles();
 listenToButtons();
+listenToPalette();
+listenToChoosing();
+listenToBodies();
+listenToArranging();
+listenToSnap();
 listenToLooks();
 listenToOthers();
 resume().then((count) => { if (count || isBehind()) refresh(); });

@@ -3,7 +3,7 @@ import "./build.js";
 import { commit, Refused, address, post, shown } from "./server.js";
 import { refresh } from "./refresh.js";
 import { askStale } from "./stale.js";
-import { showPreview } from "./drag.js";
+import { showPreview } from "./preview.js";
 
 const frame = () => document.getElementById("topline").dataset;
 let stream = null;

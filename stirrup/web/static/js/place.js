@@ -5,7 +5,7 @@ import { askStale } from "./stale.js";
 
 const frame = () => document.getElementById("topline").dataset;
 
-async function run(body, next) {
+export async function run(body, next) {
   try {
     await commit(body);
     await refresh(next);
@@ -16,7 +16,7 @@ async function run(body, next) {
   }
 }
 
-async function place(kind, at = {}) {
+export async function place(kind, at = {}) {
   const views = document.getElementById("views");
   let first;
   try {
@@ -29,7 +29,7 @@ async function place(kind, at = {}) {
     return;
   }
   const url = new URL(location.href);
-  if (first.sel) url.searchParams.set("sel", first.sel);
+  if (first.sel && frame().page === "layout") url.searchParams.set("sel", first.sel);
   if (first.case) url.searchParams.set("case", first.case);
   await run({ change: first.change }, url.href);
 }
@@ -38,7 +38,7 @@ async function remove(path) {
   const url = new URL(location.href);
   const parts = path.split("/");
   if (parts[0] === "cases" && parts.length === 2) url.searchParams.delete("case");
-  else if (parts.length === 2) url.searchParams.delete("sel");
+  else if (parts.length < 3) url.searchParams.delete("sel");
   const { change } = await post(address("suggest-removal"), { path });
   await run({ change }, url.href);
 }
@@ -72,12 +72,6 @@ export function listenToButtons() {
       const { scale, ox, oy } = marked.dataset;
       place("place", { x: ((event.clientX - box.left) * pixels - ox) / scale, y: (oy - (event.clientY - box.top) * pixels) / scale });
       return;
-    }
-    const thing = event.target.closest("svg [data-select]");
-    if (thing && !event.target.closest(".handle")) {
-      const url = new URL(location.href);
-      url.searchParams.set("sel", thing.dataset.select);
-      refresh(url.href);
     }
   });
 }

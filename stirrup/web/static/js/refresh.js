@@ -1,6 +1,6 @@
 // Bring the page up to date in place: the same page from the server, part by part.
 // What somebody is typing into is never replaced under his hands.
-const PARTS = ["topline", "drawing", "sheet", "strip"];
+const PARTS = ["topline", "drawing", "sheet", "strip", "palette-list"];
 
 function nameOf(details) {
   return details.id || details.closest("li")?.querySelector("strong")?.textContent || "";
@@ -79,7 +79,8 @@ export async function refresh(url = location.href) {
   for (const id of PARTS) {
     const from = document.getElementById(id);
     const to = next.getElementById(id);
-    if (from && to) replacePart(from, to);
+    // a list that is being chosen from stays as it is
+    if (from && to && !from.closest("dialog[open]")) replacePart(from, to);
   }
   const batten = next.querySelector(".batten");
   if (batten && !document.activeElement?.closest(".batten")) document.querySelector(".batten").replaceWith(document.adoptNode(batten));

@@ -35,6 +35,7 @@ export function shown() {
     case: frame().case,
     sel: views?.dataset.sel ?? "",
     at: views?.dataset.at ? Number(views.dataset.at) : null,
+    room: views?.dataset.room === "1",
     line: views?.dataset.line ?? "",
     side: views?.dataset.side ?? "lines",
   };

@@ -106,8 +106,10 @@ function onWheel(event) {
 function onDown(event) {
   const svg = event.target.closest?.("#views svg.view");
   if (!svg || event.target.closest(".handle, .crew-grip")) return;
+  const thing = event.target.closest("[data-select]");
+  const moves = thing && !thing.dataset.locked && (thing.classList.contains("chosen") || (event.pointerType === "mouse" && thing.matches(".thing, .lid")));
   fingers.set(event.pointerId, { x: event.clientX, y: event.clientY });
-  if (fingers.size === 1 && lookOf(svg).zoom > 1 && event.button === 0) held = { svg, x: event.clientX, y: event.clientY, moved: false };
+  if (fingers.size === 1 && lookOf(svg).zoom > 1 && event.button === 0 && !moves && !document.body.classList.contains("placing")) held = { svg, x: event.clientX, y: event.clientY, moved: false };
 }
 
 function onMove(event) {
@@ -143,7 +145,7 @@ function onKey(event) {
   else if (event.key === "-") zoomMiddle(1 / 1.5);
   else if (event.key === "0") fit();
   else if (/^[1-3]$/.test(event.key) && names[Number(event.key) - 1]) alone(names[Number(event.key) - 1]);
-  else if (ARROWS[event.key] && !event.target.closest?.(".handle") && chosenView() && lookOf(chosenView()).zoom > 1) pan(chosenView(), ...ARROWS[event.key]);
+  else if (ARROWS[event.key] && !document.getElementById("views")?.dataset.sel && !event.target.closest?.(".handle") && chosenView() && lookOf(chosenView()).zoom > 1) pan(chosenView(), ...ARROWS[event.key]);
   else return;
   event.preventDefault();
 }

@@ -1,0 +1,1 @@
+"""Where things stand: their edges, moving, snapping, following, lining up."""

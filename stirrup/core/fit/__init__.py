@@ -1,0 +1,1 @@
+"""Whether it fits: bodies, room to use things, collisions, walkways, gear through openings."""

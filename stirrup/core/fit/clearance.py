@@ -1,0 +1,293 @@
+"""What gets in the way of what: solids among themselves, rooms, the hull, the way out.
+
+A collision is a finding with the amount and the shortest way clear. Decks are skin and the
+members under it; what stands in a hatch's opening is not under the deck.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+
+import numpy as np
+from shapely.geometry import Point as FlatPoint
+from shapely.geometry import Polygon, box
+from shapely.ops import unary_union
+
+from stirrup.core.afloat.ground import Footing
+from stirrup.core.arrange.move import title_of
+from stirrup.core.findings import Finding, Quantity
+from stirrup.core.fit.rooms import Room, hatch_room, item_prism, item_rooms, tank_rooms
+from stirrup.core.fit.shapes import Prism, Shape, exits, least, near
+from stirrup.core.fittings.contract import Built, Obstacle
+from stirrup.core.fittings.edges import inside_region
+from stirrup.core.fittings.hatch import Hatch
+from stirrup.core.fittings.raised_deck import RaisedDeck
+from stirrup.core.hull.mesh import HullSurface
+from stirrup.core.memo import Memo
+from stirrup.core.parts.catalogue import sheet, stick
+from stirrup.core.plan.model import Item, Plan, Tank
+
+PAIRS = Memo(4000)
+HULL_PLAY_M = 0.004  # a box may stand this far into the rounding of the hull
+LID_M = 0.003
+PEDESTAL_M = 0.10  # half the width of a pedestal's foot
+LIFT_M = 0.30  # how far a thing must rise to be out of the boat or over the deck
+# on the way out through a hatch a thing may be turned on its side only by its owner: not tried
+NOT_INSIDE = ("outboard", "bow motor")
+
+
+@dataclass(frozen=True)
+class Solid:
+    """Something that takes up room: whose, what kind, its shape."""
+
+    id: str
+    kind: str  # "item", "tank", "deck", "lid", "structure"
+    name: str
+    shape: Shape
+
+
+def plain(name: str) -> str:
+    """A typed name as part of a finding's template."""
+    return name.replace("{", "(").replace("}", ")")
+
+
+def _deck_solid(deck: RaisedDeck, built: Built, cutouts: Iterable[Polygon]) -> Solid | None:
+    if built.region.is_empty:
+        return None
+    holes = list(cutouts)
+    region = built.region.difference(unary_union(holes)) if holes else built.region
+    under = deck.height - sheet(deck.skin).thickness - stick(deck.members).a
+    return Solid(deck.id, "deck", plain(deck.name), Prism(region, under, deck.height))
+
+
+def _cutout(hatch: Hatch) -> Polygon:
+    along, across = hatch.clear_length / 2 + hatch.landing, hatch.clear_width / 2 + hatch.landing
+    return Polygon(
+        [(hatch.x + a * along, hatch.y + b * across) for a, b in ((-1, -1), (1, -1), (1, 1), (-1, 1))]
+    )
+
+
+def solids(plan: Plan, built: Iterable[Built], obstacles: Iterable[Obstacle]) -> list[Solid]:
+    """Everything that takes up room, in the order of the plan."""
+    made = {b.fitting: b for b in built}
+    out: list[Solid] = []
+    for fitting in plan.fittings:
+        b = made.get(fitting.id)
+        if b is None or b.region.is_empty:
+            continue
+        if isinstance(fitting, RaisedDeck):
+            cutouts = [_cutout(f) for f in plan.fittings if isinstance(f, Hatch) and f.deck == fitting.id]
+            deck = _deck_solid(fitting, b, cutouts)
+            out += [deck] if deck else []
+        else:
+            out.append(
+                Solid(fitting.id, "lid", plain(fitting.name), Prism(b.region, b.top_m - 0.003, b.top_m))
+            )
+    for item in plan.items:
+        prism = item_prism(item) if item.stage != "removed" else None
+        if prism is not None:
+            out.append(Solid(item.id, "item", plain(item.title), prism))
+    for tank in plan.tanks:
+        out.append(Solid(tank.id, "tank", plain(tank.title), _tank_prism(tank)))
+    for thing in obstacles:
+        if thing.high < 5:
+            shape = Prism(thing.footprint, thing.low, thing.high)
+            out.append(Solid(thing.id, "structure", plain(thing.name), shape))
+    return out
+
+
+def _tank_prism(tank: Tank) -> Prism:
+    (along, across, up), (x, y, z) = tank.size, tank.floor_centre
+    a, b = along / 2, across / 2
+    return Prism(box(x - a, y - b, x + a, y + b), z, z + up)
+
+
+def rooms(plan: Plan, built: Iterable[Built], surface: HullSurface) -> list[Room]:
+    """The rooms that things need for their use."""
+    made = {b.fitting: b for b in built}
+    out: list[Room] = []
+    for fitting in plan.fittings:
+        b = made.get(fitting.id)
+        if isinstance(fitting, Hatch) and b is not None:
+            room = hatch_room(fitting, b)
+            out += [room] if room else []
+    for item in plan.items:
+        if item.stage != "removed":
+            out += item_rooms(item, plan, surface)
+    for tank in plan.tanks:
+        out += tank_rooms(tank)
+    return out
+
+
+def _meeting(a: list[Shape], b: list[Shape]) -> list[tuple[int, int]]:
+    """Pairs whose boxes share more than a touch, found all at once."""
+    if not a or not b:
+        return []
+    p, q = np.array([s.bounds for s in a]), np.array([s.bounds for s in b])
+    low = np.maximum(p[:, None, :3], q[None, :, :3])
+    high = np.minimum(p[:, None, 3:], q[None, :, 3:])
+    hits = np.argwhere((high - low > 0.001).all(axis=2))
+    return [(int(i), int(j)) for i, j in hits]
+
+
+def _exits(a: Shape, b: Shape) -> dict[str, float] | None:
+    key = (_content(a), _content(b))
+    return PAIRS.get(key, lambda: exits(a, b))
+
+
+def _content(shape: Shape) -> tuple[object, ...]:
+    if isinstance(shape, Prism):
+        return (shape.footprint.wkb, shape.low, shape.high)
+    return (shape.corners,)
+
+
+_FIXED = ("structure", "deck", "lid")
+
+
+def _clash(a: Solid, b: Solid) -> Finding | None:
+    """Two solids in one place; decks and structure are dealt with by their own checks."""
+    if a.kind in _FIXED and b.kind in _FIXED:
+        return None
+    if a.kind in _FIXED:
+        a, b = b, a
+    if {a.kind, b.kind} == {"item", "tank"} and _is_shell(a, b):
+        return None
+    found = _exits(a.shape, b.shape)
+    if found is None:
+        return None
+    way, amount = least(found)
+    into = "the members under " if b.kind == "deck" and _only_members(a.shape, b.shape) else ""
+    return Finding(
+        "CLASH", "mend", a.id, "Two things in one place",
+        f"{a.name} stands {{amount}} into {into}{b.name}.", {"amount": Quantity(amount, "m")},
+        f"Move it {{amount}} {way}, or move the other one.", other=b.id,
+    )  # fmt: skip
+
+
+def _only_members(a: Shape, deck: Shape) -> bool:
+    return a.bounds[5] < deck.bounds[5] - 0.003 and a.bounds[5] > deck.bounds[2]
+
+
+def _is_shell(a: Solid, b: Solid) -> bool:
+    """A tank and the item that is its empty shell lie in the same place by nature."""
+    x = np.array(a.shape.bounds) - np.array(b.shape.bounds)
+    return bool(np.abs(x).max() < 0.03)
+
+
+def _covers(other: Solid, owner: Prism | None) -> bool:
+    """Whether a deck lies over a thing: it is lifted out for its use, its lid need not swing there."""
+    if owner is None or not isinstance(other.shape, Prism) or other.shape.high < owner.high:
+        return False
+    return other.kind == "lid" or other.shape.footprint.convex_hull.covers(owner.footprint.centroid)
+
+
+def _blocked(plan: Plan, room: Room, other: Solid) -> Finding | None:
+    """A room with something in it, unless the two belong together."""
+    if other.id == room.owner or (other.kind in ("deck", "lid") and not room.decks):
+        return None
+    fitting = plan.fitting(room.owner)
+    if fitting is not None and (other.kind == "lid" or other.id == getattr(fitting, "deck", None)):
+        return None
+    owner = next((i for i in plan.items if i.id == room.owner), None)
+    if owner is not None and owner.group == "motor" and _in_group(plan, other.id, "motor"):
+        return None
+    if other.kind in ("deck", "lid") and owner is not None and _covers(other, item_prism(owner)):
+        return None
+    found = _exits(other.shape, room.shape)
+    if found is None:
+        return None
+    fixed = other.kind in _FIXED
+    # what is fixed stays: the owner goes the other way then
+    way, amount = least(_exits(room.shape, other.shape) or found) if fixed else least(found)
+    if amount <= HULL_PLAY_M:
+        return None
+    name = plain(title_of(plan, room.owner))
+    remedy = f"Move {name if fixed else other.name} {{amount}} {way}"
+    return Finding(
+        "ROOM", "look" if other.kind == "structure" else "mend", room.owner, "No room to use it",
+        f"{name} {room.what}: {other.name} stands {{amount}} in the way.",
+        {"amount": Quantity(amount, "m")},
+        f"{remedy}." if fixed else f"{remedy}, or {name} the other way.", other=other.id,
+    )  # fmt: skip
+
+
+def _in_group(plan: Plan, id_: str, group: str) -> bool:
+    return any(i.id == id_ and i.group == group for i in plan.items)
+
+
+def _leaves_hull(item: Item, prism: Prism, footing: Footing, surface: HullSurface) -> Finding | None:
+    """Corners outside of the inside of the hull: by the bottom under them, by the sides at the top."""
+    x0, _, _, x1, _, _ = prism.bounds
+    low, high = float(surface.inside.low[0]), float(surface.inside.high[0])
+    if item.form in NOT_INSIDE or x1 < low or x0 > high or item.group == "motor":
+        return None
+    ring = prism.footprint.exterior.coords[:-1]
+    sheer = min(float(p[2]) for line in surface.lines for p in line[-1])
+    level = min(prism.high, sheer) - 1e-6
+    room = inside_region(surface, round(max(level, prism.low), 4))
+    beyond = 0.0
+    if level >= prism.low and not room.is_empty:
+        beyond = max(room.distance(FlatPoint(p)) for p in ring)
+    if beyond > HULL_PLAY_M:
+        return Finding("HULL", "mend", item.id, "Outside of the boat",
+                       f"{plain(item.title)} reaches {{amount}} through the side.",
+                       {"amount": Quantity(beyond, "m")}, "Move it inward by that much.")  # fmt: skip
+    if item.form == "seat":
+        # only its pedestal stands on the bottom
+        x, y, _ = item.mass.centre
+        ring = [(x + a * PEDESTAL_M, y + b * PEDESTAL_M) for a in (-1, 1) for b in (-1, 1)]
+    ground = [g for p in ring if (g := footing.bottom_m(p[0], p[1])) is not None]
+    sunk = max(ground) - prism.low if ground else 0.0
+    if sunk > HULL_PLAY_M:
+        return Finding("HULL", "mend", item.id, "Through the bottom",
+                       f"The lowest corner of {plain(item.title)} is {{amount}} inside the bottom.",
+                       {"amount": Quantity(sunk, "m")}, "Raise it by that much.")  # fmt: skip
+    return None
+
+
+def _way_out(plan: Plan, item: Item, prism: Prism, decks: list[Solid]) -> Finding | None:
+    """Whether a thing under a deck can be lifted out again through what is open above it."""
+    out = Prism(prism.footprint.buffer(-0.001), prism.high, prism.high + LIFT_M)
+    if item.form not in ("battery", "locker", "cooler", "tank"):
+        return None
+    for deck in decks:
+        if deck.shape.bounds[2] < prism.high - 0.02 or not near(out.bounds, deck.shape.bounds):
+            continue
+        assert isinstance(deck.shape, Prism)
+        if out.footprint.intersection(deck.shape.footprint).area < 1e-6:
+            continue
+        size = item.size or (0.0, 0.0, 0.0)
+        return Finding(
+            "WAY-OUT", "mend" if item.form == "battery" else "look", item.id, "Cannot be lifted out",
+            f"{deck.name} lies over {plain(item.title)}; straight up it needs an opening of "
+            "{along} by {across}.",
+            {"along": Quantity(size[0], "m"), "across": Quantity(size[1], "m")},
+            "Place a hatch over it, or move it under one.", other=deck.id,
+        )  # fmt: skip
+    return None
+
+
+def clearance_findings(
+    plan: Plan,
+    surface: HullSurface,
+    built: tuple[Built, ...],
+    obstacles: tuple[Obstacle, ...],
+    footing: Footing,
+) -> list[Finding]:
+    """Every collision of the plan, once; see the kinds above."""
+    there = solids(plan, built, obstacles)
+    shapes = [s.shape for s in there]
+    out = [f for i, j in _meeting(shapes, shapes) if i < j and (f := _clash(there[i], there[j]))]
+    wanted = rooms(plan, built, surface)
+    meeting = _meeting([r.shape for r in wanted], shapes)
+    out += [f for i, j in meeting if (f := _blocked(plan, wanted[i], there[j]))]
+    decks = [s for s in there if s.kind == "deck"]
+    for item in plan.items:
+        prism = item_prism(item) if item.stage != "removed" else None
+        if prism is None:
+            continue
+        key = ("hull", surface.key, item.form, item.group, item.title, _content(prism))
+        left = PAIRS.get(key, lambda i=item, p=prism: _leaves_hull(i, p, footing, surface))  # type: ignore[misc]
+        out += [f for f in (left, _way_out(plan, item, prism, decks)) if f is not None]
+    return out

@@ -1,0 +1,405 @@
+"""People in the boat: seats, feet, wheel, reach, eye line, steps, openings, heads, walkway.
+
+Limits: handbook of the trade, chapter 3; what it leaves open is marked as a working value.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
+
+from shapely.geometry import Point as FlatPoint
+from shapely.geometry import Polygon
+
+from stirrup.core.afloat.ground import Footing
+from stirrup.core.afloat.report import FloatReport
+from stirrup.core.arrange.where import footprint
+from stirrup.core.findings import Finding, Input, Level, Quantity, Working
+from stirrup.core.fit.body import (
+    KNEE_BACK,
+    REACH,
+    STANDING_ELBOW,
+    Pose,
+    pose,
+    top_m,
+)
+from stirrup.core.fit.clearance import plain
+from stirrup.core.fit.sight import sight_line
+from stirrup.core.fittings.hatch import Hatch
+from stirrup.core.fittings.raised_deck import RaisedDeck
+from stirrup.core.hull.mesh import HullSurface
+from stirrup.core.plan.model import Item, LoadCase, Person, Plan
+
+SOURCE = "handbook of the trade, chapter 3"
+SEAT_LOW, SEAT_HIGH = 0.90, 1.05  # of the height of the back of the knee
+FOOT_CLEAR_M = 0.10
+THIGH_CLEAR_M = 0.19  # under the wheel, over the cushion
+CONSOLE_PLAY_M = 0.10  # about elbow height, for somebody standing
+STEP_M = 0.30
+ARM_M, ADULT_M, HAND_M = (0.38, 0.38), (0.45, 0.60), (0.10, 0.15)
+BLIND_LENGTHS = 3.0  # working value: farther than this is worth a look
+AHEAD_M = 1.2  # a console farther ahead than this is somebody else's
+RIM_LOW, HUB = 0.70, 0.81  # of a console's height: foot of the wheel's rim, hub
+TOE = 0.09  # of stature, ahead of the heel
+BESIDE_M = 0.45  # a console this far beside somebody is not his
+
+
+@dataclass(frozen=True)
+class Aboard:
+    """Somebody with the case he is in, what his feet find, and his joints."""
+
+    person: Person
+    case: str
+    floor_m: float | None
+    pose: Pose
+
+
+def _number(value: float, unit: str = "m") -> Quantity:
+    return Quantity(value, unit)
+
+
+def _working(formula: str, inputs: Sequence[tuple[str, Quantity]], result: Quantity) -> Working:
+    return Working(formula, tuple(Input(n, q) for n, q in inputs), result, SOURCE)
+
+
+def _there(plan: Plan, *forms: str) -> list[Item]:
+    return [i for i in plan.items if i.form in forms and i.size is not None and i.stage != "removed"]
+
+
+def seat_of(plan: Plan, person: Person) -> Item | None:
+    """The seat under somebody."""
+    spot = FlatPoint(person.at[0], person.at[1])
+    return next((i for i in _there(plan, "seat", "bench") if Polygon(footprint(i)).covers(spot)), None)
+
+
+def console_of(plan: Plan, person: Person) -> Item | None:
+    """The console that somebody steers at: the nearest one ahead of him."""
+    x, y, _ = person.at
+    ahead = [
+        i
+        for i in _there(plan, "console")
+        if 0 < i.mass.centre[0] - x < AHEAD_M and abs(i.mass.centre[1] - y) < BESIDE_M
+    ]
+    return min(ahead, key=lambda i: i.mass.centre[0], default=None)
+
+
+def aboard(footing: Footing, cases: Iterable[LoadCase]) -> list[Aboard]:
+    """Everybody of these cases, each posture at a place once."""
+    seen: set[tuple[object, ...]] = set()
+    out = []
+    for case in cases:
+        for person in case.crew:
+            key = (person.posture, person.stature, *(round(v, 3) for v in person.at))
+            if key in seen:
+                continue
+            seen.add(key)
+            floor = None
+            if person.posture == "seated":
+                x, y, z = person.at
+                ground = footing.at(x + 0.25 * person.stature, y)
+                floor = ground.height_m if ground and ground.height_m < z - 0.05 else None
+            out.append(Aboard(person, case.name, floor, pose(person, floor)))
+    return out
+
+
+def _who(one: Aboard) -> str:
+    return plain(one.person.name or one.case)
+
+
+def _seat(one: Aboard, seat: Item | None) -> Finding | None:
+    if one.floor_m is None or one.person.posture != "seated":
+        return None
+    rise, knee = one.person.at[2] - one.floor_m, KNEE_BACK * one.person.stature
+    share = rise / knee
+    values = {
+        "rise": _number(rise),
+        "low": _number(SEAT_LOW * knee),
+        "high": _number(SEAT_HIGH * knee),
+        "short": _number(rise / (SEAT_HIGH * KNEE_BACK)),
+        "tall": _number(rise / (SEAT_LOW * KNEE_BACK)),
+    }
+    working = _working(
+        "seat over foot rest against 0.9 to 1.05 of the height of the back of the knee",
+        [
+            ("stature", _number(one.person.stature)),
+            ("back of the knee, 0.245 of it", _number(knee)),
+            ("seat top", _number(one.person.at[2])),
+            ("foot rest", _number(one.floor_m)),
+        ],
+        _number(rise),
+    )
+    text = f"{_who(one)}: the seat is {{rise}} over the feet; {{low}} to {{high}} is comfortable. "
+    text += "It suits statures of {short} to {tall}."
+    place = seat.id if seat else "crew"
+    if SEAT_LOW <= share <= SEAT_HIGH:
+        return Finding("SEAT-HEIGHT", "fine", place, "Seat height suits", text, values, working=working)
+    if share < SEAT_LOW:
+        remedy = "Raise it, or leave room to stretch the legs: the feet go further forward."
+        return Finding("SEAT-HEIGHT", "look", place, "Low seat", text, values, remedy, working)
+    return Finding(
+        "SEAT-HEIGHT",
+        "look",
+        place,
+        "The feet hang",
+        text,
+        values,
+        "Lower it, or give a foot rest.",
+        working,
+    )
+
+
+def _feet(one: Aboard, plan: Plan, seat: Item | None) -> Finding | None:
+    """From the toes to the first thing ahead of them."""
+    if one.floor_m is None or one.person.posture != "seated":
+        return None
+    toe, y = one.pose.foot[0] + TOE * one.person.stature, one.person.at[1]
+    low, high = one.floor_m, one.floor_m + 0.2
+    best: tuple[float, str, str] | None = None
+    for item in plan.items:
+        if item.size is None or item.stage == "removed" or (seat and item.id == seat.id):
+            continue
+        ring, z, up = footprint(item), item.mass.centre[2], item.size[2] / 2
+        x0 = min(p[0] for p in ring)
+        across = min(p[1] for p in ring) < y + 0.12 and max(p[1] for p in ring) > y - 0.12
+        ahead = x0 > one.person.at[0]
+        if across and ahead and z - up < high and z + up > low and (best is None or x0 < best[0]):
+            best = (x0, plain(item.title), item.id)
+    for deck in plan.fittings:
+        faced = isinstance(deck, RaisedDeck) and deck.face and deck.aft > one.person.at[0]
+        if faced and deck.height > low + 0.05 and (best is None or deck.aft < best[0]):  # type: ignore[union-attr]
+            best = (deck.aft, f"the face of {plain(deck.name)}", deck.id)  # type: ignore[union-attr]
+    if best is None:
+        return None
+    gap = best[0] - toe
+    values = {"gap": _number(abs(gap)), "need": _number(FOOT_CLEAR_M)}
+    place = seat.id if seat else "crew"
+    if gap >= FOOT_CLEAR_M - 1e-9:
+        text = f"{_who(one)}: {{gap}} from the toes to {best[1]}; {{need}} is needed."
+        return Finding("FEET", "fine", place, "Room for the feet", text, values, other=best[2])
+    text = (
+        f"{_who(one)}: the toes are {{gap}} {'from' if gap >= 0 else 'into'} {best[1]}; "
+        "{need} should be clear."
+    )
+    values["move"] = _number(FOOT_CLEAR_M - gap)
+    return Finding(
+        "FEET",
+        "mend" if gap < 0 else "look",
+        place,
+        "No room for the feet",
+        text,
+        values,
+        "Move the seat {move} aft, or raise it.",
+        other=best[2],
+    )
+
+
+def _at_wheel(one: Aboard, console: Item, seat: Item | None) -> list[Finding]:
+    assert console.size is not None
+    low = console.mass.centre[2] - console.size[2] / 2
+    aft = console.mass.centre[0] - console.size[0] / 2
+    rim, out = low + RIM_LOW * console.size[2], []
+    s = one.person.stature
+    if one.person.posture == "seated":
+        room = rim - one.person.at[2]
+        values = {"room": _number(room), "need": _number(THIGH_CLEAR_M)}
+        fits = room >= THIGH_CLEAR_M
+        out.append(
+            Finding(
+                "WHEEL",
+                "fine" if fits else "mend",
+                console.id,
+                "Thighs go under the wheel" if fits else "Thighs under the wheel",
+                f"{_who(one)}: {{room}} from cushion to rim; {{need}} is needed.",
+                values,
+                "" if fits else "Lower the seat, or mount the wheel higher.",
+                other=seat.id if seat else "",
+            )
+        )
+        back = one.person.at[0] - 0.11 * s
+    else:
+        back = one.person.at[0] - 0.08 * s
+        elbow, top = one.person.at[2] + STANDING_ELBOW * s, low + console.size[2]
+        off = top - elbow
+        fits = abs(off) <= CONSOLE_PLAY_M
+        word = "high" if off > 0 else "low"
+        out.append(
+            Finding(
+                "CONSOLE",
+                "fine" if fits else "look",
+                console.id,
+                "Console is at elbow height" if fits else f"Console is {word} to stand at",
+                f"{_who(one)}: its top is {{off}} {'over' if off > 0 else 'under'} the elbow; "
+                "{play} either way is good.",
+                {"off": _number(abs(off)), "play": _number(CONSOLE_PLAY_M)},
+            )
+        )
+    reach, away = REACH * s, aft - back
+    values = {"away": _number(away), "reach": _number(reach), "more": _number(max(0.0, away - reach))}
+    fits = away <= reach
+    out.append(
+        Finding(
+            "REACH",
+            "fine" if fits else "mend",
+            console.id,
+            "Wheel is in reach" if fits else "Wheel is out of reach",
+            f"{_who(one)}: the wheel is {{away}} ahead of the back; the grip reaches {{reach}}.",
+            values,
+            "" if fits else "Bring seat and console {more} closer.",
+            other=seat.id if seat else "",
+            working=_working("reach = 0.42 of stature", [("stature", _number(s))], _number(reach)),
+        )
+    )
+    return out
+
+
+def _eyes(one: Aboard, plan: Plan, surface: HullSurface, report: FloatReport, console: Item) -> Finding:
+    line = sight_line(one.pose.eye, one.person.at[1], plan, surface, report)
+    trim = report.trim_deg + plan.propulsion.running_trim
+    values = {
+        "trim": Quantity(trim, "deg"),
+        "blind": _number(line.blind_m or 0.0),
+        "lengths": Quantity(round(line.lengths or 0.0, 1), "count"),
+    }
+    working = _working(
+        "ray from the eye over the highest point ahead, down to the water; running trim is typed in",
+        [
+            ("eye over the keel line", _number(line.eye[1])),
+            ("hidden by a point at", _number(line.over[1])),
+            ("from the transom", _number(line.over[0])),
+            ("bow up, with the running trim", values["trim"]),
+        ],
+        values["blind"],
+    )
+    if line.blind_m is None:
+        return Finding(
+            "EYE-LINE",
+            "mend",
+            console.id,
+            "Bow hides the water",
+            f"{_who(one)}: with the bow {{trim}} up no water is seen ahead.",
+            values,
+            "Raise the seat, or bring weight forward so that she runs flatter.",
+            working,
+        )
+    level: Level = "fine" if (line.lengths or 0) <= BLIND_LENGTHS else "look"
+    title = "Sees the water ahead" if level == "fine" else "Bow hides much of the water"
+    text = f"{_who(one)}: with the bow {{trim}} up the water is hidden for {{blind}} ahead of the stem, "
+    return Finding(
+        "EYE-LINE",
+        level,
+        console.id,
+        title,
+        text + "{lengths} boat lengths.",
+        values,
+        "" if level == "fine" else "Raise the seat, or bring weight forward.",
+        working,
+    )
+
+
+def _head(one: Aboard, plan: Plan, footing: Footing) -> Finding | None:
+    """A deck over somebody's head."""
+    head, spot = top_m(one.person), FlatPoint(one.person.at[0], one.person.at[1])
+    for built in footing.built:
+        deck = plan.fitting(built.fitting)
+        if not isinstance(deck, RaisedDeck) or deck.height <= one.person.at[2] + 0.05:
+            continue
+        if built.region.covers(spot) and deck.height < head:
+            return Finding(
+                "HEAD",
+                "mend",
+                deck.id,
+                "Head meets a deck",
+                f"{_who(one)}: the head is {{amount}} above the underside of {plain(deck.name)}.",
+                {"amount": _number(head - deck.height)},
+                "Raise it, or sit elsewhere.",
+            )
+    return None
+
+
+def _steps(plan: Plan, footing: Footing) -> list[Finding]:
+    """The step up onto each deck from what is beyond its ends."""
+    out = []
+    for deck in plan.fittings:
+        if not isinstance(deck, RaisedDeck):
+            continue
+        built = next((b for b in footing.built if b.fitting == deck.id), None)
+        if built is None or built.region.is_empty:
+            continue
+        beside = [footing.at(x, 0.0) for x in (deck.aft - 0.15, built.region.bounds[2] + 0.15)]
+        rises = [deck.height - g.height_m for g in beside if g is not None and g.height_m < deck.height]
+        if not rises:
+            continue
+        rise = min(rises)
+        fits = rise <= STEP_M
+        out.append(
+            Finding(
+                "STEP",
+                "fine" if fits else "look",
+                deck.id,
+                "One step up" if fits else "High step",
+                "It is {rise} up from what is beside it; {most} is the most for one step.",
+                {"rise": _number(rise), "most": _number(STEP_M)},
+                "" if fits else "Place a step or a lower deck before it.",
+            )
+        )
+    return out
+
+
+def _openings(plan: Plan) -> list[Finding]:
+    """What passes each hatch: a hand, an arm with its shoulder, an adult."""
+    out = []
+    for hatch in plan.fittings:
+        if not isinstance(hatch, Hatch):
+            continue
+        sides = sorted((hatch.clear_length, hatch.clear_width))
+        passes = [
+            w
+            for w, need in (("an adult", ADULT_M), ("an arm and shoulder", ARM_M), ("a hand", HAND_M))
+            if sides[0] >= min(need) - 1e-9 and sides[1] >= max(need) - 1e-9
+        ]
+        values = {"a": _number(hatch.clear_length), "b": _number(hatch.clear_width)}
+        if passes:
+            out.append(
+                Finding(
+                    "OPENING",
+                    "fine",
+                    hatch.id,
+                    f"Passes {passes[0]}",
+                    f"{{a}} by {{b}} clear lets {passes[0]} through.",
+                    values,
+                )
+            )
+        else:
+            values |= {"c": _number(HAND_M[0]), "d": _number(HAND_M[1])}
+            out.append(
+                Finding(
+                    "OPENING",
+                    "look",
+                    hatch.id,
+                    "Not even a hand goes in",
+                    "{a} by {b} clear; a hand needs {c} by {d}.",
+                    values,
+                    "Make it larger.",
+                )
+            )
+    return out
+
+
+def people_findings(
+    plan: Plan,
+    surface: HullSurface,
+    footing: Footing,
+    cases: Sequence[LoadCase],
+    reports: dict[str, FloatReport],
+) -> list[Finding]:
+    """Every check of people in these cases, and of steps and openings."""
+    out = [*_steps(plan, footing), *_openings(plan)]
+    for one in aboard(footing, cases):
+        seat, console = seat_of(plan, one.person), console_of(plan, one.person)
+        found = [_seat(one, seat), _feet(one, plan, seat), _head(one, plan, footing)]
+        out += [f for f in found if f is not None]
+        if console is not None:
+            out += _at_wheel(one, console, seat)
+            if one.case in reports:
+                out.append(_eyes(one, plan, surface, reports[one.case], console))
+    return out

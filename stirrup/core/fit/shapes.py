@@ -1,0 +1,139 @@
+"""Two kinds of shape that can get in one another's way: upright prisms and swept sectors."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import cached_property
+
+import numpy as np
+from numpy.typing import NDArray
+from scipy.spatial import ConvexHull
+from shapely.geometry import Polygon
+
+from stirrup.core.document import Point
+
+Array = NDArray[np.float64]
+Bounds = tuple[float, float, float, float, float, float]  # x0, y0, z0, x1, y1, z1
+
+# way a shape can go to get clear: axis and sign
+WAYS: dict[str, tuple[int, int]] = {
+    "forward": (0, 1),
+    "aft": (0, -1),
+    "to port": (1, 1),
+    "to starboard": (1, -1),
+    "up": (2, 1),
+    "down": (2, -1),
+}
+TOUCH_M = 0.001  # shapes that share less than this touch, and that is no clash
+
+
+@dataclass(frozen=True)
+class Prism:
+    """A footprint in plan between two heights [m]."""
+
+    footprint: Polygon
+    low: float
+    high: float
+
+    @cached_property
+    def bounds(self) -> Bounds:
+        x0, y0, x1, y1 = self.footprint.bounds
+        return (x0, y0, self.low, x1, y1, self.high)
+
+    @cached_property
+    def points(self) -> Array:
+        """(n, 3) corners of the convex hull [m]."""
+        ring = np.array(self.footprint.convex_hull.exterior.coords[:-1])
+        levels = [np.column_stack([ring, np.full(len(ring), z)]) for z in (self.low, self.high)]
+        return np.concatenate(levels)
+
+    @cached_property
+    def straight(self) -> bool:
+        """Whether it is a box on the boat's axes."""
+        x0, y0, x1, y1 = self.footprint.bounds
+        return bool(abs(self.footprint.area - (x1 - x0) * (y1 - y0)) < 1e-9)
+
+
+@dataclass(frozen=True)
+class Swept:
+    """A convex body by its corners, such as the sector that a lid sweeps; points: (n, 3) [m]."""
+
+    corners: tuple[Point, ...]
+
+    @cached_property
+    def points(self) -> Array:
+        return np.array(self.corners)
+
+    @cached_property
+    def bounds(self) -> Bounds:
+        low, high = self.points.min(axis=0).tolist(), self.points.max(axis=0).tolist()
+        return (low[0], low[1], low[2], high[0], high[1], high[2])
+
+    @property
+    def straight(self) -> bool:
+        return False
+
+
+Shape = Prism | Swept
+
+
+def near(a: Bounds, b: Bounds) -> bool:
+    """Whether the boxes around two shapes share more than a touch."""
+    return all(a[k] + TOUCH_M < b[k + 3] and b[k] + TOUCH_M < a[k + 3] for k in range(3))
+
+
+def _box_exits(a: Bounds, b: Bounds) -> dict[str, float]:
+    out = {}
+    for way, (axis, sign) in WAYS.items():
+        out[way] = b[axis + 3] - a[axis] if sign > 0 else a[axis + 3] - b[axis]
+    return out
+
+
+def _hull_exits(a: Array, b: Array) -> dict[str, float] | None:
+    """Exits of convex bodies from the facets of the hull of all differences a - b.
+
+    They overlap when the origin lies inside of that hull; moving `a` by v moves the hull by v,
+    so it is clear in a direction once the origin has crossed the facet behind it.
+    """
+    differences = (a[:, None, :] - b[None, :, :]).reshape(-1, 3)
+    facets = ConvexHull(differences).equations
+    normals, offsets = facets[:, :3], facets[:, 3]
+    if (offsets >= -TOUCH_M).any():
+        return None
+    out = {}
+    for way, (axis, sign) in WAYS.items():
+        towards = -sign * normals[:, axis]
+        behind = towards > 1e-12
+        out[way] = float((-offsets[behind] / towards[behind]).min())
+    return out
+
+
+def exits(a: Shape, b: Shape) -> dict[str, float] | None:
+    """How far `a` must go each way to be clear of `b` [m]; None when they share no more than a touch.
+
+    Exact for boxes and convex bodies (Minkowski difference). For a curved deck or rail the
+    distances sideways are those of the box around what is shared: they may be more than needed.
+    """
+    if not near(a.bounds, b.bounds):
+        return None
+    if a.straight and b.straight:
+        return _box_exits(a.bounds, b.bounds)
+    if isinstance(a, Prism) and isinstance(b, Prism):
+        shared = a.footprint.intersection(b.footprint)
+        if shared.area < TOUCH_M * TOUCH_M:
+            return None
+        if not (_convex(a.footprint) and _convex(b.footprint)):
+            x0, y0, x1, y1 = shared.bounds
+            part = (x0, y0, b.low, x1, y1, b.high)
+            return _box_exits(a.bounds, part)
+    return _hull_exits(a.points, b.points)
+
+
+def _convex(shape: Polygon) -> bool:
+    return bool(shape.convex_hull.area - shape.area < 1e-6 and not shape.interiors)
+
+
+def least(found: dict[str, float], ways: tuple[str, ...] = tuple(WAYS)) -> tuple[str, float]:
+    """The shortest way out and its length [m]."""
+    way = min(ways, key=lambda w: found[w])
+    return way, found[way]

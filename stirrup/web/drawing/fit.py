@@ -1,0 +1,159 @@
+"""What the checks of fit found, drawn: room to use things, collisions, the walkway, the eye line."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from shapely.geometry import MultiPoint, Polygon
+
+from stirrup.core.derive import Derived
+from stirrup.core.findings import Finding
+from stirrup.core.fit.clearance import rooms, solids
+from stirrup.core.fit.people import Aboard, aboard, console_of
+from stirrup.core.fit.shapes import Prism, Shape
+from stirrup.core.fit.sight import sight_line
+from stirrup.core.fit.walkway import WALK_LEAST_M, passage
+from stirrup.core.plan.model import LoadCase
+from stirrup.core.units import Units
+from stirrup.web.drawing.canvas import Canvas, Pair, svg_length
+from stirrup.web.drawing.look import Look
+
+Axes = tuple[int, int]
+MARK_PX = 7.0
+
+
+def outline(shape: Shape, axes: Axes) -> list[Pair]:
+    """A shape seen along the third axis."""
+    if isinstance(shape, Prism) and axes == (0, 1):
+        return [(float(x), float(y)) for x, y in shape.footprint.exterior.coords[:-1]]
+    if isinstance(shape, Prism):
+        b = shape.bounds
+        low, high = b[axes[0]], b[axes[0] + 3]
+        return [(low, b[2]), (high, b[2]), (high, b[5]), (low, b[5])]
+    hull = MultiPoint(shape.points[:, list(axes)]).convex_hull
+    if not isinstance(hull, Polygon):
+        return []
+    return [(float(x), float(y)) for x, y in hull.exterior.coords[:-1]]
+
+
+def _flipped(ring: Sequence[Pair], axes: Axes) -> list[Pair]:
+    """The section is drawn with port to the left."""
+    return [(-a, b) for a, b in ring] if axes == (1, 2) else list(ring)
+
+
+def _cut(shape: Shape, look: Look, axes: Axes) -> bool:
+    """Whether the section cuts a shape; plan and profile show all of them."""
+    if axes != (1, 2) or look.section_x is None:
+        return True
+    return shape.bounds[0] <= look.section_x <= shape.bounds[3]
+
+
+def rooms_drawn(canvas: Canvas, derived: Derived, look: Look, axes: Axes) -> None:
+    """Rooms on demand; those of what is chosen, and those that something stands in, always."""
+    hit = {f.place for f in derived.findings if f.code == "ROOM" and f.level != "fine"}
+    of = derived.plan.arrangement.of
+    for room in rooms(derived.plan, derived.built, derived.surface):
+        wanted = look.rooms or room.owner in look.chosen
+        if of(room.owner).hidden or not (wanted or room.owner in hit) or not _cut(room.shape, look, axes):
+            continue
+        if not wanted and not _blocks(derived, room.owner, room.shape):
+            continue
+        css = "room hit" if room.owner in hit and _blocks(derived, room.owner, room.shape) else "room"
+        canvas.path(_flipped(outline(room.shape, axes), axes), css)
+
+
+def _blocks(derived: Derived, owner: str, shape: Shape) -> bool:
+    """Whether one of the things that a finding names stands in this room."""
+    others = {
+        f.other for f in derived.findings if f.code == "ROOM" and f.place == owner and f.level != "fine"
+    }
+    there = {s.id: s.shape for s in solids(derived.plan, derived.built, derived.obstacles)}
+    for id_ in others:
+        b = there[id_].bounds if id_ in there else None
+        if b and all(shape.bounds[k] < b[k + 3] and b[k] < shape.bounds[k + 3] for k in range(3)):
+            return True
+    return False
+
+
+def clashes_drawn(canvas: Canvas, derived: Derived, units: Units, look: Look, axes: Axes) -> None:
+    """What two things share, outlined and crossed, with the amount."""
+    found = [f for f in derived.findings if f.code == "CLASH" and f.level != "fine"]
+    if not found:
+        return
+    there = {s.id: s.shape for s in solids(derived.plan, derived.built, derived.obstacles)}
+    for finding in found:
+        a, b = there.get(finding.place), there.get(finding.other)
+        if a is not None and b is not None and _cut(a, look, axes) and _cut(b, look, axes):
+            _clash(canvas, finding, (a, b), units, axes)
+
+
+def _clash(canvas: Canvas, finding: Finding, pair: tuple[Shape, Shape], units: Units, axes: Axes) -> None:
+    p, q = (s.bounds for s in pair)
+    low = [max(p[k], q[k]) for k in axes]
+    high = [min(p[k + 3], q[k + 3]) for k in axes]
+    if low[0] >= high[0] or low[1] >= high[1]:
+        return
+    ring = _flipped([(low[0], low[1]), (high[0], low[1]), (high[0], high[1]), (low[0], high[1])], axes)
+    canvas.path(ring, "clash")
+    x, y = canvas.at((ring[0][0] + ring[2][0]) / 2, (ring[0][1] + ring[2][1]) / 2)
+    m = MARK_PX
+    canvas.parts.append(
+        f'<path class="clash-cross" d="M{x - m:.1f} {y - m:.1f}l{2 * m} {2 * m}'
+        f'm0 {-2 * m}l{-2 * m} {2 * m}"/>'
+    )
+    if axes == (0, 1):
+        amount = svg_length(finding.values["amount"].value, units)
+        canvas.parts.append(
+            f'<text class="dim-text halo clash-text" x="{x + 12:.1f}" y="{y + 5:.1f}">{amount}</text>'
+        )
+
+
+def walkway_drawn(canvas: Canvas, derived: Derived, units: Units) -> None:
+    """The narrowest place on the way forward, dimensioned on the plan."""
+    found = passage(derived.plan, derived.footing)
+    if found is None or found.width_m < 0.02:
+        return
+    finding = next((f for f in derived.findings if f.code == "WALKWAY"), None)
+    if finding is None or finding.level == "fine":
+        return
+    css = "walk mend" if found.width_m < WALK_LEAST_M else "walk"
+    (x1, y1), (x2, y2) = canvas.at(*found.a), canvas.at(*found.b)
+    long = max(1.0, ((x2 - x1) ** 2 + (y2 - y1) ** 2) ** 0.5)
+    u, v = -(y2 - y1) / long * 5, (x2 - x1) / long * 5
+    canvas.parts.append(
+        f'<path class="{css}" d="M{x1 - u:.1f} {y1 - v:.1f}l{2 * u:.1f} {2 * v:.1f}'
+        f'M{x2 - u:.1f} {y2 - v:.1f}l{2 * u:.1f} {2 * v:.1f}M{x1:.1f} {y1:.1f}L{x2:.1f} {y2:.1f}"/>'
+    )
+    middle = ((found.a[0] + found.b[0]) / 2, (found.a[1] + found.b[1]) / 2)
+    x, y = canvas.at(*middle)
+    canvas.parts.append(
+        f'<text class="dim-text halo" x="{x + 8:.1f}" y="{y + 5:.1f}">'
+        f"{svg_length(found.width_m, units)} to pass</text>"
+    )
+    canvas.reserve(middle, 60, 10)
+
+
+def eye_line_drawn(canvas: Canvas, derived: Derived, case: LoadCase, units: Units) -> None:
+    """From the eye at the wheel over the highest point ahead, and how far the water is hidden."""
+    report = derived.case(case.name).report
+    one = _helmsman(derived, case)
+    if report is None or one is None:
+        return
+    line = sight_line(one.pose.eye, one.person.at[1], derived.plan, derived.surface, report)
+    (ex, ez), (ox, oz) = line.eye, line.over
+    slope = (oz - ez) / max(ox - ex, 1e-6)
+    far = (canvas.width - canvas.origin[0]) / canvas.scale
+    canvas.line((ex, ez), (far, ez + slope * (far - ex)), "sight")
+    words = "no water seen ahead" if line.blind_m is None else "water hidden for "
+    told = "" if line.blind_m is None else f"{svg_length(line.blind_m, units)} ahead"
+    x, y = canvas.at(far, ez + slope * (far - ex))
+    canvas.parts.append(
+        f'<text class="dim-text halo" text-anchor="end" x="{x - 4:.1f}" y="{max(14.0, y - 8):.1f}">'
+        f"{words}{told}</text>"
+    )
+
+
+def _helmsman(derived: Derived, case: LoadCase) -> Aboard | None:
+    """Whoever has a console ahead of him."""
+    people = aboard(derived.footing, [case])
+    return next((one for one in people if console_of(derived.plan, one.person) is not None), None)

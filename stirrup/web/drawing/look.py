@@ -1,0 +1,20 @@
+"""What the drawings of the workspace shall show besides the plan itself."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from stirrup.core.arrange.snap import Snap
+
+
+@dataclass(frozen=True)
+class Look:
+    """Chosen ids, where the section is cut [m], what a drag was caught by, the room to use things."""
+
+    chosen: tuple[str, ...] = ()
+    section_x: float | None = None
+    snaps: tuple[Snap, ...] = ()
+    rooms: bool = False
+
+
+NOTHING = Look()

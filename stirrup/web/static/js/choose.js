@@ -1,0 +1,62 @@
+// What is chosen on the Layout page: one thing or several, in the address, lit in all views at once.
+import { refresh } from "./refresh.js";
+
+const frame = () => document.getElementById("topline").dataset;
+export const chosen = () => (document.getElementById("views")?.dataset.sel ?? "").split(",").filter(Boolean);
+
+export function light(ids) {
+  for (const element of document.querySelectorAll("#views [data-select]")) {
+    element.classList.toggle("chosen", ids.includes(element.dataset.select));
+  }
+}
+
+export function choose(ids) {
+  const views = document.getElementById("views");
+  views.dataset.sel = ids.join(",");
+  light(ids); // at once: the page that tells more about it comes behind
+  const url = new URL(location.href);
+  if (ids.length) url.searchParams.set("sel", ids.join(","));
+  else url.searchParams.delete("sel");
+  return refresh(url.href);
+}
+
+export function toggle(id) {
+  const now = chosen();
+  return choose(now.includes(id) ? now.filter((other) => other !== id) : [...now, id]);
+}
+
+function neighbour(way) {
+  const all = [...document.querySelectorAll("[data-tick]")].map((box) => box.dataset.tick);
+  const list = all.length ? all : JSON.parse(document.getElementById("views").dataset.all ?? "[]");
+  if (!list.length) return;
+  const here = list.indexOf(chosen()[0]);
+  choose([list[here < 0 ? (way > 0 ? 0 : list.length - 1) : (here + way + list.length) % list.length]]);
+}
+
+function showRoom() {
+  const url = new URL(location.href);
+  if (document.getElementById("views").dataset.room === "1") url.searchParams.delete("room");
+  else url.searchParams.set("room", "1");
+  return refresh(url.href);
+}
+
+export function listenToChoosing() {
+  document.addEventListener("click", (event) => {
+    if (event.target.closest("[data-show-room]")) { showRoom(); return; }
+    const link = event.target.closest("[data-pick-thing]");
+    if (!link || event.metaKey || event.button !== 0) return;
+    event.preventDefault();
+    if (event.shiftKey || event.ctrlKey) toggle(link.dataset.pickThing);
+    else choose([link.dataset.pickThing]);
+  });
+  document.addEventListener("change", (event) => {
+    if (event.target.matches("[data-tick]")) toggle(event.target.dataset.tick);
+  });
+  document.addEventListener("keydown", (event) => {
+    if (frame().page !== "layout" || event.target.matches?.("input, textarea, select") || document.querySelector("dialog[open]")) return;
+    if (event.ctrlKey || event.metaKey || event.altKey) return;
+    if (event.key === "[" || event.key === "]") neighbour(event.key === "]" ? 1 : -1);
+    if (event.key === "u") showRoom();
+    if (event.key === "Escape" && chosen().length && !document.body.classList.contains("placing")) choose([]);
+  });
+}

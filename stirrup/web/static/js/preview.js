@@ -1,0 +1,72 @@
+// Ask the server what follows from a change that is not made yet, and show it; one question at a time.
+import { address, commit, post, Refused, shown } from "./server.js";
+import { refresh, showError } from "./refresh.js";
+import { askStale } from "./stale.js";
+
+let asking = false;
+let pending = null;
+// for measuring: from pointer move to redrawn strip
+export const latencies = [];
+globalThis.stirrupLatencies = latencies;
+
+const frame = () => document.getElementById("topline").dataset;
+export const fieldFor = (path) => document.querySelector(`form.field[data-path="${CSS.escape(path)}"] input[name=text]`);
+
+export function showPreview(data) {
+  // the swap must not take the focus away: the next key belongs to the same edge
+  const held = document.activeElement?.closest?.(".handle")?.dataset.path;
+  for (const [slot, svg] of Object.entries(data.views)) {
+    const place = document.querySelector(`[data-slot="${slot}"]`);
+    if (place) place.innerHTML = svg;
+  }
+  document.dispatchEvent(new Event("stirrup:redrawn"));
+  if (held) document.querySelector(`.handle[data-path="${CSS.escape(held)}"]`)?.focus({ preventScroll: true });
+  document.getElementById("strip").innerHTML = data.strip;
+  const facts = document.getElementById("facts");
+  if (facts && data.facts) facts.textContent = data.facts;
+  const findings = document.getElementById("findings");
+  if (findings && data.findings) findings.innerHTML = data.findings;
+  const caught = document.getElementById("caught");
+  if (caught) caught.textContent = (data.snaps ?? []).map((s) => s.reason).join(" · ");
+}
+
+// body: what a commit would send; path: the field that shows the value, if there is one.
+export async function preview(body, path = "") {
+  pending = { body, path, since: performance.now() };
+  if (asking) return;
+  asking = true;
+  while (pending) {
+    const { body: now, path: place, since } = pending;
+    pending = null;
+    try {
+      const data = await post(address("preview"), { base: Number(frame().number), ...now, ...shown() });
+      showPreview(data);
+      latencies.push(performance.now() - since);
+      const input = place && fieldFor(place);
+      if (input && data.read_as) input.value = data.read_as;
+    } catch (error) {
+      if (!(error instanceof Refused)) break;
+      document.getElementById("saved").textContent = error.message;
+    }
+  }
+  asking = false;
+}
+
+export const forget = () => { pending = null; };
+
+// Make the change that was previewed.
+export async function finish(body, path = "") {
+  pending = null;
+  try {
+    await commit(body);
+    await refresh();
+  } catch (error) {
+    if (!(error instanceof Refused)) throw error;
+    if (error.problem.code === "stale") { askStale(error.problem, body); return; }
+    await refresh();
+    document.getElementById("saved").textContent = "not taken";
+    const input = path && fieldFor(path);
+    if (input) showError(input, error.message);
+    else document.getElementById("saved").textContent = error.message;
+  }
+}

@@ -1,0 +1,237 @@
+"""Collisions, rooms, the hull, the way out, people, walkway, eye line: boxes and hand calculation."""
+
+from typing import Any
+
+import pytest
+from shapely.geometry import box
+
+from stirrup.core.derive import Derived, derive
+from stirrup.core.findings import Finding
+from stirrup.core.fit.accepting import acceptance
+from stirrup.core.fit.body import foot_of, pose
+from stirrup.core.fit.walkway import narrowest
+from stirrup.core.plan.changes import apply
+from stirrup.core.plan.model import Person
+from tests.boats import DECK, HATCH, build_data, plan, skiff_plan
+
+
+def thing(
+    id_: str, form: str, at: tuple[float, float, float], size: tuple[float, float, float], **more: Any
+):
+    """An item that stands with its floor at z."""
+    centre = [at[0], at[1], at[2] + size[2] / 2]
+    return {"id": id_, "name": id_, "form": form, "size": list(size), "stage": "added",
+            "mass": {"value": 5.0, "centre": centre}, **more}  # fmt: skip
+
+
+def found(derived: Derived, code: str, place: str = "") -> list[Finding]:
+    return [f for f in derived.findings if f.code == code and place in ("", f.place)]
+
+
+def one(derived: Derived, code: str, place: str = "") -> Finding:
+    (finding,) = found(derived, code, place)
+    return finding
+
+
+FLOOR = 0.01  # over the 3 mm bottom of the box hull
+
+
+def test_two_boxes_in_one_place_and_the_way_out() -> None:
+    boat = plan(items=[thing("a", "box", (1.0, 0, FLOOR), (0.5, 0.4, 0.3)),
+                       thing("b", "box", (1.4, 0, FLOOR), (0.5, 0.4, 0.3))])  # fmt: skip
+    clash = one(derive(boat), "CLASH")
+    assert {clash.place, clash.other} == {"a", "b"}
+    assert clash.values["amount"].value == pytest.approx(0.1)  # 1.25 - 1.15
+    assert "aft" in clash.remedy
+    apart = plan(items=[thing("a", "box", (1.0, 0, FLOOR), (0.5, 0.4, 0.3)),
+                        thing("b", "box", (1.5, 0, FLOOR), (0.5, 0.4, 0.3))])  # fmt: skip
+    assert found(derive(apart), "CLASH") == []
+
+
+def test_removed_things_are_in_nobodys_way() -> None:
+    boat = plan(items=[thing("a", "box", (1.0, 0, FLOOR), (0.5, 0.4, 0.3)),
+                       thing("b", "box", (1.0, 0, FLOOR), (0.5, 0.4, 0.3), stage="removed")])  # fmt: skip
+    assert found(derive(boat), "CLASH") == []
+
+
+def test_an_accepted_collision_stays_visible_and_no_longer_asks() -> None:
+    boat = plan(items=[thing("a", "box", (1.0, 0, FLOOR), (0.5, 0.4, 0.3)),
+                       thing("b", "box", (1.4, 0, FLOOR), (0.5, 0.4, 0.3))])  # fmt: skip
+    clash = one(derive(boat), "CLASH")
+    after = apply(boat, acceptance(boat, clash.code, clash.place, clash.other, " b has a {recess} "))
+    meant = one(derive(after), "CLASH")
+    assert meant.level == "fine"
+    assert meant.text.endswith("Reason: b has a (recess)")
+    assert meant.accepted == after.arrangement.accepted[0].id
+
+
+def test_a_box_through_the_bottom_and_one_through_the_side() -> None:
+    # box hull: inside of the bottom at 0.003, of the side at 0.9975
+    low = one(derive(plan(items=[thing("a", "box", (2, 0, -0.027), (0.4, 0.4, 0.3))])), "HULL")
+    assert low.values["amount"].value == pytest.approx(0.030)
+    wide = one(derive(plan(items=[thing("a", "box", (2, 0.9, FLOOR), (0.4, 0.4, 0.3))])), "HULL")
+    assert wide.values["amount"].value == pytest.approx(1.1 - 0.9975)
+    inside = derive(plan(items=[thing("a", "box", (2, 0.5, FLOOR), (0.4, 0.4, 0.3))]))
+    assert found(inside, "HULL") == []
+
+
+def test_a_lid_needs_its_swing() -> None:
+    # lid 0.4 long hinged at 1.2, open to 105 degrees: a wall at 1.15 above it is struck
+    cooler = thing("cooler", "cooler", (1.0, 0, FLOOR), (0.4, 0.4, 0.4))
+    shelf = thing("shelf", "box", (1.0, 0, 0.6), (0.4, 0.4, 0.1))
+    room = one(derive(plan(items=[cooler, shelf])), "ROOM")
+    assert (room.place, room.other) == ("cooler", "shelf")
+    # the lid sweeps 0.4 up from 0.41 at the hinge; the shelf's lower edge is at 0.6
+    high = thing("shelf", "box", (1.0, 0, 0.82), (0.4, 0.4, 0.1))
+    assert found(derive(plan(items=[cooler, high])), "ROOM") == []
+
+
+def test_a_tiller_swings_only_where_there_is_one() -> None:
+    motor = {"id": "motor", "name": "motor", "form": "outboard", "group": "motor",
+             "mass": {"value": 30.0, "centre": [-0.2, 0, 0.9]}}  # fmt: skip
+    chest = thing("chest", "box", (0.5, 0, 0.85), (0.3, 0.3, 0.3))
+    by_hand = plan(items=[motor, chest])
+    assert any("tiller" in f.text for f in found(derive(by_hand), "ROOM", "motor"))
+    steered = plan(items=[motor, chest], propulsion={"remote_steering": True})
+    assert not any("tiller" in f.text for f in found(derive(steered), "ROOM", "motor"))
+
+
+BATTERY = thing("battery", "battery", (3.6, 0, 0.02), (0.3, 0.2, 0.2))
+
+
+def test_a_battery_under_a_deck_comes_out_through_a_hatch_only() -> None:
+    shut = one(derive(skiff_plan(fittings=[DECK], items=[BATTERY])), "WAY-OUT")
+    assert (shut.level, shut.place, shut.other) == ("mend", "battery", "deck")
+    # the hatch at 3.6 is 0.4 by 0.3 clear: 0.3 by 0.2 goes through
+    assert found(derive(skiff_plan(fittings=[DECK, HATCH], items=[BATTERY])), "WAY-OUT") == []
+    beside = {**HATCH, "x": 3.9}
+    assert found(derive(skiff_plan(fittings=[DECK, beside], items=[BATTERY])), "WAY-OUT")
+
+
+def test_a_thing_under_a_deck_must_clear_its_members() -> None:
+    # deck at 0.4, 2.5 mm skin, 40 mm angle: members end at 0.3575
+    tall = thing("chest", "box", (3.9, 0.1, 0.08), (0.3, 0.2, 0.3))
+    clash = one(derive(skiff_plan(fittings=[DECK], items=[tall])), "CLASH")
+    assert clash.values["amount"].value == pytest.approx(0.38 - 0.3575)
+    assert "members" in clash.text
+    low = thing("chest", "box", (3.9, 0.1, 0.05), (0.3, 0.2, 0.3))
+    assert found(derive(skiff_plan(fittings=[DECK], items=[low])), "CLASH") == []
+
+
+@pytest.mark.parametrize(
+    ("stature", "rise", "ahead", "lift"),
+    [
+        (1.75, 0.45, 0.0, 0.0),  # higher than the back of the knee at 0.42875: the shank hangs
+        # 0.30: the knee rises by half of 0.12875, the heel is sqrt(0.42875² - 0.364375²) ahead
+        (1.75, 0.30, 0.225959, 0.064375),
+    ],
+)
+def test_where_the_feet_go(stature: float, rise: float, ahead: float, lift: float) -> None:
+    assert foot_of(stature, rise, 0.0) == (pytest.approx(ahead, abs=1e-6), pytest.approx(lift))
+
+
+def test_a_persons_measures() -> None:
+    tall = pose(Person(stature=2.0, posture="standing", at=(0, 0, 0.1)))
+    assert tall.eye[1] == pytest.approx(0.1 + 1.87)
+    assert tall.elbow[1] == pytest.approx(0.1 + 1.26)
+    seated = pose(Person(stature=2.0, posture="seated", at=(0, 0, 0.5)), 0.0)
+    assert seated.eye[1] == pytest.approx(0.5 + 0.91)
+    assert seated.foot[1] == pytest.approx(0.5 - 0.49)  # hangs 0.245 of stature under the seat
+
+
+def helm(seat_top: float = 0.45, wheel_at: float = 2.6, stature: float = 1.75) -> Derived:
+    """Somebody seated at x = 2 behind a console 0.9 high whose aft face is at wheel_at."""
+    seat = thing("seat", "seat", (2.0, 0, FLOOR), (0.5, 0.5, 0.7))
+    console = thing("console", "console", (wheel_at + 0.2, 0, FLOOR), (0.4, 0.6, 0.9))
+    crew = [{"posture": "seated", "stature": stature, "at": [2.0, 0, seat_top], "name": "Ines"}]
+    return derive(plan(items=[seat, console], cases=[{"name": "out", "crew": crew}]))
+
+
+def test_seat_height_against_the_back_of_the_knee() -> None:
+    good = one(helm(0.45), "SEAT-HEIGHT", "seat")
+    # floor 0.003: rise 0.447; 0.9 to 1.05 of 0.42875 are 0.3859 and 0.4502
+    assert good.level == "fine"
+    assert good.values["low"].value == pytest.approx(0.385875)
+    assert good.values["high"].value == pytest.approx(0.4501875)
+    assert one(helm(0.47), "SEAT-HEIGHT", "seat").title == "The feet hang"
+    assert one(helm(0.35), "SEAT-HEIGHT", "seat").title == "Low seat"
+
+
+def test_reach_is_from_the_back() -> None:
+    # back at 2.0 - 0.11 x 1.75 = 1.8075; reach 0.735: the wheel may be at 2.5425
+    near = [f for f in found(helm(wheel_at=2.54), "REACH") if f.text.startswith("Ines")]
+    far = [f for f in found(helm(wheel_at=2.55), "REACH") if f.text.startswith("Ines")]
+    assert [f.level for f in near] == ["fine"]
+    assert [f.level for f in far] == ["mend"]
+    assert far[0].values["more"].value == pytest.approx(2.55 - 2.5425)
+
+
+def test_thighs_under_the_wheel() -> None:
+    # rim at 0.01 + 0.7 x 0.9 = 0.64: 0.19 over a cushion at 0.45
+    def thighs(seat_top: float) -> str:
+        return next(f for f in found(helm(seat_top), "WHEEL") if f.text.startswith("Ines")).level
+
+    assert thighs(0.4499) == "fine"
+    assert thighs(0.46) == "mend"
+
+
+def test_the_bow_hides_the_water_by_similar_triangles() -> None:
+    # box hull 4 x 2 x 1 m, 1600 kg + crew: level at rest; running trim 0 keeps it so
+    data = build_data(mass=1600.0, centre=(2.0, 0.0, 0.3), propulsion={"running_trim": 0.0})
+    crew = [{"posture": "standing", "mass": 1e-6, "stature": 1.8, "at": [1.0, 0.0, 0.003]}]
+    console = thing("console", "console", (1.5, 0, FLOOR), (0.2, 0.5, 0.5))
+    console["mass"]["value"] = 1e-6
+    boat = plan(**{k: v for k, v in data.items() if k in ("propulsion",)}, items=[console],
+                cases=[{"name": "out", "crew": crew}])  # fmt: skip
+    line = next(f for f in found(derive(boat), "EYE-LINE") if f.text.startswith("out"))
+    # draft 0.2: water at 0.2; eye at 0.003 + 0.935 x 1.8 = 1.686, 1.486 over it, at x 1.09;
+    # stem at 4, its top 0.8 over the water: the ray falls 0.686 in 2.91 and meets it
+    # 0.8 x 2.91 / 0.686 ahead of the stem
+    assert line.values["blind"].value == pytest.approx(0.8 * 2.91 / 0.686, rel=2e-3)
+
+
+def test_the_narrowest_way_is_measured_exactly() -> None:
+    room = box(0, -1, 4, 1)
+    console, seat = box(1.5, -0.7, 2.0, -0.1), box(1.4, 0.4, 1.9, 0.8)
+    # between them 0.5; beside console 0.3, beside seat 0.2: the best way is between
+    passage = narrowest(room, [("console", console), ("seat", seat)], 1.3, 2.1)
+    assert passage is not None
+    assert passage.width_m == pytest.approx(0.5)
+    assert set(passage.between) == {"console", "seat"}
+    wall = box(1.5, -1, 2.0, 0.72)
+    tight = narrowest(room, [("wall", wall)], 1.3, 2.1)
+    assert tight is not None and tight.width_m == pytest.approx(0.28)
+    shut = narrowest(room, [("wall", box(1.5, -1, 2.0, 1))], 1.3, 2.1)
+    assert shut is not None and shut.width_m == 0.0
+    assert narrowest(room, [], 1.3, 2.1) is None
+
+
+def test_walkway_levels() -> None:
+    def level(half: float) -> str:
+        side = [
+            thing(n, "box", (2, s * (half + 0.35), FLOOR), (0.5, 0.7, 0.6))
+            for n, s in (("p", 1), ("s", -1))
+        ]
+        return one(derive(plan(items=side)), "WALKWAY").level
+
+    # two boxes leave 2 x half between them and less beside: 0.9975 - half - 0.7
+    assert [level(h) for h in (0.24, 0.2, 0.14)] == ["fine", "look", "mend"]
+
+
+@pytest.mark.parametrize(
+    ("along", "across", "passes"),
+    [(0.45, 0.60, "an adult"), (0.60, 0.45, "an adult"), (0.45, 0.59, "an arm and shoulder"),
+     (0.38, 0.38, "an arm and shoulder"), (0.37, 0.6, "a hand"), (0.10, 0.15, "a hand")],
+)  # fmt: skip
+def test_what_passes_a_hatch(along: float, across: float, passes: str) -> None:
+    hatch = {**HATCH, "clear_length": along, "clear_width": across}
+    opening = one(derive(skiff_plan(fittings=[DECK, hatch])), "OPENING")
+    assert opening.title == f"Passes {passes}"
+
+
+def test_a_step_up_onto_a_deck() -> None:
+    # the skiff's bottom is flat at 0.003
+    high = one(derive(skiff_plan(fittings=[{**DECK, "height": 0.31}])), "STEP")
+    low = one(derive(skiff_plan(fittings=[{**DECK, "height": 0.30}])), "STEP")
+    assert (high.level, low.level) == ("look", "fine")
+    assert high.values["rise"].value == pytest.approx(0.307)

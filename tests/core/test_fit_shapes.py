@@ -1,0 +1,84 @@
+"""Shapes in one another's way: closed forms for boxes, hulls of differences for the rest."""
+
+import math
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from shapely import affinity
+from shapely.geometry import box
+
+from stirrup.core.fit.shapes import Prism, Swept, exits, least
+
+A = Prism(box(0.0, 0.0, 1.0, 0.5), 0.0, 0.4)
+
+
+def test_boxes_by_hand() -> None:
+    b = Prism(box(0.9, 0.1, 1.5, 0.4), 0.1, 0.6)
+    found = exits(A, b)
+    assert found is not None
+    # a reaches 0.1 past b's aft face, b's port face is 0.4 from a's starboard one, and so on
+    assert found == pytest.approx({
+        "forward": 1.5, "aft": 0.1, "to port": 0.4, "to starboard": 0.4, "up": 0.6, "down": 0.3,
+    })  # fmt: skip
+    assert least(found) == ("aft", pytest.approx(0.1))
+
+
+def test_touching_is_no_clash() -> None:
+    assert exits(A, Prism(box(1.0, 0.0, 2.0, 0.5), 0.0, 0.4)) is None
+    assert exits(A, Prism(box(0.2, 0.1, 0.5, 0.4), 0.4, 0.9)) is None
+    assert exits(A, Prism(box(0.9995, 0.0, 2.0, 0.5), 0.0, 0.4)) is None
+
+
+def test_a_turned_box_clears_by_its_corner() -> None:
+    # a square of 0.2 turned by 45 degrees about (1.1, 0.25): its corner is at 1.1 - 0.1 sqrt 2
+    square = affinity.rotate(box(1.0, 0.15, 1.2, 0.35), 45)
+    found = exits(A, Prism(square, 0.0, 0.4))
+    assert found is not None
+    assert least(found) == ("aft", pytest.approx(0.1 * math.sqrt(2) - 0.1))
+
+
+def test_corner_boxes_of_turned_things_overlap_but_they_do_not() -> None:
+    square = affinity.rotate(box(1.02, 0.52, 1.22, 0.72), 45)
+    assert exits(A, Prism(square, 0.0, 0.4)) is None
+
+
+def test_a_quarter_disc_against_a_box() -> None:
+    # hinge along y at (0, z 0), radius 1: at height 0.6 the arc is at x = 0.8
+    arc = [(math.cos(math.radians(a)), math.sin(math.radians(a))) for a in range(0, 91, 1)]
+    lid = Swept(tuple((x, y, z) for y in (-0.5, 0.5) for x, z in [(0.0, 0.0), *arc]))
+    crate = Prism(box(0.7, -0.2, 1.5, 0.2), 0.6, 1.0)
+    found = exits(crate, lid)
+    assert found is not None
+    assert found["forward"] == pytest.approx(0.1, abs=1e-3)  # from 0.7 to 0.8
+    assert found["up"] == pytest.approx(math.sqrt(1 - 0.49) - 0.6, abs=1e-3)
+    assert exits(Prism(box(0.81, -0.2, 1.5, 0.2), 0.6, 1.0), lid) is None
+
+
+@given(st.floats(-1.2, 1.2), st.floats(-0.8, 0.8), st.floats(-0.6, 0.6), st.floats(0, 90))
+def test_going_the_way_out_is_enough_and_no_less_is(x: float, y: float, z: float, turn: float) -> None:
+    b = Prism(affinity.rotate(box(x, y, x + 0.6, y + 0.3), turn), z, z + 0.3)
+    found = exits(A, b)
+    if found is None:
+        return
+    way, amount = least(found)
+    axis, sign = {"forward": (0, 1), "aft": (0, -1), "to port": (1, 1), "to starboard": (1, -1),
+                  "up": (2, 1), "down": (2, -1)}[way]  # fmt: skip
+
+    def gone(distance: float) -> Prism:
+        by = [0.0, 0.0, 0.0]
+        by[axis] = sign * distance
+        return Prism(affinity.translate(A.footprint, by[0], by[1]), A.low + by[2], A.high + by[2])
+
+    assert exits(gone(amount + 1e-6), b) is None
+    if amount > 0.01:
+        assert exits(gone(amount - 0.005), b) is not None
+
+
+@given(st.floats(0.1, 0.9), st.floats(1, 89))
+def test_what_one_must_go_the_other_must_go_back(x: float, turn: float) -> None:
+    b = Prism(affinity.rotate(box(x, 0.1, x + 0.6, 0.4), turn), 0.1, 0.6)
+    one, other = exits(A, b), exits(b, A)
+    assert one is not None and other is not None
+    for way, back in (("forward", "aft"), ("to port", "to starboard"), ("up", "down")):
+        assert one[way] == pytest.approx(other[back], abs=1e-9)

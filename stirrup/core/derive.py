@@ -34,7 +34,7 @@ from stirrup.core.cutting.sticks import Piece, StickJob, StickLayout, lay_out_st
 from stirrup.core.errors import CoreError, NoEquilibriumError
 from stirrup.core.findings import LEVELS, Finding
 from stirrup.core.fit.accepting import accepted
-from stirrup.core.fit.check import fit_findings
+from stirrup.core.fit.check import Fit, check_fit
 from stirrup.core.fittings.contract import Built, Obstacle, Opening, Site, obstacle_of
 from stirrup.core.fittings.registry import kind_of
 from stirrup.core.hull.checks import hull_findings
@@ -76,6 +76,7 @@ class Derived:
     sticks: tuple[StickLayout, ...]
     cost: Cost
     findings: tuple[Finding, ...]
+    fit: Fit
 
     @property
     def surface(self) -> HullSurface:
@@ -321,11 +322,12 @@ def _derive(plan: Plan, prices: Prices, quick: bool) -> Derived:
     findings += MEMO.get(("readings", vessel.surface.key), readings)
     findings += float_findings(reports, cost.budget, cost.total)
     afloat = {c.name: c.report for c in cases if c.report is not None}
-    findings = accepted(plan, findings + fit_findings(plan, footing, obstacles, loaded, afloat))
+    fit = check_fit(plan, footing, obstacles, loaded, afloat)
+    findings = accepted(plan, [*findings, *fit.findings])
     findings.sort(key=lambda f: LEVELS.index(f.level))
     return Derived(
         plan, vessel, obstacles, built, footing, planned, found, loaded, cases, sheets, sticks, cost,
-        tuple(findings),
+        tuple(findings), fit,
     )  # fmt: skip
 
 

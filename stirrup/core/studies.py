@@ -24,6 +24,7 @@ from stirrup.core.afloat.situation import Situation, situation
 from stirrup.core.afloat.slide import Slider
 from stirrup.core.afloat.swamped import Swamped, swamped
 from stirrup.core.derive import MEMO, Derived
+from stirrup.core.fit.gear import Space, Stowed, spaces, stow
 from stirrup.core.memo import Key
 from stirrup.core.plan.measured import FloatCheck, Measured, WeighIn
 
@@ -158,3 +159,25 @@ def lesson_of(derived: Derived, check: Measured) -> Lesson:
     if report is None:  # situation_of has raised before
         raise KeyError(check.case)
     return learn_inclining(check, here, report)
+
+
+def _spaces_key(derived: Derived) -> tuple[object, ...]:
+    """Everything that gear and litres depend on besides the gear."""
+    solid = tuple((s.id, s.kind, s.shape.bounds) for s in derived.fit.solids)
+    return (derived.surface.key, derived.plan.model_dump_json(include={"fittings"}), Key(solid))
+
+
+def spaces_of(derived: Derived) -> list[Space]:
+    """Closed spaces and their litres."""
+    key = ("spaces", *_spaces_key(derived))
+    return MEMO.get(key, partial(spaces, derived.plan, derived.surface, derived.built))
+
+
+def stowed_of(derived: Derived) -> list[Stowed]:
+    """Where each piece of gear on the owner's list goes; each remembered by itself."""
+    base = _spaces_key(derived)
+    out = []
+    for gear in derived.plan.wishes.gear:
+        find = partial(stow, derived.plan, gear, derived.surface, derived.built, derived.fit.solids)
+        out.append(MEMO.get(("stow", gear.model_dump_json(), *base), find))
+    return out

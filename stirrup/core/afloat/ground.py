@@ -17,6 +17,7 @@ from stirrup.core.plan.model import LoadCase
 Array = NDArray[np.float64]
 
 STANDABLE = 0.5  # least upward share of a surface's normal to stand on: slopes up to 60°
+MOST_SPOTS = 20_000  # remembered for each hull
 CARRYING = ("thwart", "other")  # existing structure that carries a person
 
 
@@ -50,6 +51,14 @@ class Footing:
 
     def bottom_m(self, x: float, y: float) -> float | None:
         """Height of the inside of the bottom under (x, y) [m]; None where nobody can stand."""
+        known = self.surface.bottoms
+        if (x, y) not in known:
+            if len(known) > MOST_SPOTS:
+                known.clear()
+            known[x, y] = self._bottom_m(x, y)
+        return known[x, y]
+
+    def _bottom_m(self, x: float, y: float) -> float | None:
         inside = self.surface.inside
         near = self._near(x)
         a, b, c = (inside.corners[near, k] for k in range(3))

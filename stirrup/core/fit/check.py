@@ -3,25 +3,37 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import dataclass
 
 from stirrup.core.afloat.ground import Footing
 from stirrup.core.afloat.report import FloatReport
 from stirrup.core.afloat.standard import HELM
 from stirrup.core.findings import Finding
-from stirrup.core.fit.clearance import clearance_findings
+from stirrup.core.fit.clearance import Solid, clearance_findings, rooms, solids
 from stirrup.core.fit.people import people_findings
-from stirrup.core.fit.walkway import walkway_findings
+from stirrup.core.fit.rooms import Room
+from stirrup.core.fit.walkway import Passage, passage, walkway_findings
 from stirrup.core.fittings.contract import Obstacle
 from stirrup.core.plan.model import LoadCase, Plan
 
 
-def fit_findings(
+@dataclass(frozen=True)
+class Fit:
+    """What takes up room, the room that use needs, the narrowest way, and what was found."""
+
+    solids: tuple[Solid, ...]
+    rooms: tuple[Room, ...]
+    passage: Passage | None
+    findings: tuple[Finding, ...]
+
+
+def check_fit(
     plan: Plan,
     footing: Footing,
     obstacles: tuple[Obstacle, ...],
     cases: Sequence[LoadCase],
     reports: dict[str, FloatReport],
-) -> list[Finding]:
+) -> Fit:
     """Findings of the Layout page besides those of the fittings themselves.
 
     cases: with everybody on his feet; people are checked in the build's own cases and at the
@@ -30,8 +42,11 @@ def fit_findings(
     own = {c.name for c in plan.cases} | {HELM}
     people = [c for c in cases if c.name in own]
     surface, built = footing.surface, footing.built
-    return [
-        *clearance_findings(plan, surface, built, obstacles, footing),
-        *walkway_findings(plan, footing),
+    there, wanted = solids(plan, built, obstacles), rooms(plan, built, surface)
+    way = passage(plan, footing)
+    found = [
+        *clearance_findings(plan, surface, footing, there, wanted),
+        *walkway_findings(plan, way),
         *people_findings(plan, surface, footing, people, reports),
     ]
+    return Fit(tuple(there), tuple(wanted), way, tuple(found))

@@ -6,12 +6,13 @@ members under it; what stands in a hatch's opening is not under the deck.
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 from shapely.geometry import Point as FlatPoint
-from shapely.geometry import Polygon, box
+from shapely.geometry import box
 from shapely.ops import unary_union
 
 from stirrup.core.afloat.ground import Footing
@@ -52,20 +53,22 @@ def plain(name: str) -> str:
     return name.replace("{", "(").replace("}", ")")
 
 
-def _deck_solid(deck: RaisedDeck, built: Built, cutouts: Iterable[Polygon]) -> Solid | None:
+def _deck_solid(deck: RaisedDeck, built: Built, cutouts: Iterable[tuple[float, ...]]) -> Solid | None:
     if built.region.is_empty:
         return None
-    holes = list(cutouts)
-    region = built.region.difference(unary_union(holes)) if holes else built.region
+    holes = tuple(cutouts)
+    region = PAIRS.get(
+        ("deck", built.region.wkb, holes),
+        lambda: built.region.difference(unary_union([box(*h) for h in holes])),
+    )
     under = deck.height - sheet(deck.skin).thickness - stick(deck.members).a
     return Solid(deck.id, "deck", plain(deck.name), Prism(region, under, deck.height))
 
 
-def _cutout(hatch: Hatch) -> Polygon:
+def _cutout(hatch: Hatch) -> tuple[float, float, float, float]:
+    """What a hatch takes out of its deck: x0, y0, x1, y1 [m]."""
     along, across = hatch.clear_length / 2 + hatch.landing, hatch.clear_width / 2 + hatch.landing
-    return Polygon(
-        [(hatch.x + a * along, hatch.y + b * across) for a, b in ((-1, -1), (1, -1), (1, 1), (-1, 1))]
-    )
+    return (hatch.x - along, hatch.y - across, hatch.x + along, hatch.y + across)
 
 
 def solids(plan: Plan, built: Iterable[Built], obstacles: Iterable[Obstacle]) -> list[Solid]:
@@ -97,6 +100,7 @@ def solids(plan: Plan, built: Iterable[Built], obstacles: Iterable[Obstacle]) ->
     return out
 
 
+@lru_cache(maxsize=200)
 def _tank_prism(tank: Tank) -> Prism:
     (along, across, up), (x, y, z) = tank.size, tank.floor_centre
     a, b = along / 2, across / 2
@@ -138,7 +142,7 @@ def _exits(a: Shape, b: Shape) -> dict[str, float] | None:
 
 def _content(shape: Shape) -> tuple[object, ...]:
     if isinstance(shape, Prism):
-        return (shape.footprint.wkb, shape.low, shape.high)
+        return (shape.wkb, shape.low, shape.high)
     return (shape.corners,)
 
 
@@ -269,17 +273,14 @@ def _way_out(plan: Plan, item: Item, prism: Prism, decks: list[Solid]) -> Findin
 
 
 def clearance_findings(
-    plan: Plan,
-    surface: HullSurface,
-    built: tuple[Built, ...],
-    obstacles: tuple[Obstacle, ...],
-    footing: Footing,
+    plan: Plan, surface: HullSurface, footing: Footing, there: Sequence[Solid], wanted: Sequence[Room]
 ) -> list[Finding]:
-    """Every collision of the plan, once; see the kinds above."""
-    there = solids(plan, built, obstacles)
+    """Every collision of the plan, once; see the kinds above.
+
+    there: `solids` of the plan; wanted: its `rooms`.
+    """
     shapes = [s.shape for s in there]
     out = [f for i, j in _meeting(shapes, shapes) if i < j and (f := _clash(there[i], there[j]))]
-    wanted = rooms(plan, built, surface)
     meeting = _meeting([r.shape for r in wanted], shapes)
     out += [f for i, j in meeting if (f := _blocked(plan, wanted[i], there[j]))]
     decks = [s for s in there if s.kind == "deck"]

@@ -7,13 +7,14 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from functools import lru_cache
 
 from shapely import affinity
 from shapely.geometry import Point as FlatPoint
 from shapely.geometry import Polygon, box
 
 from stirrup.core.arrange.where import footprint
-from stirrup.core.document import Point
+from stirrup.core.document import Point, Point2
 from stirrup.core.fit.shapes import Prism, Shape, Swept
 from stirrup.core.fittings.contract import Built
 from stirrup.core.fittings.hatch import Hatch
@@ -101,8 +102,14 @@ def item_rooms(item: Item, plan: Plan, surface: HullSurface) -> list[Room]:
     """The rooms of one item; none without a size, but for outboards."""
     if item.form == "outboard":
         return _motor_rooms(item, plan, surface)
-    if item.size is None:
+    if item.size is None or item.form not in ("seat", "bench", "cooler", "locker"):
         return []
+    return list(_sized_rooms(item))
+
+
+@lru_cache(maxsize=1000)
+def _sized_rooms(item: Item) -> tuple[Room, ...]:
+    assert item.size is not None
     (along, across, up), (x, y, z) = item.size, item.mass.centre
     low, top = z - up / 2, z + up / 2
     rooms: list[Room] = []
@@ -118,7 +125,7 @@ def item_rooms(item: Item, plan: Plan, surface: HullSurface) -> list[Room]:
         hinge = (x + ahead[0] * along / 2, y + ahead[1] * along / 2, top + 0.002)
         lid = _sector(hinge, port, (-ahead[0], -ahead[1]), across / 2, along, 0.0, LID_OPEN_DEG)
         rooms.append(Room(item.id, "lid swings", lid))
-    return rooms
+    return tuple(rooms)
 
 
 def _motor_rooms(item: Item, plan: Plan, surface: HullSurface) -> list[Room]:
@@ -151,8 +158,11 @@ def tank_rooms(tank: Tank) -> list[Room]:
 
 def item_prism(item: Item) -> Prism | None:
     """The solid of an item; None without a size."""
-    ring = footprint(item)
-    if not ring or item.size is None:
+    if item.size is None:
         return None
-    z, up = item.mass.centre[2], item.size[2] / 2
-    return Prism(Polygon(ring), z - up, z + up)
+    return _upright(footprint(item), item.mass.centre[2], item.size[2] / 2)
+
+
+@lru_cache(maxsize=1000)
+def _upright(ring: tuple[Point2, ...], middle: float, half: float) -> Prism:
+    return Prism(Polygon(ring), middle - half, middle + half)

@@ -41,6 +41,11 @@ class Prism:
         return (x0, y0, self.low, x1, y1, self.high)
 
     @cached_property
+    def wkb(self) -> bytes:
+        """The footprint as bytes, to tell it from others."""
+        return bytes(self.footprint.wkb)
+
+    @cached_property
     def points(self) -> Array:
         """(n, 3) corners of the convex hull [m]."""
         ring = np.array(self.footprint.convex_hull.exterior.coords[:-1])

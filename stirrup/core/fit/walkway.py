@@ -164,9 +164,8 @@ def passage(plan: Plan, footing: Footing) -> Passage | None:
     return FOUND.get(key, lambda: narrowest(room, things, start, end))
 
 
-def walkway_findings(plan: Plan, footing: Footing) -> list[Finding]:
-    """Whether a person gets past what stands in the boat."""
-    found = passage(plan, footing)
+def walkway_findings(plan: Plan, found: Passage | None) -> list[Finding]:
+    """Whether a person gets past what stands in the boat; found: its narrowest place."""
     if found is None:
         return []
     names = [("the side" if i == SIDE else title_of(plan, i).replace("{", "(").replace("}", ")"))

@@ -178,6 +178,9 @@ class HullSurface:
     mirrored: bool
     key: str = ""  # tells surfaces apart by their content
     levels: dict[float, Polygon] = field(default_factory=dict, compare=False, repr=False)
+    bottoms: dict[tuple[float, float], float | None] = field(
+        default_factory=dict, compare=False, repr=False
+    )
     sections: dict[float, tuple[list[Array], list[Array]]] = field(
         default_factory=dict, compare=False, repr=False
     )

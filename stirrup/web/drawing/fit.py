@@ -8,11 +8,10 @@ from shapely.geometry import MultiPoint, Polygon
 
 from stirrup.core.derive import Derived
 from stirrup.core.findings import Finding
-from stirrup.core.fit.clearance import rooms, solids
 from stirrup.core.fit.people import Aboard, aboard, console_of
-from stirrup.core.fit.shapes import Prism, Shape
+from stirrup.core.fit.shapes import Prism, Shape, near
 from stirrup.core.fit.sight import sight_line
-from stirrup.core.fit.walkway import WALK_LEAST_M, passage
+from stirrup.core.fit.walkway import WALK_LEAST_M
 from stirrup.core.plan.model import LoadCase
 from stirrup.core.units import Units
 from stirrup.web.drawing.canvas import Canvas, Pair, svg_length
@@ -50,29 +49,19 @@ def _cut(shape: Shape, look: Look, axes: Axes) -> bool:
 
 def rooms_drawn(canvas: Canvas, derived: Derived, look: Look, axes: Axes) -> None:
     """Rooms on demand; those of what is chosen, and those that something stands in, always."""
-    hit = {f.place for f in derived.findings if f.code == "ROOM" and f.level != "fine"}
+    blocked: dict[str, list[str]] = {}
+    for f in derived.findings:
+        if f.code == "ROOM" and f.level != "fine":
+            blocked.setdefault(f.place, []).append(f.other)
+    there = {s.id: s.shape for s in derived.fit.solids} if blocked else {}
     of = derived.plan.arrangement.of
-    for room in rooms(derived.plan, derived.built, derived.surface):
+    for room in derived.fit.rooms:
         wanted = look.rooms or room.owner in look.chosen
-        if of(room.owner).hidden or not (wanted or room.owner in hit) or not _cut(room.shape, look, axes):
+        others = [there[o] for o in blocked.get(room.owner, []) if o in there]
+        hit = any(near(room.shape.bounds, o.bounds) for o in others)
+        if not (wanted or hit) or of(room.owner).hidden or not _cut(room.shape, look, axes):
             continue
-        if not wanted and not _blocks(derived, room.owner, room.shape):
-            continue
-        css = "room hit" if room.owner in hit and _blocks(derived, room.owner, room.shape) else "room"
-        canvas.path(_flipped(outline(room.shape, axes), axes), css)
-
-
-def _blocks(derived: Derived, owner: str, shape: Shape) -> bool:
-    """Whether one of the things that a finding names stands in this room."""
-    others = {
-        f.other for f in derived.findings if f.code == "ROOM" and f.place == owner and f.level != "fine"
-    }
-    there = {s.id: s.shape for s in solids(derived.plan, derived.built, derived.obstacles)}
-    for id_ in others:
-        b = there[id_].bounds if id_ in there else None
-        if b and all(shape.bounds[k] < b[k + 3] and b[k] < shape.bounds[k + 3] for k in range(3)):
-            return True
-    return False
+        canvas.path(_flipped(outline(room.shape, axes), axes), "room hit" if hit else "room")
 
 
 def clashes_drawn(canvas: Canvas, derived: Derived, units: Units, look: Look, axes: Axes) -> None:
@@ -80,7 +69,7 @@ def clashes_drawn(canvas: Canvas, derived: Derived, units: Units, look: Look, ax
     found = [f for f in derived.findings if f.code == "CLASH" and f.level != "fine"]
     if not found:
         return
-    there = {s.id: s.shape for s in solids(derived.plan, derived.built, derived.obstacles)}
+    there = {s.id: s.shape for s in derived.fit.solids}
     for finding in found:
         a, b = there.get(finding.place), there.get(finding.other)
         if a is not None and b is not None and _cut(a, look, axes) and _cut(b, look, axes):
@@ -110,7 +99,7 @@ def _clash(canvas: Canvas, finding: Finding, pair: tuple[Shape, Shape], units: U
 
 def walkway_drawn(canvas: Canvas, derived: Derived, units: Units) -> None:
     """The narrowest place on the way forward, dimensioned on the plan."""
-    found = passage(derived.plan, derived.footing)
+    found = derived.fit.passage
     if found is None or found.width_m < 0.02:
         return
     finding = next((f for f in derived.findings if f.code == "WALKWAY"), None)

@@ -355,3 +355,19 @@ def entry(
     asked = Asked(base=base, typed=Typed(path=path, text=text))
     commit_change(who, build_id, asked)
     return _back(request)
+
+
+@router.post("/builds/{build_id}/accept-form", name="accept_form", include_in_schema=False)
+def accept_form(
+    request: Request,
+    build_id: int,
+    base: Annotated[int, Form()],
+    code: Annotated[str, Form()],
+    thing: Annotated[str, Form()],
+    reason: Annotated[str, Form()] = "",
+    other: Annotated[str, Form()] = "",
+) -> Response:
+    """Accept a finding knowingly, for a page without scripts."""
+    asked = Arrange(act="accept", path=code, to=thing, to_edge=other, text=reason)
+    commit_change(viewer(), build_id, Asked(base=base, arrange=asked))
+    return _back(request)

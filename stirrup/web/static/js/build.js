@@ -66,6 +66,16 @@ async function fetchBehind() {
   }
 }
 document.addEventListener("stirrup:renewed", fetchBehind);
+
+// What takes long is fetched when somebody opens its box.
+document.addEventListener("toggle", async (event) => {
+  const { fetch: from } = event.target.dataset ?? {};
+  if (!from || !event.target.open) return;
+  const place = event.target.querySelector("[data-fetched]");
+  const response = await fetch(from, { headers: { Accept: "text/html" } });
+  if (response.ok && place.isConnected) place.innerHTML = await response.text();
+  else if (place.isConnected) place.textContent = "This could not be tried just now; open it again.";
+}, true);
 fetchBehind();
 
 listenToFields();

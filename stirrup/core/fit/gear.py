@@ -1,0 +1,317 @@
+"""Gear: does it go in, and where can it lie? Litres of the spaces under decks and in boxes.
+
+A straight, boxy thing is swept through configuration space: at every tilt the obstacles are
+grown by the thing's outline, and what is free and connected from above the deck to under it
+is a way in. Cells are 25 mm, and tilts so fine that no end moves further, so answers are good
+to about a cell.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
+from itertools import permutations
+
+import numpy as np
+import shapely
+from numpy.typing import NDArray
+from scipy import ndimage
+from scipy.signal import fftconvolve
+from shapely.geometry import Polygon
+from shapely.geometry import box as rectangle
+
+from stirrup.core.fit.clearance import Solid
+from stirrup.core.fittings.contract import Built
+from stirrup.core.fittings.hatch import Hatch
+from stirrup.core.fittings.raised_deck import RaisedDeck
+from stirrup.core.hull.mesh import HullSurface
+from stirrup.core.hull.slices import buttock, region, section
+from stirrup.core.parts.catalogue import sheet, stick
+from stirrup.core.plan.model import Gear, Item, Plan
+
+Array = NDArray[np.float64]
+Mask = NDArray[np.bool_]
+
+CELL_M = 0.025
+TILT_DEG = 5.0
+WALL_M = 0.006  # of a box or locker
+STATIONS = 25
+
+
+@dataclass(frozen=True)
+class Space:
+    """A closed space: whose, its name, litres, the longest straight thing that lies in it [m]."""
+
+    id: str
+    name: str
+    litres: float
+    longest_m: float
+
+
+@dataclass(frozen=True)
+class Stowed:
+    """Where a piece of gear goes: through what, in what, from where to where [m]; or that it does not."""
+
+    gear: Gear
+    space: str = ""
+    through: str = ""
+    along: bool = True
+    low: float = 0.0
+    high: float = 0.0
+    under: bool = False  # a deck, rather than in a box
+    hint: str = ""
+
+    @property
+    def fits(self) -> bool:
+        return bool(self.space)
+
+
+def through_opening(p: float, q: float, a: float, b: float) -> bool:
+    """Whether a section p x q passes an opening a x b, turned in its plane if need be [m].
+
+    Source: the rectangle that fits in a rectangle, Carver 1957.
+    """
+    p, q = max(p, q), min(p, q)
+    a, b = max(a, b), min(a, b)
+    if p <= a + 1e-9 and q <= b + 1e-9:
+        return True
+    if p <= a or q > b:
+        return False
+    return (
+        b >= (2 * p * q * a + (p * p - q * q) * math.sqrt(p * p + q * q - a * a)) / (p * p + q * q) - 1e-9
+    )
+
+
+def goes_into_box(gear: Gear, size: Sequence[float]) -> bool:
+    """Whether it lies in a box with its lid open: edge by edge, or turned flat in plan."""
+    inner = [s - 2 * WALL_M for s in size]
+    for a, b, c in permutations((gear.length, gear.width, gear.height)):
+        if c <= inner[2] + 1e-9 and through_opening(a, b, inner[0], inner[1]):
+            return True
+    return False
+
+
+@dataclass(frozen=True)
+class _Plane:
+    """A vertical plane through an opening: what is free in it on a grid of (u, z)."""
+
+    u: Array
+    z: Array
+    free: Mask
+    under: float
+    top: float
+    span: tuple[float, float]
+
+
+def _grown(blocked: Mask, long: float, thick: float, angle: float) -> Mask:
+    """Cells where the middle of a thing cannot be: obstacles grown by its outline."""
+    reach = math.ceil((abs(long * math.cos(angle)) + abs(thick * math.sin(angle))) / 2 / CELL_M) + 1
+    rise = math.ceil((abs(long * math.sin(angle)) + abs(thick * math.cos(angle))) / 2 / CELL_M) + 1
+    gu, gz = np.meshgrid(np.arange(-reach, reach + 1), np.arange(-rise, rise + 1))
+    c, s = math.cos(angle), math.sin(angle)
+    # a cell counts once the thing's outline is past its middle; thinner than a cell it would have gaps
+    shape = (np.abs(gu * c + gz * s) * CELL_M < long / 2 - CELL_M / 4) & (
+        np.abs(gz * c - gu * s) * CELL_M < max(thick / 2 - CELL_M / 4, CELL_M / 2 * (abs(c) + abs(s)))
+    )
+    return np.asarray(fftconvolve(blocked.astype(float), shape.astype(float), mode="same") > 0.5)
+
+
+def _way_in(plane: _Plane, long: float, thick: float) -> tuple[float, float] | None:
+    """From where to where a thing can lie under the deck (u of its ends), if it can get there."""
+    # so fine that the ends of the thing move by less than a cell from one tilt to the next
+    count = math.ceil(180.0 / min(TILT_DEG, math.degrees(CELL_M / (long / 2))))
+    angles = np.linspace(-90.0, 90.0, count, endpoint=False)
+    free, start, goal = [], [], []
+    zz = plane.z[:, None]
+    edge = ~plane.free
+    for degrees in angles:
+        a = math.radians(float(degrees))
+        half = (abs(long * math.sin(a)) + abs(thick * math.cos(a))) / 2
+        side = (abs(long * math.cos(a)) + abs(thick * math.sin(a))) / 2 - CELL_M / 2
+        within = (plane.u - side >= plane.span[0]) & (plane.u + side <= plane.span[1])
+        open_ = ~_grown(edge, long, thick, a)
+        free.append(open_)
+        start.append(open_ & (zz - half >= plane.top))
+        goal.append(open_ & within & (zz + half <= plane.under + CELL_M / 2) & (abs(degrees) <= 45))
+    # the thing is the same at -90 and 90 degrees: the first tilt once more at the end
+    stack = np.stack([*free, free[0]])
+    pieces, _ = ndimage.label(stack, structure=np.ones((3, 3, 3)))
+    reached = set(np.unique(pieces[:-1][np.stack(start)])) - {0}
+    while True:
+        pairs = {(int(p), int(q)) for p, q in zip(pieces[0][free[0]], pieces[-1][free[0]], strict=True)}
+        more = {q for p, q in pairs if p in reached} | {p for p, q in pairs if q in reached}
+        if more <= reached:
+            break
+        reached |= more
+    there = np.isin(pieces[:-1], list(reached)) & np.stack(goal)
+    if not there.any():
+        return None
+    # it comes to rest as level as it can, and as low
+    places = np.argwhere(there)
+    tilt, _, column = places[np.lexsort((places[:, 1], np.abs(angles[places[:, 0]])))[0]]
+    half = abs(long * math.cos(math.radians(float(angles[tilt])))) / 2
+    return float(plane.u[column] - half), float(plane.u[column] + half)
+
+
+def _grid(low: float, high: float) -> Array:
+    return np.arange(low + CELL_M / 2, high, CELL_M)
+
+
+def _plane(
+    rings: Iterable[Polygon], deck: RaisedDeck, span: tuple[float, float], hole: tuple[float, float] | None,
+    blocks: Iterable[tuple[float, float, float, float]], long: float, walls: tuple[float, ...],
+) -> _Plane | None:  # fmt: skip
+    """Free cells of a plane: inside both edges of the strip, less the deck, its face and other things."""
+    under = deck.height - sheet(deck.skin).thickness - stick(deck.members).a
+    shapes = [r for r in rings if not r.is_empty]
+    if len(shapes) < 2:
+        return None
+    u = _grid(span[0] - long - 0.1, span[1] + long + 0.1)
+    z = _grid(min(s.bounds[1] for s in shapes) - 0.1, deck.height + long + 0.3)
+    gu, gz = np.meshgrid(u, z)
+    free = np.logical_and.reduce([shapely.contains_xy(s, gu, gz) for s in shapes])
+    free |= gz > max(s.bounds[3] for s in shapes)
+    slab = (gz > under) & (gz < deck.height) & (gu > span[0]) & (gu < span[1])
+    if hole is not None:
+        slab &= ~((gu > hole[0]) & (gu < hole[1]))
+    free &= ~slab
+    for wall in walls:
+        free &= ~((np.abs(gu - wall) < 0.6 * CELL_M) & (gz < deck.height))
+    for u0, u1, z0, z1 in blocks:
+        free &= ~((gu > u0) & (gu < u1) & (gz > z0) & (gz < z1))
+    return _Plane(u, z, free, under, deck.height, span)
+
+
+def _blocks(
+    there: Iterable[Solid], axis: int, low: float, high: float
+) -> list[tuple[float, float, float, float]]:
+    """Other things in a strip from low to high across the plane's axis: u0, u1, z0, z1."""
+    out = []
+    for solid in there:
+        b = solid.shape.bounds
+        if solid.kind in ("item", "tank", "structure") and b[1 - axis] < high and b[4 - axis] > low:
+            out.append((b[axis], b[axis + 3], b[2], b[5]))
+    return out
+
+
+def _orders(gear: Gear) -> list[tuple[float, float, float]]:
+    """Longest edge first, the other two both ways: long, thick in the plane, wide across it."""
+    a, b, c = sorted((gear.length, gear.width, gear.height), reverse=True)
+    return [(a, b, c), (a, c, b)] if abs(b - c) > 1e-6 else [(a, b, c)]
+
+
+def _under_deck(
+    gear: Gear, deck: RaisedDeck, built: Built, hatch: Hatch | None, surface: HullSurface,
+    there: Sequence[Solid],
+) -> Stowed | None:  # fmt: skip
+    x0, y0, x1, y1 = built.region.bounds
+    for long, thick, wide in _orders(gear):
+        for along in (True, False):
+            middle = (hatch.y if along else hatch.x) if hatch else 0.0
+            across = (hatch.clear_width if along else hatch.clear_length) if hatch else 10.0
+            if wide > across + 1e-9 or (hatch is None and not along):
+                continue
+            low, high = middle - wide / 2, middle + wide / 2
+            cut = buttock if along else section
+            rings = [_largest(cut(surface.inside, at), 1 if along else 0) for at in (low, high)]
+            span = (x0, x1) if along else (y0, y1)
+            if long > math.hypot(span[1] - span[0], deck.height):
+                continue
+            hole = None
+            if hatch is not None:
+                half = (hatch.clear_length if along else hatch.clear_width) / 2
+                centre = hatch.x if along else hatch.y
+                hole = (centre - half, centre + half)
+            others = _blocks(there, 0 if along else 1, low, high)
+            # through a hatch only: what is open at the ends is tried by itself
+            walls = span if hatch is not None else ((deck.aft,) if deck.face else ())
+            plane = _plane(rings, deck, span, hole, others, long, walls)
+            ends = _way_in(plane, long, thick) if plane is not None else None
+            if ends is not None:
+                through = hatch.name if hatch else "its open end"
+                return Stowed(gear, deck.name, through, along, *ends, under=True)
+    return None
+
+
+def _largest(loops: list[Array], axis: int) -> Polygon:
+    shape = region(loops, axis)
+    pieces = [g for g in getattr(shape, "geoms", [shape]) if isinstance(g, Polygon)]
+    return max(pieces, key=lambda g: g.area, default=Polygon())
+
+
+def _boxes(plan: Plan) -> list[Item]:
+    return [
+        i for i in plan.items
+        if i.form in ("locker", "cooler") and i.size is not None and i.stage != "removed"
+    ]  # fmt: skip
+
+
+def stow(
+    plan: Plan, gear: Gear, surface: HullSurface, built: Iterable[Built], there: Sequence[Solid]
+) -> Stowed:
+    """The first place that takes a piece of gear: a box, then under decks through their openings.
+
+    there: solids of the plan; they are in the way.
+    """
+    for item in _boxes(plan):
+        assert item.size is not None
+        if goes_into_box(gear, item.size):
+            x, half = item.mass.centre[0], item.size[0] / 2
+            return Stowed(gear, item.title, "its lid", True, x - half, x + half)
+    made = {b.fitting: b for b in built}
+    for deck in plan.fittings:
+        if not isinstance(deck, RaisedDeck) or made[deck.id].region.is_empty:
+            continue
+        hatches: list[Hatch | None] = [
+            f for f in plan.fittings if isinstance(f, Hatch) and f.deck == deck.id
+        ]
+        for hatch in [*hatches, *([] if deck.face else [None])]:
+            found = _under_deck(gear, deck, made[deck.id], hatch, surface, there)
+            if found is not None:
+                return found
+    return Stowed(gear, hint=_hint(plan, gear))
+
+
+def _hint(plan: Plan, gear: Gear) -> str:
+    """What to do about a thing that finds no way in."""
+    _, b, c = sorted((gear.length, gear.width, gear.height), reverse=True)
+    hatches = [f for f in plan.fittings if isinstance(f, Hatch)]
+    if hatches and any(through_opening(b, c, h.clear_length, h.clear_width) for h in hatches):
+        return "It passes a hatch, but finds no straight room beyond: clear the space, or lay it open."
+    if hatches:
+        return "No hatch lets it through: make one larger, or leave a deck's face open."
+    return "There is no closed space with an opening yet: place a deck with a hatch, or a box."
+
+
+def _under_deck_litres(surface: HullSurface, x0: float, x1: float, under: float) -> tuple[float, float]:
+    """Volume [m3] between the hull's inside and a level, and the longest level line at half height."""
+    xs = np.linspace(x0 + 1e-4, x1 - 1e-4, STATIONS)
+    areas, deep = [], []
+    for x in xs:
+        shape = region(section(surface.inside, float(x)), 0)
+        part = shape.intersection(rectangle(-20, -20, 20, under))
+        areas.append(part.area)
+        deep.append(under - part.bounds[1] if not part.is_empty else 0.0)
+    usable = xs[np.array(deep) > 0.1]
+    longest = float(usable[-1] - usable[0]) if len(usable) > 1 else 0.0
+    return float(np.trapezoid(areas, xs)), longest
+
+
+def spaces(plan: Plan, surface: HullSurface, built: Iterable[Built]) -> list[Space]:
+    """Every closed space with its litres: under decks (less their members), and boxes."""
+    made = {b.fitting: b for b in built}
+    out = []
+    for deck in plan.fittings:
+        if not isinstance(deck, RaisedDeck) or made[deck.id].region.is_empty:
+            continue
+        x0, _, x1, _ = made[deck.id].region.bounds
+        under = deck.height - sheet(deck.skin).thickness - stick(deck.members).a
+        volume, longest = _under_deck_litres(surface, float(x0), float(x1), under)
+        out.append(Space(deck.id, f"under {deck.name}", volume * 1000, longest))
+    for item in _boxes(plan):
+        assert item.size is not None
+        inner = [max(0.0, s - 2 * WALL_M) for s in item.size]
+        litres = inner[0] * inner[1] * inner[2] * 1000
+        out.append(Space(item.id, item.title, litres, max(inner[0], inner[1])))
+    return out

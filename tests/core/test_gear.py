@@ -1,0 +1,113 @@
+"""Gear through openings and into spaces: published rule, closed forms, a box hull."""
+
+import math
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from stirrup.core.derive import Derived, derive
+from stirrup.core.fit.gear import goes_into_box, spaces, stow, through_opening
+from stirrup.core.plan.model import Gear
+from tests.boats import plan
+
+
+@pytest.mark.parametrize(
+    ("p", "q", "a", "b", "goes"),
+    [
+        (0.3, 0.2, 0.3, 0.2, True),
+        (0.2, 0.3, 0.3, 0.2, True),
+        (0.3, 0.21, 0.3, 0.2, False),
+        # a strip 1.2 by 0 on the diagonal of a unit square (1.414)
+        (1.2, 1e-6, 1.0, 1.0, True),
+        (1.42, 1e-6, 1.0, 1.0, False),
+        # on the diagonal of a unit square, q = sqrt 2 - p is left: 1.2 leaves 0.2142
+        (1.2, 0.2142, 1.0, 1.0, True),
+        (1.2, 0.2143, 1.0, 1.0, False),
+    ],
+)
+def test_a_rectangle_in_a_rectangle(p: float, q: float, a: float, b: float, goes: bool) -> None:
+    assert through_opening(p, q, a, b) is goes
+
+
+@given(st.floats(0.05, 1), st.floats(0.05, 1), st.floats(0.05, 1), st.floats(0.05, 1))
+def test_a_larger_opening_lets_no_less_through(p: float, q: float, a: float, b: float) -> None:
+    if through_opening(p, q, a, b):
+        assert through_opening(p, q, a + 0.01, b)
+        assert through_opening(p, q, a, b + 0.01)
+
+
+def test_into_a_box_its_walls_count() -> None:
+    # 0.5 x 0.4 x 0.3 outside is 0.488 x 0.388 x 0.288 inside
+    def gear(*size: float) -> Gear:
+        return Gear(id="g", name="g", length=size[0], width=size[1], height=size[2])
+
+    assert goes_into_box(gear(0.288, 0.488, 0.388), (0.5, 0.4, 0.3))
+    assert not goes_into_box(gear(0.288, 0.489, 0.388), (0.5, 0.4, 0.3))
+    # turned in plan: the diagonal is 0.623
+    assert goes_into_box(gear(0.60, 0.01, 0.1), (0.5, 0.4, 0.3))
+
+
+def decked(face: bool = True, along: float = 0.5, **more: object) -> Derived:
+    """Box hull 4 x 2 x 1, a deck from 2 to its end at 0.5 high, a hatch in its middle."""
+    deck = {"kind": "raised_deck", "id": "deck", "name": "Deck", "aft": 2.0, "height": 0.5, "face": face}
+    hatch = {"kind": "hatch", "id": "hatch", "name": "Hatch", "deck": "deck", "x": 3.0, "y": 0.0,
+             "clear_length": along, "clear_width": 0.4}  # fmt: skip
+    return derive(plan(fittings=[deck, hatch], **more))
+
+
+def stowed(boat: Derived, *size: float):
+    gear = Gear(id="g", name="g", length=size[0], width=size[1], height=size[2])
+    return stow(boat.plan, gear, boat.surface, boat.built, boat.fit.solids)
+
+
+# along, from the hatch's aft edge at 2.75 to the end at 3.9975 and down 0.4545: a rod is straight
+# under the deck for the first time when its tail passes that edge, sqrt(1.2475² + 0.4545²) = 1.328
+@pytest.mark.parametrize(
+    ("length", "goes"), [(0.4, True), (1.25, True), (1.30, True), (1.38, False), (1.9, False)]
+)
+def test_rods_through_a_hatch_into_a_shallow_space(length: float, goes: bool) -> None:
+    found = stowed(decked(), length, 0.03, 0.03)
+    assert found.fits is goes
+    if goes:
+        assert (found.space, found.through) == ("Deck", "Hatch")
+        assert found.high - found.low == pytest.approx(length, abs=0.06)
+
+
+def test_thicker_than_the_hatch_or_higher_than_the_space_does_not_go() -> None:
+    assert stowed(decked(), 0.35, 0.35, 0.3).fits
+    assert not stowed(decked(), 0.55, 0.45, 0.45).fits  # wider than 0.4 both ways
+    # the space is 0.5 - 0.0425 - 0.003 = 0.4545 high; a cube of 0.39 goes in, one of 0.48 could not stand
+    assert stowed(decked(), 0.39, 0.39, 0.39).fits
+    assert not stowed(decked(along=0.6), 0.55, 0.48, 0.39).fits
+    assert "No hatch" in stowed(decked(along=0.2), 0.5, 0.45, 0.45).hint
+
+
+def test_an_open_end_lets_long_things_in_that_no_hatch_does() -> None:
+    found = stowed(decked(face=False, along=0.1), 1.8, 0.2, 0.2)
+    assert found.through == "its open end"
+    assert not stowed(decked(face=True, along=0.1), 1.8, 0.2, 0.2).fits
+
+
+def test_what_stands_under_the_hatch_is_in_the_way() -> None:
+    # it reaches up to 0.41 over the whole breadth under the hatch: 45 mm are left
+    crate = {
+        "id": "c",
+        "name": "c",
+        "size": [0.6, 1.9, 0.4],
+        "mass": {"value": 5, "centre": [3.0, 0, 0.21]},
+    }
+    assert stowed(decked(), 0.3, 0.2, 0.2).fits
+    assert not stowed(decked(items=[crate]), 0.3, 0.2, 0.2).fits
+
+
+def test_litres_under_a_deck_and_in_a_box() -> None:
+    box = {"id": "b", "name": "box", "form": "locker", "size": [0.5, 0.4, 0.3],
+           "mass": {"value": 5, "centre": [1.0, 0, 0.2]}}  # fmt: skip
+    boat = decked(items=[box])
+    under, inside = spaces(boat.plan, boat.surface, boat.built)
+    # to 5 mm before the inside at 3.9975, 1.995 between the sides (2.5 mm each), 0.4545 high
+    assert under.litres == pytest.approx(1992.5 * 1.995 * 0.4545, rel=1e-3)
+    assert under.longest_m == pytest.approx(2.0, abs=0.01)
+    assert inside.litres == pytest.approx(488 * 388 * 288 / 1e6)
+    assert math.isclose(inside.longest_m, 0.488)

@@ -12,19 +12,22 @@ from dataclasses import dataclass, field
 class Table:
     """Rows: what, promised, reached, unit."""
 
-    rows: list[tuple[str, float | None, float, str]] = field(default_factory=list)
+    rows: list[tuple[str, float | None, float, str, bool]] = field(default_factory=list)
 
-    def add(self, what: str, promised: float | None, reached: float, unit: str = "ms") -> None:
-        """One measured figure."""
-        self.rows.append((what, promised, reached, unit))
+    def add(
+        self, what: str, promised: float | None, reached: float, unit: str = "ms", least: bool = False
+    ) -> None:
+        """One measured figure; least: it must be at least what was promised, rounded to a whole."""
+        self.rows.append((what, promised, reached, unit, least))
         print(self.line(self.rows[-1]), flush=True)
 
     @staticmethod
-    def line(row: tuple[str, float | None, float, str]) -> str:
+    def line(row: tuple[str, float | None, float, str, bool]) -> str:
         """A row as text."""
-        what, promised, reached, unit = row
+        what, promised, reached, unit, least = row
         wanted = "" if promised is None else f"{promised:g} {unit}"
-        verdict = "" if promised is None else "reached" if reached <= promised else "MISSED"
+        good = promised is None or (round(reached) >= promised if least else reached <= promised)
+        verdict = "" if promised is None else "reached" if good else "MISSED"
         return f"{what:64} {wanted:>10} {reached:9.1f} {unit:3} {verdict}"
 
 
@@ -51,3 +54,12 @@ def p95(values: list[float]) -> float:
     """95 % of the values lie at or below this."""
     ordered = sorted(values)
     return ordered[min(len(ordered) - 1, round(0.95 * len(ordered)))]
+
+
+def rounds(table: Table, what: str, promised: float, every: list[list[float]]) -> None:
+    """The promise is judged on all rounds together; the calmest and roughest are told beside it."""
+    values = [value for one in every for value in one]
+    table.add(f"{what}, median of {len(values)}", None, median(values))
+    table.add(f"{what}, 95 % of {len(values)}", promised, p95(values))
+    table.add(f"{what}, 95 %, calmest of {len(every)} rounds", None, min(p95(r) for r in every))
+    table.add(f"{what}, 95 %, roughest round", None, max(p95(r) for r in every))

@@ -16,15 +16,16 @@ from pathlib import Path
 import httpx2 as httpx
 from playwright.sync_api import sync_playwright
 
+from bench import crowded
 from bench.afloat import http as float_http
-from bench.measure import Table, median, p95
+from bench.measure import Table, median, rounds
 from stirrup.store.cluster import free_port
 
 ROUNDS = 4
 PAGES = ("/", "/b/1/survey", "/b/1/layout?sel=bow-deck", "/b/1/cuts", "/b/1/money")
 
 
-def _http(table: Table, address: str) -> None:
+def _http(table: Table, address: str) -> int:
     client = httpx.Client(base_url=address, timeout=30)
     page = client.get("/b/1/layout")
     found = re.search(r'name="csrf" content="([^"]+)"', page.text)
@@ -56,16 +57,8 @@ def _http(table: Table, address: str) -> None:
         return taken
 
     count = itertools.count()
-    _rounds(table, "preview through HTTP", 60, [drag() for _ in range(ROUNDS)])
-
-
-def _rounds(table: Table, what: str, promised: float, rounds: list[list[float]]) -> None:
-    """The promise is judged on all rounds together; the calmest and roughest are told beside it."""
-    every = [value for one in rounds for value in one]
-    table.add(f"{what}, median of {len(every)}", None, median(every))
-    table.add(f"{what}, 95 % of {len(every)}", promised, p95(every))
-    table.add(f"{what}, 95 %, calmest of {len(rounds)} rounds", None, min(p95(r) for r in rounds))
-    table.add(f"{what}, 95 %, roughest round", None, max(p95(r) for r in rounds))
+    rounds(table, "preview through HTTP", 60, [drag() for _ in range(ROUNDS)])
+    return crowded.http(table, client, token)
 
 
 def _browser(table: Table, address: str) -> None:
@@ -94,16 +87,16 @@ def _browser(table: Table, address: str) -> None:
         x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 3
         page.mouse.move(x, y)
         page.mouse.down()
-        rounds = []
+        taken = []
         for number in range(ROUNDS):
             page.evaluate("stirrupLatencies.length = 0")
             for k in range(1, 61):
                 page.mouse.move(x - 0.9 * (60 * number + k), y)
                 page.wait_for_timeout(70)
-            rounds.append(page.evaluate("[...stirrupLatencies]"))
+            taken.append(page.evaluate("[...stirrupLatencies]"))
         page.mouse.up()
         browser.close()
-        _rounds(table, "pointer move to redrawn strip", 100, rounds)
+        rounds(table, "pointer move to redrawn strip", 100, taken)
 
 
 def _start(folder: Path) -> tuple[subprocess.Popen[str], str]:
@@ -128,8 +121,9 @@ def run(table: Table) -> None:
         process, address = _start(folder)
         try:
             time.sleep(0.5)
-            _http(table, address)
+            crowd = _http(table, address)
             _browser(table, address)
+            crowded.browser(table, address, crowd)
         finally:
             process.send_signal(signal.SIGINT)
             process.wait(20)

@@ -39,12 +39,15 @@ from stirrup.core.fittings.contract import Built, Obstacle, Opening, Site, obsta
 from stirrup.core.fittings.registry import kind_of
 from stirrup.core.hull.checks import hull_findings
 from stirrup.core.hull.mesh import HullSurface, build_surface
-from stirrup.core.memo import Key, Memo
+from stirrup.core.memo import Key, Memo, Pairs
 from stirrup.core.money.cost import Cost, Need, gather, price_up
 from stirrup.core.parts.catalogue import Prices, sheet, stick
 from stirrup.core.plan.model import AS_FOUND, PLANNED_EMPTY, LoadCase, Plan
 
 MEMO = Memo()
+RECENT = Pairs(60)
+MOST_ASKED = 100
+ASKED: dict[object, object] = {}  # one object for each set of prices, quick or not
 # last floating position of each case: only where the search starts, never a result
 NEARBY: dict[str, State] = {}
 
@@ -300,8 +303,16 @@ def derive(plan: Plan, prices: Prices | None = None, quick: bool = False) -> Der
     quick: while dragging; sheet counts then come from bounding boxes and the cost says so.
     """
     prices = prices or Prices()
-    whole = ("derived", plan.model_dump_json(), tuple(prices.own.items()), quick)
-    return MEMO.get(whole, partial(_derive, plan, prices, quick))
+    paid = tuple(prices.own.items())
+
+    def by_content() -> Derived:
+        whole = ("derived", plan.model_dump_json(), paid, quick)
+        return MEMO.get(whole, partial(_derive, plan, prices, quick))
+
+    if len(ASKED) > MOST_ASKED:
+        ASKED.clear()
+    # the stored plan is the same object at every request: its text need not be written out
+    return RECENT.get(plan, ASKED.setdefault((paid, quick), object()), by_content)
 
 
 def _derive(plan: Plan, prices: Prices, quick: bool) -> Derived:

@@ -1,3 +1,6 @@
+import json
+from typing import Any
+
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
@@ -168,3 +171,63 @@ def test_changes_are_told_in_words() -> None:
     assert describe(plan, reading, units) == "sheer, station 3: y 1 000 mm to 980 mm"
     both = Together(changes=(move, RemoveThing(path=("items", "cooler"))))
     assert describe(plan, both, units) == "Deck: aft edge, from transom 3 000 mm to 2 900 mm, and 1 more"
+
+
+WAYS_TO_SET = st.one_of(
+    *(
+        st.tuples(st.just(path), st.one_of(*values))
+        for path, *values in [
+            (("fittings", "deck", "aft"), st.floats(-1, 5)),
+            (("fittings", "deck", "kind"), st.just("hatch")),
+            (("fittings", "hatch", "deck"), st.just("deck"), st.just("gone")),
+            (("fittings", "hatch", "clear_width"), st.floats(0, 3), st.just("wide"), st.none()),
+            (("items", "cooler", "mass", "centre", "0"), st.floats(-9, 9), st.booleans()),
+            (("items", "cooler", "mass", "value"), st.floats(-1, 9)),
+            (("items", "cooler", "stage"), st.just("added"), st.just("sold")),
+            (("items", "cooler", "nothing"), st.just(1)),
+            (("items", "gone", "name"), st.just("x")),
+            (("tanks", "fuel", "size", "2"), st.floats(0, 1)),
+        ]
+    )
+)
+
+
+@settings(deadline=None)
+@given(st.lists(WAYS_TO_SET, min_size=1, max_size=3))
+def test_the_quick_way_of_setting_gives_what_the_whole_document_gives(wanted) -> None:
+    """Setting values inside of things looks at these things only; the answer must be the same."""
+    item = {"id": "cooler", "name": "c", "mass": {"value": 20.0, "centre": [2.0, 0.0, 0.3]}}
+    tank = {"id": "fuel", "size": [0.5, 0.4, 0.2], "floor_centre": [1, 0, 0.1], "liquid": "petrol"}
+    plan = skiff_plan(fittings=[DECK, HATCH], items=[item], tanks=[tank])
+    change = Together(changes=tuple(SetValue(path=path, value=value) for path, value in wanted))
+    document = json.loads(plan.model_dump_json())
+
+    def whole() -> str:
+        for path, value in wanted:
+            here: Any = document
+            for step in path[:-1]:
+                if isinstance(here, dict):
+                    here = here[step]
+                else:
+                    named = (x for x in here if isinstance(x, dict) and x["id"] == step)
+                    here = here[int(step)] if step.isdigit() else next(named, None)
+                if here is None:
+                    return "refused"
+            here[int(path[-1]) if isinstance(here, list) else path[-1]] = value
+        try:
+            return Plan.model_validate_json(json.dumps(document), strict=True).model_dump_json()
+        except ValueError:
+            return "refused"
+
+    try:
+        got = apply(plan, change).model_dump_json()
+    except CoreError:
+        got = "refused"
+    assert got == whole()
+
+
+def test_what_is_not_set_stays_the_same_object() -> None:
+    plan = skiff_plan(fittings=[DECK, HATCH])
+    after = apply(plan, SetValue(path=("fittings", "deck", "aft"), value=2.5))
+    assert after.fittings[1] is plan.fittings[1]
+    assert after.fittings[0].aft == 2.5

@@ -79,6 +79,8 @@ def test_going_the_way_out_is_enough_and_no_less_is(x: float, y: float, z: float
 def test_what_one_must_go_the_other_must_go_back(x: float, turn: float) -> None:
     b = Prism(affinity.rotate(box(x, 0.1, x + 0.6, 0.4), turn), 0.1, 0.6)
     one, other = exits(A, b), exits(b, A)
-    assert one is not None and other is not None
+    if one is None or other is None:
+        assert one is other  # they only touch, from both sides
+        return
     for way, back in (("forward", "aft"), ("to port", "to starboard"), ("up", "down")):
         assert one[way] == pytest.approx(other[back], abs=1e-9)

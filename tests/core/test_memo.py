@@ -1,6 +1,6 @@
 import threading
 
-from stirrup.core.memo import Key, Memo
+from stirrup.core.memo import Key, Memo, Pairs
 
 
 def test_a_result_is_computed_once_for_equal_keys() -> None:
@@ -54,3 +54,20 @@ def test_many_threads_get_the_same_answer() -> None:
     for thread in threads:
         thread.join()
     assert sorted(got) == sorted(k % 3 for k in range(60))
+
+
+def test_pairs_are_found_by_identity_and_the_least_used_leaves() -> None:
+    pairs: Pairs = Pairs(2)
+    a, b, c, d = [1], [1], [2], [3]
+    made: list[str] = []
+
+    def make(name: str) -> str:
+        made.append(name)
+        return name
+
+    assert pairs.get(a, b, lambda: make("ab")) == "ab"
+    assert pairs.get(a, list(b), lambda: make("other")) == "other"  # equal, yet not the same
+    assert pairs.get(a, b, lambda: make("again")) == "ab"
+    pairs.get(c, d, lambda: make("cd"))  # the copy of b was asked for longest ago
+    assert pairs.get(a, b, lambda: make("lost")) == "ab"
+    assert made == ["ab", "other", "cd"]

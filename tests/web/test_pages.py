@@ -2,9 +2,11 @@ import io
 import re
 import zipfile
 from html.parser import HTMLParser
+from pathlib import Path
 
 import pytest
 
+import stirrup.web
 from stirrup.core.derive import derive
 from stirrup.core.plan.model import PLANNED_EMPTY
 from stirrup.demo.seed import FILES, FOLDER, demo_plan
@@ -220,3 +222,16 @@ def test_awkward_names_are_whole_steps_of_a_path(app, site) -> None:
     answer = site.post(f"/api/builds/{build}/changes", {"base": 1, "typed": typed})
     assert answer.status_code == 200
     assert site.client.get(f"/b/{build}/file").json()["cases"][0]["crew"][0]["mass"] == 70.0
+
+
+def test_every_module_of_a_build_page_is_asked_for_at_once(site, build) -> None:
+    """Modules that are found one behind the other cost a round trip each."""
+    scripts = Path(stirrup.web.__file__).parent / "static" / "js"
+    wanted, ahead = set(), ["build"]
+    while ahead:
+        text = (scripts / f"{ahead.pop()}.js").read_text()
+        new = set(re.findall(r'from "\./([a-z]+)\.js"|^import "\./([a-z]+)\.js"', text, re.M))
+        ahead += [a or b for a, b in new if (a or b) not in wanted]
+        wanted |= {a or b for a, b in new}
+    page = site.client.get(f"/b/{build}/layout").text
+    assert set(re.findall(r'rel="modulepreload" href="[^"]+/([a-z]+)\.js"', page)) == wanted

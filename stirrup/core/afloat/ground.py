@@ -9,6 +9,7 @@ from functools import cached_property
 import numpy as np
 from numpy.typing import NDArray
 from shapely.geometry import Point as FlatPoint
+from shapely.geometry import Polygon
 
 from stirrup.core.fittings.contract import Built, Obstacle
 from stirrup.core.hull.mesh import HullSurface
@@ -80,20 +81,33 @@ class Footing:
 
     def at(self, x: float, y: float) -> Ground | None:
         """The highest thing to stand or sit on at (x, y), or None outside of the boat."""
-        spot = FlatPoint(x, y)
         best: Ground | None = None
         bottom = self.bottom_m(x, y)
         if bottom is not None:
             best = Ground(bottom, "bottom")
-        for fitting in self.built:
-            decked = any(s.role == "deck" for s in fitting.shapes)
-            if decked and fitting.region.covers(spot) and (best is None or fitting.top_m > best.height_m):
-                best = Ground(fitting.top_m, self.names.get(fitting.fitting, fitting.fitting))
-        for thing in self.obstacles:
-            carries = thing.kind in CARRYING and thing.high < 5
-            if carries and thing.footprint.covers(spot) and (best is None or thing.high > best.height_m):
-                best = Ground(thing.high, thing.name)
+        spot: FlatPoint | None = None
+        for (x0, y0, x1, y1), shape, height, name in self._carrying:
+            if not (x0 <= x <= x1 and y0 <= y <= y1) or (best is not None and height <= best.height_m):
+                continue
+            spot = spot or FlatPoint(x, y)
+            if shape.covers(spot):
+                best = Ground(height, name)
         return best
+
+    @cached_property
+    def _carrying(self) -> list[tuple[tuple[float, float, float, float], Polygon, float, str]]:
+        """Everything that carries a person over the bottom: bounds, outline, height [m], name."""
+        out = [
+            (f.region.bounds, f.region, f.top_m, self.names.get(f.fitting, f.fitting))
+            for f in self.built
+            if not f.region.is_empty and any(s.role == "deck" for s in f.shapes)
+        ]
+        out += [
+            (t.footprint.bounds, t.footprint, t.high, t.name)
+            for t in self.obstacles
+            if t.kind in CARRYING and t.high < 5
+        ]
+        return out
 
 
 def ground_grid(footing: Footing, x: Array, y: Array) -> Array:

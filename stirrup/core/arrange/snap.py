@@ -11,11 +11,13 @@ from stirrup.core.document import Point
 from stirrup.core.errors import CoreError
 from stirrup.core.fittings.raised_deck import RaisedDeck
 from stirrup.core.hull.mesh import HullSurface
+from stirrup.core.memo import Pairs
 from stirrup.core.plan.model import Plan
 
 EDGES = (("aft", "middle along", "fore"), ("starboard", "middle across", "port"), ("bottom", "top"))
 STRUCTURE = ("stringer", "rib", "thwart", "well")
 LEVEL_M = 1e-9
+KNOWN = Pairs(50)
 NEIGHBOUR_M = 1.0
 
 
@@ -56,9 +58,10 @@ def marks(
     out = [Mark(0, 0.0, "at the transom", 1), Mark(1, 0.0, "on the centreline", 0)]
     for k, point in enumerate(plan.hull.lines[0].points):
         out.append(Mark(0, point[0], f"at station {k + 1}", 2))
-    for id_ in _others(plan, gone):
-        extent, name = extent_of(plan, surface, id_), title_of(plan, id_)
-        deck = isinstance(plan.fitting(id_), RaisedDeck)
+    for thing in _neighbours(plan, surface):
+        extent, name, deck = thing.extent, thing.name, thing.deck
+        if thing.id in gone:
+            continue
         if abs(sum(extent.y)) > 1e-3 and not deck:
             for y in extent.y:
                 out.append(Mark(1, -y, f"opposite {name}", 4))
@@ -73,15 +76,42 @@ def marks(
                 out.append(Mark(axis, extent.edge(edge), word, 5 if middle else 3))
         out.append(Mark(2, extent.z[1], f"level with the top of {name}", 3))
         out.append(Mark(2, extent.z[0], f"under {name}" if deck else f"level with the foot of {name}", 4))
-    for thing in plan.existing:
-        if thing.kind in STRUCTURE and thing.stage != "removed":
-            extent, name = extent_of(plan, surface, thing.id), thing.name or thing.id
+    for piece in plan.existing:
+        if piece.kind in STRUCTURE and piece.stage != "removed":
+            extent, name = extent_of(plan, surface, piece.id), piece.name or piece.id
             for axis in (0, 1):
                 for edge in EDGES[axis]:
-                    if axis == 1 and thing.kind == "rib":
+                    if axis == 1 and piece.kind == "rib":
                         continue
-                    out.append(Mark(axis, extent.edge(edge), f"on {thing.kind} {name}", 2))
+                    out.append(Mark(axis, extent.edge(edge), f"on {piece.kind} {name}", 2))
     return out
+
+
+@dataclass(frozen=True)
+class _Neighbour:
+    """Another thing: id, name, extent, whether it is a deck, its marks."""
+
+    id: str
+    name: str
+    extent: Extent
+    deck: bool
+
+
+def _neighbours(plan: Plan, surface: HullSurface) -> list[_Neighbour]:
+    """Everything that is there and shown, found once for a plan: a drag asks again and again."""
+
+    def find() -> list[_Neighbour]:
+        return [
+            _Neighbour(
+                id_,
+                title_of(plan, id_),
+                extent_of(plan, surface, id_),
+                isinstance(plan.fitting(id_), RaisedDeck),
+            )
+            for id_ in _others(plan, set())
+        ]
+
+    return KNOWN.get(plan, surface, find)
 
 
 def _others(plan: Plan, gone: set[str]) -> Iterator[str]:
@@ -95,16 +125,16 @@ def _others(plan: Plan, gone: set[str]) -> Iterator[str]:
 def _spacing(plan: Plan, surface: HullSurface, gone: set[str], here: Extent) -> list[Mark]:
     """Middles at which the room on both sides of the thing is the same, along and across."""
     out = []
-    extents = [(id_, extent_of(plan, surface, id_)) for id_ in _others(plan, gone)]
-    extents = [(i, e) for i, e in extents if not isinstance(plan.fitting(i), RaisedDeck)]
+    others = [n for n in _neighbours(plan, surface) if n.id not in gone and not n.deck]
     for axis, other in ((0, 1), (1, 0)):
         low, high = (here.x, here.y)[axis]
         side = (here.x, here.y)[other]
         beside = []
-        for id_, e in extents:
+        for thing in others:
+            e = thing.extent
             span, cross = (e.x, e.y)[axis], (e.x, e.y)[other]
             if cross[1] >= side[0] - LEVEL_M and cross[0] <= side[1] + LEVEL_M:
-                beside.append((span, title_of(plan, id_)))
+                beside.append((span, thing.name))
         before = max((s for s in beside if s[0][1] <= low + 0.05), key=lambda s: s[0][1], default=None)
         after = min((s for s in beside if s[0][0] >= high - 0.05), key=lambda s: s[0][0], default=None)
         if before and after:

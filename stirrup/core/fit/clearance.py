@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
-from functools import lru_cache
+from functools import lru_cache, partial
 
 import numpy as np
 from shapely.geometry import Point as FlatPoint
@@ -16,36 +16,40 @@ from shapely.geometry import box
 from shapely.ops import unary_union
 
 from stirrup.core.afloat.ground import Footing
-from stirrup.core.arrange.move import title_of
 from stirrup.core.findings import Finding, Quantity
 from stirrup.core.fit.rooms import Room, hatch_room, item_prism, item_rooms, tank_rooms
-from stirrup.core.fit.shapes import Prism, Shape, exits, least, near
-from stirrup.core.fittings.contract import Built, Obstacle
+from stirrup.core.fit.shapes import Prism, Shape, exits, least, near, the_other_way
+from stirrup.core.fittings.contract import Built, FittingBase, Obstacle
 from stirrup.core.fittings.edges import inside_region
 from stirrup.core.fittings.hatch import Hatch
 from stirrup.core.fittings.raised_deck import RaisedDeck
 from stirrup.core.hull.mesh import HullSurface
-from stirrup.core.memo import Memo
+from stirrup.core.memo import Memo, Pairs
 from stirrup.core.parts.catalogue import sheet, stick
 from stirrup.core.plan.model import Item, Plan, Tank
 
 PAIRS = Memo(4000)
+KEPT = Pairs()
+OUT = Pairs()
+Bounds2 = tuple[float, float, float, float]
 HULL_PLAY_M = 0.004  # a box may stand this far into the rounding of the hull
 LID_M = 0.003
 PEDESTAL_M = 0.10  # half the width of a pedestal's foot
 LIFT_M = 0.30  # how far a thing must rise to be out of the boat or over the deck
 # on the way out through a hatch a thing may be turned on its side only by its owner: not tried
+LIFTED = ("battery", "locker", "cooler", "tank")  # taken out now and then
 NOT_INSIDE = ("outboard", "bow motor")
 
 
 @dataclass(frozen=True)
 class Solid:
-    """Something that takes up room: whose, what kind, its shape."""
+    """Something that takes up room: whose, what kind, its shape, the group of an item."""
 
     id: str
     kind: str  # "item", "tank", "deck", "lid", "structure"
     name: str
     shape: Shape
+    group: str = ""
 
 
 def plain(name: str) -> str:
@@ -53,19 +57,27 @@ def plain(name: str) -> str:
     return name.replace("{", "(").replace("}", ")")
 
 
-def _deck_solid(deck: RaisedDeck, built: Built, cutouts: Iterable[tuple[float, ...]]) -> Solid | None:
-    if built.region.is_empty:
-        return None
-    holes = tuple(cutouts)
-    region = PAIRS.get(
-        ("deck", built.region.wkb, holes),
-        lambda: built.region.difference(unary_union([box(*h) for h in holes])),
-    )
-    under = deck.height - sheet(deck.skin).thickness - stick(deck.members).a
-    return Solid(deck.id, "deck", plain(deck.name), Prism(region, under, deck.height))
+def _deck_solid(deck: RaisedDeck, built: Built, cutouts: tuple[Bounds2, ...]) -> Solid:
+    key = ("solid", deck.name, cutouts)
+    if key not in built.kept:
+        holes = unary_union([box(*h) for h in cutouts])
+        region = built.region.difference(holes) if cutouts else built.region
+        under = deck.height - sheet(deck.skin).thickness - stick(deck.members).a
+        built.kept[key] = Solid(deck.id, "deck", plain(deck.name), Prism(region, under, deck.height))
+    solid: Solid = built.kept[key]
+    return solid
 
 
-def _cutout(hatch: Hatch) -> tuple[float, float, float, float]:
+def _lid_solid(hatch: Hatch, built: Built) -> Solid:
+    key = ("solid", hatch.name)
+    if key not in built.kept:
+        lid = Prism(built.region, built.top_m - LID_M, built.top_m)
+        built.kept[key] = Solid(hatch.id, "lid", plain(hatch.name), lid)
+    solid: Solid = built.kept[key]
+    return solid
+
+
+def _cutout(hatch: Hatch) -> Bounds2:
     """What a hatch takes out of its deck: x0, y0, x1, y1 [m]."""
     along, across = hatch.clear_length / 2 + hatch.landing, hatch.clear_width / 2 + hatch.landing
     return (hatch.x - along, hatch.y - across, hatch.x + along, hatch.y + across)
@@ -80,31 +92,37 @@ def solids(plan: Plan, built: Iterable[Built], obstacles: Iterable[Obstacle]) ->
         if b is None or b.region.is_empty:
             continue
         if isinstance(fitting, RaisedDeck):
-            cutouts = [_cutout(f) for f in plan.fittings if isinstance(f, Hatch) and f.deck == fitting.id]
-            deck = _deck_solid(fitting, b, cutouts)
-            out += [deck] if deck else []
+            guests = (f for f in plan.fittings if isinstance(f, Hatch) and f.deck == fitting.id)
+            out.append(_deck_solid(fitting, b, tuple(_cutout(f) for f in guests)))
         else:
-            out.append(
-                Solid(fitting.id, "lid", plain(fitting.name), Prism(b.region, b.top_m - 0.003, b.top_m))
-            )
+            out.append(_lid_solid(fitting, b))
     for item in plan.items:
-        prism = item_prism(item) if item.stage != "removed" else None
-        if prism is not None:
-            out.append(Solid(item.id, "item", plain(item.title), prism))
-    for tank in plan.tanks:
-        out.append(Solid(tank.id, "tank", plain(tank.title), _tank_prism(tank)))
-    for thing in obstacles:
-        if thing.high < 5:
-            shape = Prism(thing.footprint, thing.low, thing.high)
-            out.append(Solid(thing.id, "structure", plain(thing.name), shape))
+        if item.size is not None and item.stage != "removed":
+            out.append(_item_solid(item))
+    out += [_tank_solid(tank) for tank in plan.tanks]
+    out += [_structure_solid(thing) for thing in obstacles if thing.high < 5]
     return out
 
 
+def _structure_solid(thing: Obstacle) -> Solid:
+    shape = Prism(thing.footprint, thing.low, thing.high)
+    return KEPT.get(thing, None, lambda: Solid(thing.id, "structure", plain(thing.name), shape))
+
+
+def _item_solid(item: Item) -> Solid:
+    def make() -> Solid:
+        prism = item_prism(item)
+        assert prism is not None
+        return Solid(item.id, "item", plain(item.title), prism, item.group)
+
+    return KEPT.get(item, None, make)
+
+
 @lru_cache(maxsize=200)
-def _tank_prism(tank: Tank) -> Prism:
+def _tank_solid(tank: Tank) -> Solid:
     (along, across, up), (x, y, z) = tank.size, tank.floor_centre
     a, b = along / 2, across / 2
-    return Prism(box(x - a, y - b, x + a, y + b), z, z + up)
+    return Solid(tank.id, "tank", plain(tank.title), Prism(box(x - a, y - b, x + a, y + b), z, z + up))
 
 
 def rooms(plan: Plan, built: Iterable[Built], surface: HullSurface) -> list[Room]:
@@ -136,14 +154,7 @@ def _meeting(a: list[Shape], b: list[Shape]) -> list[tuple[int, int]]:
 
 
 def _exits(a: Shape, b: Shape) -> dict[str, float] | None:
-    key = (_content(a), _content(b))
-    return PAIRS.get(key, lambda: exits(a, b))
-
-
-def _content(shape: Shape) -> tuple[object, ...]:
-    if isinstance(shape, Prism):
-        return (shape.wkb, shape.low, shape.high)
-    return (shape.corners,)
+    return PAIRS.get((a.key, b.key), lambda: exits(a, b))
 
 
 _FIXED = ("structure", "deck", "lid")
@@ -186,15 +197,13 @@ def _covers(other: Solid, owner: Prism | None) -> bool:
     return other.kind == "lid" or other.shape.footprint.convex_hull.covers(owner.footprint.centroid)
 
 
-def _blocked(plan: Plan, room: Room, other: Solid) -> Finding | None:
-    """A room with something in it, unless the two belong together."""
+def _blocked(room: Room, other: Solid, owner: Item | None, fitting: FittingBase | None) -> Finding | None:
+    """A room with something in it, unless the two belong together; owner, fitting: whose room it is."""
     if other.id == room.owner or (other.kind in ("deck", "lid") and not room.decks):
         return None
-    fitting = plan.fitting(room.owner)
     if fitting is not None and (other.kind == "lid" or other.id == getattr(fitting, "deck", None)):
         return None
-    owner = next((i for i in plan.items if i.id == room.owner), None)
-    if owner is not None and owner.group == "motor" and _in_group(plan, other.id, "motor"):
+    if owner is not None and owner.group == "motor" and other.group == "motor":
         return None
     if other.kind in ("deck", "lid") and owner is not None and _covers(other, item_prism(owner)):
         return None
@@ -203,10 +212,10 @@ def _blocked(plan: Plan, room: Room, other: Solid) -> Finding | None:
         return None
     fixed = other.kind in _FIXED
     # what is fixed stays: the owner goes the other way then
-    way, amount = least(_exits(room.shape, other.shape) or found) if fixed else least(found)
+    way, amount = least(the_other_way(found)) if fixed else least(found)
     if amount <= HULL_PLAY_M:
         return None
-    name = plain(title_of(plan, room.owner))
+    name = plain(owner.title if owner else fitting.name if fitting else room.owner)
     remedy = f"Move {name if fixed else other.name} {{amount}} {way}"
     return Finding(
         "ROOM", "look" if other.kind == "structure" else "mend", room.owner, "No room to use it",
@@ -214,10 +223,6 @@ def _blocked(plan: Plan, room: Room, other: Solid) -> Finding | None:
         {"amount": Quantity(amount, "m")},
         f"{remedy}." if fixed else f"{remedy}, or {name} the other way.", other=other.id,
     )  # fmt: skip
-
-
-def _in_group(plan: Plan, id_: str, group: str) -> bool:
-    return any(i.id == id_ and i.group == group for i in plan.items)
 
 
 def _leaves_hull(item: Item, prism: Prism, footing: Footing, surface: HullSurface) -> Finding | None:
@@ -250,26 +255,23 @@ def _leaves_hull(item: Item, prism: Prism, footing: Footing, surface: HullSurfac
     return None
 
 
-def _way_out(plan: Plan, item: Item, prism: Prism, decks: list[Solid]) -> Finding | None:
-    """Whether a thing under a deck can be lifted out again through what is open above it."""
-    out = Prism(prism.footprint.buffer(-0.001), prism.high, prism.high + LIFT_M)
-    if item.form not in ("battery", "locker", "cooler", "tank"):
+def _way_out(item: Item, prism: Prism, deck: Solid) -> Finding | None:
+    """Whether a deck keeps a thing under it from being lifted straight out."""
+    x0, y0, _, x1, y1, high = prism.bounds
+    above = (x0, y0, high, x1, y1, high + LIFT_M)
+    if deck.shape.bounds[2] < high - 0.02 or not near(above, deck.shape.bounds):
         return None
-    for deck in decks:
-        if deck.shape.bounds[2] < prism.high - 0.02 or not near(out.bounds, deck.shape.bounds):
-            continue
-        assert isinstance(deck.shape, Prism)
-        if out.footprint.intersection(deck.shape.footprint).area < 1e-6:
-            continue
-        size = item.size or (0.0, 0.0, 0.0)
-        return Finding(
-            "WAY-OUT", "mend" if item.form == "battery" else "look", item.id, "Cannot be lifted out",
-            f"{deck.name} lies over {plain(item.title)}; straight up it needs an opening of "
-            "{along} by {across}.",
-            {"along": Quantity(size[0], "m"), "across": Quantity(size[1], "m")},
-            "Place a hatch over it, or move it under one.", other=deck.id,
-        )  # fmt: skip
-    return None
+    assert isinstance(deck.shape, Prism)
+    if not deck.shape.footprint.intersects(prism.slimmer):
+        return None
+    size = item.size or (0.0, 0.0, 0.0)
+    return Finding(
+        "WAY-OUT", "mend" if item.form == "battery" else "look", item.id, "Cannot be lifted out",
+        f"{deck.name} lies over {plain(item.title)}; straight up it needs an opening of "
+        "{along} by {across}.",
+        {"along": Quantity(size[0], "m"), "across": Quantity(size[1], "m")},
+        "Place a hatch over it, or move it under one.", other=deck.id,
+    )  # fmt: skip
 
 
 def clearance_findings(
@@ -280,15 +282,22 @@ def clearance_findings(
     there: `solids` of the plan; wanted: its `rooms`.
     """
     shapes = [s.shape for s in there]
-    out = [f for i, j in _meeting(shapes, shapes) if i < j and (f := _clash(there[i], there[j]))]
-    meeting = _meeting([r.shape for r in wanted], shapes)
-    out += [f for i, j in meeting if (f := _blocked(plan, wanted[i], there[j]))]
+    out: list[Finding | None] = []
+    for i, j in _meeting(shapes, shapes):
+        if i < j:
+            out.append(KEPT.get(there[i], there[j], partial(_clash, there[i], there[j])))
+    items = {i.id: i for i in plan.items}
+    for i, j in _meeting([r.shape for r in wanted], shapes):
+        room, other = wanted[i], there[j]
+        owner, fitting = items.get(room.owner), plan.fitting(room.owner)
+        out.append(KEPT.get(room, other, partial(_blocked, room, other, owner, fitting)))
     decks = [s for s in there if s.kind == "deck"]
     for item in plan.items:
-        prism = item_prism(item) if item.stage != "removed" else None
-        if prism is None:
+        if item.size is None or item.stage == "removed":
             continue
-        key = ("hull", surface.key, item.form, item.group, item.title, _content(prism))
-        left = PAIRS.get(key, lambda i=item, p=prism: _leaves_hull(i, p, footing, surface))  # type: ignore[misc]
-        out += [f for f in (left, _way_out(plan, item, prism, decks)) if f is not None]
-    return out
+        solid = _item_solid(item)
+        assert isinstance(solid.shape, Prism)
+        out.append(KEPT.get(solid, surface, partial(_leaves_hull, item, solid.shape, footing, surface)))
+        if item.form in LIFTED:
+            out += [OUT.get(solid, d, partial(_way_out, item, solid.shape, d)) for d in decks]
+    return [f for f in out if f is not None]

@@ -9,7 +9,6 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
 from shapely.geometry import Point as FlatPoint
-from shapely.geometry import Polygon
 
 from stirrup.core.afloat.ground import Footing
 from stirrup.core.afloat.report import FloatReport
@@ -24,6 +23,7 @@ from stirrup.core.fit.body import (
     top_m,
 )
 from stirrup.core.fit.clearance import plain
+from stirrup.core.fit.rooms import item_prism
 from stirrup.core.fit.sight import sight_line
 from stirrup.core.fittings.hatch import Hatch
 from stirrup.core.fittings.raised_deck import RaisedDeck
@@ -69,7 +69,10 @@ def _there(plan: Plan, *forms: str) -> list[Item]:
 def seat_of(plan: Plan, person: Person) -> Item | None:
     """The seat under somebody."""
     spot = FlatPoint(person.at[0], person.at[1])
-    return next((i for i in _there(plan, "seat", "bench") if Polygon(footprint(i)).covers(spot)), None)
+    return next(
+        (i for i in _there(plan, "seat", "bench") if (p := item_prism(i)) and p.footprint.covers(spot)),
+        None,
+    )
 
 
 def console_of(plan: Plan, person: Person) -> Item | None:

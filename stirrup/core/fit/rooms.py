@@ -7,7 +7,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
-from functools import lru_cache
+from functools import lru_cache, partial
 
 from shapely import affinity
 from shapely.geometry import Point as FlatPoint
@@ -19,8 +19,10 @@ from stirrup.core.fit.shapes import Prism, Shape, Swept
 from stirrup.core.fittings.contract import Built
 from stirrup.core.fittings.hatch import Hatch
 from stirrup.core.hull.mesh import HullSurface
+from stirrup.core.memo import Pairs
 from stirrup.core.plan.model import Item, Plan, Tank
 
+KEPT = Pairs()
 LID_OPEN_DEG = 105.0
 ARC_STEPS = 7
 FOOT_ROOM_M = 0.30  # ahead of a seat's cushion
@@ -73,6 +75,14 @@ def hatch_room(hatch: Hatch, built: Built) -> Room | None:
     """What the lid of a hatch sweeps, from closed to a little past upright; None if not built."""
     if built.region.is_empty:
         return None
+    key = ("room", hatch.hinge)
+    if key not in built.kept:
+        built.kept[key] = _lid_room(hatch, built)
+    room: Room = built.kept[key]
+    return room
+
+
+def _lid_room(hatch: Hatch, built: Built) -> Room:
     x0, y0, x1, y1 = built.region.bounds
     side = _HINGE[hatch.hinge]
     across = side[0] == 0.0
@@ -101,13 +111,13 @@ def _ahead(item: Item, near: float, far: float, wide: float, low: float, high: f
 def item_rooms(item: Item, plan: Plan, surface: HullSurface) -> list[Room]:
     """The rooms of one item; none without a size, but for outboards."""
     if item.form == "outboard":
-        return _motor_rooms(item, plan, surface)
+        inner = float(surface.inside.low[0])
+        return list(_motor_rooms(item, plan.propulsion.remote_steering, inner))
     if item.size is None or item.form not in ("seat", "bench", "cooler", "locker"):
         return []
-    return list(_sized_rooms(item))
+    return list(KEPT.get(item, None, partial(_sized_rooms, item)))
 
 
-@lru_cache(maxsize=1000)
 def _sized_rooms(item: Item) -> tuple[Room, ...]:
     assert item.size is not None
     (along, across, up), (x, y, z) = item.size, item.mass.centre
@@ -128,32 +138,32 @@ def _sized_rooms(item: Item) -> tuple[Room, ...]:
     return tuple(rooms)
 
 
-def _motor_rooms(item: Item, plan: Plan, surface: HullSurface) -> list[Room]:
+@lru_cache(maxsize=50)
+def _motor_rooms(item: Item, steered: bool, inner: float) -> tuple[Room, ...]:
     x, y, z = item.mass.centre
     pivot = (x + 0.12, y, z - 0.05)
     tilt = _sector(pivot, (0.0, 1.0), (1.0, 0.0), 0.19, TILT_M, 15.0, 90.0)
     rooms = [Room(item.id, "tilts up", tilt)]
-    inner = float(surface.inside.low[0])
     bolts = box(inner, y - 0.2, inner + WRENCH_M, y + 0.2)
     rooms.append(Room(item.id, "a wrench reaches its bolts", Prism(bolts, z - 0.30, z - 0.05), decks=False))
-    if not plan.propulsion.remote_steering:
+    if not steered:
         ends = [math.radians(TILLER_DEG * (k / 4 - 1)) for k in range(9)]
         arc = [(x + 0.1 + TILLER_M * math.cos(a), y + TILLER_M * math.sin(a)) for a in ends]
         rooms.append(
             Room(item.id, "tiller swings", Prism(Polygon([(x + 0.1, y), *arc]), z + 0.02, z + 0.25))
         )
-    return rooms
+    return tuple(rooms)
 
 
-def tank_rooms(tank: Tank) -> list[Room]:
+@lru_cache(maxsize=200)
+def tank_rooms(tank: Tank) -> tuple[Room, ...]:
     """A hand's room over a fuel tank, for filler and gauge."""
     if tank.liquid not in ("petrol", "diesel"):
-        return []
+        return ()
     (along, across, up), (x, y, z) = tank.size, tank.floor_centre
     flat = box(x - along / 2, y - across / 2, x + along / 2, y + across / 2)
-    return [
-        Room(tank.id, "a hand reaches filler and gauge", Prism(flat, z + up + 0.002, z + up + FILLER_M))
-    ]
+    over = Prism(flat, z + up + 0.002, z + up + FILLER_M)
+    return (Room(tank.id, "a hand reaches filler and gauge", over),)
 
 
 def item_prism(item: Item) -> Prism | None:

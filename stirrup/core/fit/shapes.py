@@ -8,9 +8,11 @@ from functools import cached_property
 import numpy as np
 from numpy.typing import NDArray
 from scipy.spatial import ConvexHull
-from shapely.geometry import Polygon
+from shapely.geometry import MultiPoint, Polygon
+from shapely.geometry import box as rectangle
 
-from stirrup.core.document import Point
+from stirrup.core.document import Point, Point2
+from stirrup.core.memo import Key
 
 Array = NDArray[np.float64]
 Bounds = tuple[float, float, float, float, float, float]  # x0, y0, z0, x1, y1, z1
@@ -24,6 +26,8 @@ WAYS: dict[str, tuple[int, int]] = {
     "up": (2, 1),
     "down": (2, -1),
 }
+MANY_CORNERS = 24
+PART_M = 0.05  # beyond the other shape
 TOUCH_M = 0.001  # shapes that share less than this touch, and that is no clash
 
 
@@ -41,9 +45,14 @@ class Prism:
         return (x0, y0, self.low, x1, y1, self.high)
 
     @cached_property
-    def wkb(self) -> bytes:
-        """The footprint as bytes, to tell it from others."""
-        return bytes(self.footprint.wkb)
+    def key(self) -> Key:
+        """Tells shapes apart by their content."""
+        return Key((self.footprint.wkb, self.low, self.high))
+
+    @cached_property
+    def slimmer(self) -> Polygon:
+        """The footprint less a touch all round."""
+        return self.footprint.buffer(-TOUCH_M)
 
     @cached_property
     def points(self) -> Array:
@@ -66,6 +75,11 @@ class Swept:
     corners: tuple[Point, ...]
 
     @cached_property
+    def key(self) -> Key:
+        """Tells shapes apart by their content."""
+        return Key(self.corners)
+
+    @cached_property
     def points(self) -> Array:
         return np.array(self.corners)
 
@@ -77,6 +91,18 @@ class Swept:
     @property
     def straight(self) -> bool:
         return False
+
+    @cached_property
+    def _seen(self) -> dict[tuple[int, int], list[Point2]]:
+        return {}
+
+    def outline(self, axes: tuple[int, int]) -> list[Point2]:
+        """Its outline seen along the third axis [m]; empty edge on."""
+        if axes not in self._seen:
+            hull = MultiPoint(self.points[:, list(axes)]).convex_hull
+            flat = hull.exterior.coords[:-1] if isinstance(hull, Polygon) else []
+            self._seen[axes] = [(float(x), float(y)) for x, y in flat]
+        return self._seen[axes]
 
 
 Shape = Prism | Swept
@@ -113,6 +139,19 @@ def _hull_exits(a: Array, b: Array) -> dict[str, float] | None:
     return out
 
 
+def _part_near(a: Shape, b: Shape) -> Shape | None:
+    """Of a large curved prism only what lies about the other shape: its hundred corners are slow."""
+    if isinstance(a, Swept) or len(a.footprint.exterior.coords) <= MANY_CORNERS:
+        return a
+    x0, y0, _, x1, y1, _ = b.bounds
+    part = a.footprint.intersection(rectangle(x0 - PART_M, y0 - PART_M, x1 + PART_M, y1 + PART_M))
+    pieces = [g for g in getattr(part, "geoms", [part]) if isinstance(g, Polygon) and not g.is_empty]
+    if not pieces:
+        return None
+    largest = max(pieces, key=lambda g: g.area)
+    return Prism(largest.simplify(0.001), a.low, a.high)
+
+
 def exits(a: Shape, b: Shape) -> dict[str, float] | None:
     """How far `a` must go each way to be clear of `b` [m]; None when they share no more than a touch.
 
@@ -123,6 +162,10 @@ def exits(a: Shape, b: Shape) -> dict[str, float] | None:
         return None
     if a.straight and b.straight:
         return _box_exits(a.bounds, b.bounds)
+    near_a, near_b = _part_near(a, b), _part_near(b, a)
+    if near_a is None or near_b is None:
+        return None
+    a, b = near_a, near_b
     if isinstance(a, Prism) and isinstance(b, Prism):
         shared = a.footprint.intersection(b.footprint)
         if shared.area < TOUCH_M * TOUCH_M:
@@ -142,3 +185,12 @@ def least(found: dict[str, float], ways: tuple[str, ...] = tuple(WAYS)) -> tuple
     """The shortest way out and its length [m]."""
     way = min(ways, key=lambda w: found[w])
     return way, found[way]
+
+
+_BACK = {"forward": "aft", "to port": "to starboard", "up": "down"}
+BACK = _BACK | {back: way for way, back in _BACK.items()}
+
+
+def the_other_way(found: dict[str, float]) -> dict[str, float]:
+    """The same exits seen from the other shape: what one goes forward, the other goes aft."""
+    return {BACK[way]: amount for way, amount in found.items()}

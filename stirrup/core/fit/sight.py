@@ -40,7 +40,9 @@ def sight_line(
         x, z = p[0] - middle, p[1] - level
         return (x * math.cos(a) - z * math.sin(a), x * math.sin(a) + z * math.cos(a))
 
-    points = [(float(p[0]), float(p[2])) for p in surface.lines[0][-1] if p[0] > eye[0] + 0.1]
+    line = surface.lines[0][-1]
+    sheer = [*line[:-1:4], line[-1]]
+    points = [(float(p[0]), float(p[2])) for p in sheer if p[0] > eye[0] + 0.1]
     for item in plan.items:
         ring = footprint(item)
         if not ring or item.size is None or item.stage == "removed":

@@ -18,9 +18,9 @@ from shapely.ops import nearest_points
 
 from stirrup.core.afloat.ground import Footing
 from stirrup.core.arrange.move import title_of
-from stirrup.core.arrange.where import footprint
 from stirrup.core.document import Point2
 from stirrup.core.findings import Finding, Level, Quantity
+from stirrup.core.fit.rooms import item_prism
 from stirrup.core.fittings.edges import inside_region
 from stirrup.core.memo import Memo
 from stirrup.core.plan.model import Plan
@@ -141,13 +141,13 @@ def _on_the_way(plan: Plan, footing: Footing) -> list[tuple[str, Polygon]]:
     first, last = (low + share * (high - low) for share in ENDS)
     out = []
     for item in plan.items:
-        ring = footprint(item)
-        x, y, z = item.mass.centre
-        if not ring or item.size is None or item.stage == "removed" or not first < x < last:
+        prism = item_prism(item)
+        x, y, _ = item.mass.centre
+        if prism is None or item.stage == "removed" or not first < x < last:
             continue
         ground = footing.at(x, y)
-        if ground is not None and z + item.size[2] / 2 > ground.height_m + LOW_M:
-            out.append((item.id, Polygon(ring)))
+        if ground is not None and prism.high > ground.height_m + LOW_M:
+            out.append((item.id, prism.footprint))
     return out
 
 
@@ -160,7 +160,7 @@ def passage(plan: Plan, footing: Footing) -> Passage | None:
     room = inside_region(footing.surface, round(float(inside.low[2]) + SIDE_M, 3))
     start = min(f.bounds[0] for _, f in things) - 0.05
     end = max(f.bounds[2] for _, f in things) + 0.05
-    key = (footing.surface.key, tuple((i, f.wkb) for i, f in things))
+    key = (footing.surface.key, tuple((i, f.bounds, f.area) for i, f in things))
     return FOUND.get(key, lambda: narrowest(room, things, start, end))
 
 

@@ -9,7 +9,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass, field
 from functools import cached_property
-from typing import Literal
+from typing import Any, Literal
 
 from pydantic import BaseModel
 from shapely.geometry import Polygon
@@ -95,6 +95,8 @@ class Built:
     findings: tuple[Finding, ...] = ()
     top_m: float = 0.0
     region: Polygon = field(default_factory=Polygon)
+    # what follows from it alone: the same object is looked at again at every preview
+    kept: dict[object, Any] = field(default_factory=dict, compare=False, repr=False)
 
     @property
     def parts(self) -> tuple[Panel | Member | Bought, ...]:

@@ -178,6 +178,8 @@ class HullSurface:
     mirrored: bool
     key: str = ""  # tells surfaces apart by their content
     levels: dict[float, Polygon] = field(default_factory=dict, compare=False, repr=False)
+    # what follows from it alone, such as its lines as they are drawn
+    kept: dict[object, str] = field(default_factory=dict, compare=False, repr=False)
     bottoms: dict[tuple[float, float], float | None] = field(
         default_factory=dict, compare=False, repr=False
     )

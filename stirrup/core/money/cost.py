@@ -7,6 +7,7 @@ from collections import defaultdict
 from collections.abc import Iterable
 from dataclasses import dataclass
 from decimal import ROUND_HALF_UP, Decimal
+from functools import lru_cache
 
 from stirrup.core.parts.catalogue import Item, Pack, Prices, find
 
@@ -84,6 +85,11 @@ def cheapest_packs(quantity: float, packs: Iterable[Pack]) -> tuple[tuple[Pack, 
     return tuple((p, n) for p, n in zip(ordered, counts, strict=True) if n)
 
 
+@lru_cache(maxsize=2000)
+def _cheapest(quantity: float, packs: tuple[Pack, ...]) -> tuple[tuple[Pack, int], ...]:
+    return cheapest_packs(quantity, packs)
+
+
 def gather(uses: Iterable[tuple[str, float, str, str]]) -> tuple[Need, ...]:
     """Sum uses (item, quantity, group, fitting) by item, with the group's spare added."""
     total: dict[str, float] = defaultdict(float)
@@ -111,7 +117,7 @@ def price_up(
         item = find(need.item)
         if item.unit in ("piece", "sheet", "stick"):
             wanted = math.ceil(wanted - 1e-9)
-        packs = cheapest_packs(wanted, prices.packs(need.item))
+        packs = _cheapest(wanted, tuple(prices.packs(need.item)))
         cost = cents(sum((p.price * n for p, n in packs), Decimal(0)))
         lines.append(BuyLine(item, need, packs, cost))
     net = sum((line.cost for line in lines), Decimal(0))

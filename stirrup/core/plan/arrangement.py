@@ -5,6 +5,7 @@ Positions themselves stay with the things; what is here only says what follows w
 
 from __future__ import annotations
 
+from functools import cached_property
 from typing import Literal
 
 from pydantic import Field, model_validator
@@ -60,6 +61,9 @@ class Arranged(Document):
     group: str = Field("", max_length=40, title="Group", description="things of one group move together")
 
 
+NOTHING_SET = Arranged(id="none")
+
+
 class Accepted(Document):
     """A finding that is known and meant: which check, about which things, and why."""
 
@@ -77,9 +81,13 @@ class Arrangement(Document):
     bonds: tuple[Bond, ...] = Field((), max_length=200)
     accepted: tuple[Accepted, ...] = Field((), max_length=300)
 
+    @cached_property
+    def _known(self) -> dict[str, Arranged]:
+        return {t.id: t for t in self.things}
+
     def of(self, id_: str) -> Arranged:
         """What is set for a thing; nothing is when it is not listed."""
-        return next((t for t in self.things if t.id == id_), Arranged(id=id_))
+        return self._known.get(id_, NOTHING_SET)
 
     def together(self, id_: str) -> tuple[str, ...]:
         """The thing with all of its group, itself first."""

@@ -241,6 +241,10 @@ class Plan(Document):
 
     @model_validator(mode="after")
     def _consistent(self) -> Plan:
+        return self.checked()
+
+    def checked(self) -> Plan:
+        """This plan, if its parts go together. Raises ValueError."""
         named: dict[str, str] = {}
         for group in ("items", "tanks", "buoyancy", "existing", "fittings", "measured", "condition"):
             for k, thing in enumerate(getattr(self, group)):

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable, Sequence
+from collections.abc import Sequence
 from dataclasses import replace
 from html import escape
 
@@ -16,7 +16,7 @@ from stirrup.core.arrange.where import extent_of
 from stirrup.core.derive import Derived
 from stirrup.core.errors import CoreError
 from stirrup.core.fit.body import top_m
-from stirrup.core.fittings.contract import Built, Handle
+from stirrup.core.fittings.contract import Built
 from stirrup.core.hull.mesh import HullSurface
 from stirrup.core.hull.slices import section
 from stirrup.core.plan.model import LoadCase
@@ -24,11 +24,13 @@ from stirrup.core.units import INCH_M, Units
 from stirrup.web.drawing import things
 from stirrup.web.drawing.canvas import Canvas, Pair, svg_length
 from stirrup.web.drawing.fit import clashes_drawn, eye_line_drawn, rooms_drawn, walkway_drawn
+from stirrup.web.drawing.fittings import handle_svg, shapes
 from stirrup.web.drawing.look import NOTHING, Look
 from stirrup.web.drawing.people import people_from_above, people_from_side
 from stirrup.web.drawing.things import is_outboard
 
 WIDTH = 900.0
+MOST_KEPT = 60
 PAGE_HIGH = 596.0  # profile and plan together, beside the side sheet of a small screen
 
 
@@ -80,6 +82,27 @@ def _scale(derived: Derived, case: LoadCase, width: float) -> tuple[float, float
     return scale, 12 - low * scale
 
 
+def _hull(canvas: Canvas, surface: HullSurface, part: str) -> None:
+    """Lines of the hull in profile or plan, kept with it: they stay through every drag.
+
+    part: "fill", "knuckles" or "line".
+    """
+    key = (canvas.kind, canvas.origin, canvas.scale, part)
+    if key not in surface.kept:
+        if len(surface.kept) > MOST_KEPT:
+            surface.kept.clear()
+        sheet = Canvas(canvas.width, canvas.height, canvas.origin, canvas.scale, canvas.kind, "")
+        profile = canvas.kind == "profile"
+        if part == "knuckles":
+            for side in surface.lines[:1] if profile else surface.lines:
+                for line in side[1:-1]:
+                    sheet.path(thin(line)[:, [0, 2 if profile else 1]].tolist(), "knuckle", closed=False)
+        else:
+            sheet.path(profile_ring(surface) if profile else plan_ring(surface), f"hull-{part}")
+        surface.kept[key] = "".join(sheet.parts)
+    canvas.parts.append(surface.kept[key])
+
+
 def water_level(report: FloatReport | None, x: float, y: float = 0.0) -> float | None:
     """Height of the water plane above the baseline at (x, y), in boat axes [m]."""
     if report is None:
@@ -101,52 +124,6 @@ def _rule(canvas: Canvas, level: float, length: float, units: Units) -> None:
             canvas.text((k * step, level), word, "rule-text", dy=-12)
 
 
-def handle_svg(canvas: Canvas, built: Built, handle: Handle, axes: tuple[int, int]) -> None:
-    """An edge that can be dragged with the pointer or moved with the arrow keys."""
-    a, b = (canvas.at(p[axes[0]], p[axes[1]]) for p in handle.line)
-    value = handle.line[0]["xyz".index(handle.axis)]
-    sign = {"x": 1, "y": -1 if axes[1] == 1 else 1, "z": -1}[handle.axis]
-    direction = "x" if axes[0] == "xyz".index(handle.axis) else "y"
-    name = f"{handle.label}: drag, or arrow keys"
-    xy = f'x1="{a[0]:.1f}" y1="{a[1]:.1f}" x2="{b[0]:.1f}" y2="{b[1]:.1f}"'
-    canvas.parts.append(
-        f'<g class="handle handle-{direction}" tabindex="0" role="slider" aria-label="{escape(name)}" '
-        f'aria-valuenow="{value:.4f}" aria-valuetext="{value:.3f} m" '
-        f'data-path="fittings/{escape(built.fitting)}/{handle.field}" '
-        f'data-direction="{direction}" data-sign="{sign}" data-value="{value:.5f}">'
-        f'<line class="grab" {xy}/><line class="edge" {xy}/></g>'
-    )
-
-
-def _shapes(
-    canvas: Canvas, derived: Derived, built: Iterable[Built], axes: tuple[int, int], chosen: Sequence[str]
-) -> None:
-    plan = axes == (0, 1)
-    order = {"face": 0, "deck": 1, "opening": 2, "lid": 3, "latch": 4, "hinge": 5}
-    of = derived.plan.arrangement.of
-    for fitting in built:
-        if of(fitting.fitting).hidden:
-            continue
-        css = " chosen" if fitting.fitting in chosen else ""
-        for shape in sorted(fitting.shapes, key=lambda s: order.get(s.role, 9)):
-            ring = [(p[axes[0]], p[axes[1]]) for p in shape.ring]
-            locked = ' data-locked="1"' if of(fitting.fitting).locked else ""
-            extra = f' data-select="{escape(fitting.fitting)}"{locked}'
-            hatch = f" hatch-{shape.hatching}" if shape.hatching else ""
-            if plan and shape.role != "face":
-                canvas.path(ring, f"{shape.role}{hatch}{css}", shape.role != "hinge", extra)
-            elif not plan and shape.role == "deck":
-                low, high = min(r[0] for r in ring), max(r[0] for r in ring)
-                z = ring[0][1]
-                thick = max(4 / canvas.scale, 0.02)
-                canvas.path([(low, z), (high, z), (high, z - thick), (low, z - thick)],
-                            f"deck-side{css}", True, extra)  # fmt: skip
-            elif not plan and shape.role == "face":
-                heights = [r[1] for r in ring]
-                foot, head = (ring[0][0], min(heights)), (ring[0][0], max(heights))
-                canvas.line(foot, head, f"face-side{css}", extra)
-
-
 def profile_view(
     derived: Derived, case: LoadCase, units: Units, look: Look = NOTHING, width: float = WIDTH
 ) -> str:
@@ -163,16 +140,15 @@ def profile_view(
     if edges[0] is not None and edges[1] is not None:
         canvas.path([(low, edges[0]), (high, edges[1]), (high, deepest), (low, deepest)], "water")
     things.motors_from_side(canvas, derived, look.chosen)
-    canvas.path(profile_ring(surface), "hull-fill")
+    _hull(canvas, surface, "fill")
     if edges[0] is not None and edges[1] is not None:
         canvas.parts.append('<g class="water-over">')
         canvas.path([(low, edges[0]), (high, edges[1]), (high, deepest), (low, deepest)], "water-veil")
         canvas.parts.append("</g>")
-    for line in surface.lines[0][1:-1]:
-        canvas.path(thin(line)[:, [0, 2]].tolist(), "knuckle", closed=False)
+    _hull(canvas, surface, "knuckles")
     things.items_from_side(canvas, derived, look.chosen)
-    _shapes(canvas, derived, _from_below(derived), (0, 2), look.chosen)
-    canvas.path(profile_ring(surface), "hull-line")
+    shapes(canvas, derived, _from_below(derived), (0, 2), look.chosen)
+    _hull(canvas, surface, "line")
     if edges[0] is not None and edges[1] is not None:
         canvas.line((low, edges[0]), (high, edges[1]), "waterline")
     rooms_drawn(canvas, derived, look, (0, 2))
@@ -203,21 +179,19 @@ def plan_view(
     top, bottom = beam + 34 / scale, beam + 44 / scale
     height = (top + bottom) * scale
     canvas = Canvas(width, height, (ox, top * scale), scale, "plan", "Plan, port side up")
-    canvas.path(plan_ring(surface), "hull-fill")
-    for side in surface.lines:
-        for line in side[1:-1]:
-            canvas.path(thin(line)[:, :2].tolist(), "knuckle", closed=False)
+    _hull(canvas, surface, "fill")
+    _hull(canvas, surface, "knuckles")
     canvas.line((surface.outside.low[0], 0), (surface.outside.high[0], 0), "centreline")
     for thing in derived.obstacles:
         canvas.path(thing.ring, f"existing existing-{thing.kind}")
     things.tanks_in_plan(canvas, derived, look.chosen)
-    _shapes(canvas, derived, _from_below(derived), (0, 1), look.chosen)
+    shapes(canvas, derived, _from_below(derived), (0, 1), look.chosen)
     things.items_in_plan(canvas, derived, look.chosen)
     rooms_drawn(canvas, derived, look, (0, 1))
     people_from_above(canvas, case)
     clashes_drawn(canvas, derived, units, look, (0, 1))
     walkway_drawn(canvas, derived, units)
-    canvas.path(plan_ring(surface), "hull-line")
+    _hull(canvas, surface, "line")
     for built in _lit(derived, look.chosen):
         for handle in built.handles:
             if handle.axis in ("x", "y"):

@@ -4,8 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from shapely.geometry import MultiPoint, Polygon
-
 from stirrup.core.derive import Derived
 from stirrup.core.findings import Finding
 from stirrup.core.fit.people import Aboard, aboard, console_of
@@ -29,10 +27,7 @@ def outline(shape: Shape, axes: Axes) -> list[Pair]:
         b = shape.bounds
         low, high = b[axes[0]], b[axes[0] + 3]
         return [(low, b[2]), (high, b[2]), (high, b[5]), (low, b[5])]
-    hull = MultiPoint(shape.points[:, list(axes)]).convex_hull
-    if not isinstance(hull, Polygon):
-        return []
-    return [(float(x), float(y)) for x, y in hull.exterior.coords[:-1]]
+    return shape.outline(axes)
 
 
 def _flipped(ring: Sequence[Pair], axes: Axes) -> list[Pair]:

@@ -5,12 +5,12 @@ from __future__ import annotations
 import math
 from collections.abc import Iterator, Sequence
 from contextlib import contextmanager
+from functools import partial
 from html import escape
-
-from shapely.geometry import Point as FlatPoint
 
 from stirrup.core.arrange.where import extent_of, footprint
 from stirrup.core.derive import Derived
+from stirrup.core.memo import Pairs
 from stirrup.core.plan.model import Item, Tank
 from stirrup.web.drawing.canvas import Canvas, Pair
 
@@ -93,13 +93,35 @@ def _circle(count: int) -> list[float]:
     return [2 * math.pi * k / count for k in range(count)]
 
 
-def _shape_in_plan(canvas: Canvas, item: Item) -> None:
+Frame = tuple[Pair, float]  # where the origin is drawn, and pixels for each metre
+
+
+# what was drawn of an item in a frame; a drag leaves most items the objects they are
+IN_PLAN, FROM_SIDE = Pairs(), Pairs()
+FRAMES: dict[Frame, Frame] = {}
+MOST_FRAMES = 200
+
+
+def _frame(canvas: Canvas) -> Frame:
+    """The canvas's frame, always the same object for the same frame."""
+    if len(FRAMES) > MOST_FRAMES:
+        FRAMES.clear()
+    frame = (canvas.origin, canvas.scale)
+    return FRAMES.setdefault(frame, frame)
+
+
+def _sheet(frame: Frame) -> Canvas:
+    """A canvas to draw one thing on for keeping."""
+    return Canvas(0, 0, frame[0], frame[1], "part", "")
+
+
+def _shape_in_plan(item: Item, frame: Frame) -> str:
+    canvas = _sheet(frame)
     ring = footprint(item)
     x, y, _ = item.mass.centre
     if not ring:
         u, v = canvas.at(x, y)
-        canvas.parts.append(f'<rect x="{u - 4:.1f}" y="{v - 4:.1f}" width="8" height="8" rx="1.5"/>')
-        return
+        return f'<rect x="{u - 4:.1f}" y="{v - 4:.1f}" width="8" height="8" rx="1.5"/>'
     canvas.path(ring, "form-body")
     assert item.size is not None
     a, b = item.size[0] / 2, item.size[1] / 2
@@ -108,27 +130,25 @@ def _shape_in_plan(canvas: Canvas, item: Item) -> None:
         canvas.path(
             [(x + c * a * p - s * b * q, y + s * a * p + c * b * q) for p, q in points], css, closed
         )
+    return "".join(canvas.parts)
 
 
 def _covered(derived: Derived, item: Item) -> bool:
-    """Whether a deck lies over its middle: it is drawn with hidden lines then."""
+    """Whether a deck or thwart lies over its middle: it is drawn with hidden lines then."""
     x, y, z = item.mass.centre
-    spot, top = FlatPoint(x, y), z + (item.size[2] / 2 if item.size else 0.0)
-    hidden = derived.plan.arrangement.of
-    return any(
-        b.top_m > top and b.region.covers(spot) and not hidden(b.fitting).hidden
-        for b in derived.built
-        if any(s.role == "deck" for s in b.shapes)
-    )
+    top = z + (item.size[2] / 2 if item.size else 0.0)
+    ground = derived.footing.at(x, y)
+    return ground is not None and ground.height_m > top
 
 
 def items_in_plan(canvas: Canvas, derived: Derived, chosen: Sequence[str]) -> None:
     """All items from above, the lower ones first; those under a deck with hidden lines."""
+    frame = _frame(canvas)
     for item in sorted(drawn(derived), key=lambda i: i.mass.centre[2]):
         css = f"item form-{item.form.replace(' ', '-')}" + ("" if item.size else " dot")
         css += " under" if _covered(derived, item) else ""
         with thing(canvas, derived, item.id, item.title, chosen, css):
-            _shape_in_plan(canvas, item)
+            canvas.parts.append(IN_PLAN.get(item, frame, partial(_shape_in_plan, item, frame)))
 
 
 def tanks_in_plan(canvas: Canvas, derived: Derived, chosen: Sequence[str]) -> None:
@@ -169,27 +189,31 @@ def _side_shapes(item: Item) -> list[tuple[str, bool, list[Pair]]]:
 _BOX: list[Pair] = [(-1, 0), (1, 0), (1, 1), (-1, 1)]
 
 
-def _shape_from_side(canvas: Canvas, derived: Derived, item: Item) -> None:
+def _shape_from_side(item: Item, frame: Frame) -> str:
+    canvas = _sheet(frame)
     if item.size is None:
         canvas.circle((item.mass.centre[0], item.mass.centre[2]), 3.5, "item-dot")
-        return
-    e = extent_of(derived.plan, derived.surface, item.id)
-    x, half = (e.x[0] + e.x[1]) / 2, (e.x[1] - e.x[0]) / 2
+        return "".join(canvas.parts)
+    ring = [p[0] for p in footprint(item)]
+    low, tall = item.mass.centre[2] - item.size[2] / 2, item.size[2]
+    x, half = (min(ring) + max(ring)) / 2, (max(ring) - min(ring)) / 2
     turned = abs(math.remainder(item.turn, 360.0))
     flip = -1.0 if turned > 180 - TURNED else 1.0
     along = turned < TURNED or flip < 0
     for css, closed, points in _side_shapes(item) if along else [("form-body", True, _BOX)]:
-        canvas.path([(x + flip * half * p, e.z[0] + (e.z[1] - e.z[0]) * q) for p, q in points], css, closed)
+        canvas.path([(x + flip * half * p, low + tall * q) for p, q in points], css, closed)
+    return "".join(canvas.parts)
 
 
 def items_from_side(canvas: Canvas, derived: Derived, chosen: Sequence[str]) -> None:
     """All items but outboards from the side, those to starboard nearest."""
+    frame = _frame(canvas)
     for item in sorted(drawn(derived), key=lambda i: -i.mass.centre[1]):
         if is_outboard(item):
             continue
         css = f"item form-{item.form.replace(' ', '-')}" + ("" if item.size else " dot")
         with thing(canvas, derived, item.id, item.title, chosen, css):
-            _shape_from_side(canvas, derived, item)
+            canvas.parts.append(FROM_SIDE.get(item, frame, partial(_shape_from_side, item, frame)))
     for tank in drawn_tanks(derived):
         if tank.id in chosen:
             e = extent_of(derived.plan, derived.surface, tank.id)
@@ -209,11 +233,11 @@ def motors_from_side(canvas: Canvas, derived: Derived, chosen: Sequence[str]) ->
 
 def items_across(canvas: Canvas, derived: Derived, chosen: Sequence[str], x: float) -> None:
     """What the section at x cuts: boxes of items and tanks, port to the left."""
-    there = [(i.id, i.title, "form-body") for i in drawn(derived) if i.size]
-    there += [(t.id, t.title, "tank") for t in drawn_tanks(derived)]
-    for id_, title, css in there:
-        e = extent_of(derived.plan, derived.surface, id_)
-        if e.x[0] <= x <= e.x[1]:
-            with thing(canvas, derived, id_, title, chosen, "item"):
-                ring = [(-e.y[0], e.z[0]), (-e.y[1], e.z[0]), (-e.y[1], e.z[1]), (-e.y[0], e.z[1])]
-                canvas.path(ring, css)
+    of = derived.plan.arrangement.of
+    for solid in derived.fit.solids:
+        x0, y0, z0, x1, y1, z1 = solid.shape.bounds
+        if solid.kind not in ("item", "tank") or not x0 <= x <= x1 or of(solid.id).hidden:
+            continue
+        with thing(canvas, derived, solid.id, solid.name, chosen, "item"):
+            css = "tank" if solid.kind == "tank" else "form-body"
+            canvas.path([(-y0, z0), (-y1, z0), (-y1, z1), (-y0, z1)], css)

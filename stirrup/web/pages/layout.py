@@ -42,6 +42,9 @@ from stirrup.web.present import change_json, mass
 router = APIRouter(route_class=DbRoute)
 
 
+MOST_SHOWN = 40
+
+
 def chosen_ids(plan: Plan, sel: str) -> tuple[str, ...]:
     """Ids of the chosen things that are in the plan, in the order in which they were chosen."""
     there = {t.id for group in (plan.fittings, plan.items, plan.tanks) for t in group}
@@ -58,7 +61,19 @@ def drawings(derived: Derived, case: LoadCase, units: Units, look: Look) -> dict
 
 
 def findings_for(derived: Derived, chosen: Sequence[str]) -> list[Finding]:
-    """Findings of the chosen things; of everything, fine ones left out, when nothing is."""
+    """Findings of the chosen things; of everything, fine ones left out, when nothing is.
+
+    The worst come first; beyond a screenful nobody reads on, see `left_out`.
+    """
+    return _all_findings(derived, chosen)[:MOST_SHOWN]
+
+
+def left_out(derived: Derived, chosen: Sequence[str]) -> int:
+    """How many findings are not listed."""
+    return max(0, len(_all_findings(derived, chosen)) - MOST_SHOWN)
+
+
+def _all_findings(derived: Derived, chosen: Sequence[str]) -> list[Finding]:
     if chosen:
         own = [f for f in derived.findings if f.place in chosen or f.other in chosen]
         hosted = {f.id for f in derived.plan.fittings if getattr(f, "deck", None) in chosen} - set(chosen)
@@ -227,6 +242,7 @@ def layout_context(
             opened.units,
         ),
         "shown_findings": findings_for(opened.derived, chosen),
+        "left_out": left_out(opened.derived, chosen),
         "things": _listing(opened),
         "palette": palette(opened.plan),
         "stages": STAGES,

@@ -88,4 +88,5 @@ listenToArranging();
 listenToSnap();
 listenToLooks();
 listenToOthers();
+performance.mark("stirrup-usable");
 resume().then((count) => { if (count || isBehind()) refresh(); });

@@ -10,10 +10,11 @@ export function light(ids) {
   }
 }
 
-export function choose(ids) {
+export async function choose(ids) {
   const views = document.getElementById("views");
   views.dataset.sel = ids.join(",");
   light(ids); // at once: the page that tells more about it comes behind
+  await new Promise((painted) => requestAnimationFrame(() => setTimeout(painted)));
   const url = new URL(location.href);
   if (ids.length) url.searchParams.set("sel", ids.join(","));
   else url.searchParams.delete("sel");

@@ -23,15 +23,32 @@ function lookOf(svg) {
   return looks.get(group);
 }
 
-function show(svg) {
+// Keeps the look inside the drawing; its size and place in pixels of the drawing
+function place(svg) {
   const { width, height } = fullOf(svg);
   const look = lookOf(svg);
   const [w, h] = [width / look.zoom, height / look.zoom];
   look.x = clamp(look.x, 0, width - w);
   const y = (look.y[svg.dataset.view] = clamp(look.y[svg.dataset.view] ?? (height - h) / 2, 0, height - h));
-  svg.setAttribute("viewBox", look.zoom === 1 ? svg.dataset.full : `${look.x.toFixed(2)} ${y.toFixed(2)} ${w.toFixed(2)} ${h.toFixed(2)}`);
-  svg.style.setProperty("--z", look.zoom);
-  svg.classList.toggle("zoomed", look.zoom > 1);
+  return { x: look.x, y, w, h, zoom: look.zoom };
+}
+
+function show(svg) {
+  const { x, y, w, h, zoom } = place(svg);
+  svg.setAttribute("viewBox", zoom === 1 ? svg.dataset.full : `${x.toFixed(2)} ${y.toFixed(2)} ${w.toFixed(2)} ${h.toFixed(2)}`);
+  svg.style.setProperty("--z", zoom);
+  svg.style.transform = "";
+  svg.classList.toggle("zoomed", zoom > 1);
+}
+
+// While the paper is dragged the finished picture slides; it is drawn anew where it is let go
+function slide(svg) {
+  for (const other of views().filter((v) => groupOf(v) === groupOf(svg))) {
+    const { x, y } = place(other);
+    const now = other.viewBox.baseVal;
+    const scale = other.clientWidth / now.width;
+    other.style.transform = `translate(${((now.x - x) * scale).toFixed(1)}px, ${((now.y - y) * scale).toFixed(1)}px)`;
+  }
 }
 
 export function showLooks() {
@@ -68,12 +85,13 @@ function zoomAt(svg, clientX, clientY, factor) {
   showLooks();
 }
 
-function pan(svg, dx, dy) {
+function pan(svg, dx, dy, sliding = false) {
   const look = lookOf(svg);
-  const box = svg.getBoundingClientRect();
-  look.x -= (dx / box.width) * svg.viewBox.baseVal.width;
-  look.y[svg.dataset.view] -= (dy / box.height) * svg.viewBox.baseVal.height;
-  showLooks();
+  const now = svg.viewBox.baseVal;
+  look.x -= (dx / svg.clientWidth) * now.width;
+  look.y[svg.dataset.view] -= (dy / svg.clientHeight) * now.height;
+  if (sliding) slide(svg);
+  else showLooks();
 }
 
 // The view that keys and buttons are about: the one alone, else the plan, else the first
@@ -123,7 +141,8 @@ function onMove(event) {
     if (svg && before > 5) zoomAt(svg, (event.clientX + other.x) / 2, (event.clientY + other.y) / 2, after / before);
   } else if (held) {
     held.svg = held.svg.isConnected ? held.svg : views().find((v) => v.dataset.view === held.svg.dataset.view);
-    if (held.svg) pan(held.svg, event.clientX - was.x, event.clientY - was.y);
+    document.body.classList.add("panning");
+    if (held.svg) pan(held.svg, event.clientX - was.x, event.clientY - was.y, true);
     if (Math.hypot(event.clientX - held.x, event.clientY - held.y) > 4) held.moved = true;
   }
   fingers.set(event.pointerId, { x: event.clientX, y: event.clientY });
@@ -131,6 +150,10 @@ function onMove(event) {
 
 function onUp(event) {
   fingers.delete(event.pointerId);
+  if (document.body.classList.contains("panning")) {
+    document.body.classList.remove("panning");
+    showLooks();
+  }
   if (held?.moved) document.addEventListener("click", (click) => { click.stopPropagation(); click.preventDefault(); }, { capture: true, once: true });
   setTimeout(() => { held = null; });
 }

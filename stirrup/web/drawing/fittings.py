@@ -1,0 +1,71 @@
+"""Fittings as they are drawn in plan and profile, and the edges of them that can be dragged."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Sequence
+from html import escape
+
+from stirrup.core.derive import Derived
+from stirrup.core.fittings.contract import Built, Handle
+from stirrup.web.drawing.canvas import Canvas
+
+Axes = tuple[int, int]
+ORDER = {"face": 0, "deck": 1, "opening": 2, "lid": 3, "latch": 4, "hinge": 5}
+MOST_KEPT = 24  # looks and solids of one fitting
+
+
+def handle_svg(canvas: Canvas, built: Built, handle: Handle, axes: tuple[int, int]) -> None:
+    """An edge that can be dragged with the pointer or moved with the arrow keys."""
+    a, b = (canvas.at(p[axes[0]], p[axes[1]]) for p in handle.line)
+    value = handle.line[0]["xyz".index(handle.axis)]
+    sign = {"x": 1, "y": -1 if axes[1] == 1 else 1, "z": -1}[handle.axis]
+    direction = "x" if axes[0] == "xyz".index(handle.axis) else "y"
+    name = f"{handle.label}: drag, or arrow keys"
+    xy = f'x1="{a[0]:.1f}" y1="{a[1]:.1f}" x2="{b[0]:.1f}" y2="{b[1]:.1f}"'
+    canvas.parts.append(
+        f'<g class="handle handle-{direction}" tabindex="0" role="slider" aria-label="{escape(name)}" '
+        f'aria-valuenow="{value:.4f}" aria-valuetext="{value:.3f} m" '
+        f'data-path="fittings/{escape(built.fitting)}/{handle.field}" '
+        f'data-direction="{direction}" data-sign="{sign}" data-value="{value:.5f}">'
+        f'<line class="grab" {xy}/><line class="edge" {xy}/></g>'
+    )
+
+
+def shapes(
+    canvas: Canvas, derived: Derived, built: Iterable[Built], axes: Axes, chosen: Sequence[str]
+) -> None:
+    """Everything that fittings show in a view; kept with what they make while that stays."""
+    of = derived.plan.arrangement.of
+    for fitting in built:
+        setting = of(fitting.fitting)
+        if setting.hidden:
+            continue
+        lit = fitting.fitting in chosen
+        key = ("drawn", axes, canvas.origin, canvas.scale, lit, setting.locked)
+        if key not in fitting.kept:
+            if len(fitting.kept) >= MOST_KEPT:
+                fitting.kept.clear()
+            fitting.kept[key] = _drawn(canvas, fitting, axes, lit, setting.locked)
+        canvas.parts.append(fitting.kept[key])
+
+
+def _drawn(like: Canvas, fitting: Built, axes: Axes, lit: bool, locked: bool) -> str:
+    canvas = Canvas(like.width, like.height, like.origin, like.scale, like.kind, like.title)
+    css = " chosen" if lit else ""
+    extra = f' data-select="{escape(fitting.fitting)}"' + (' data-locked="1"' if locked else "")
+    for shape in sorted(fitting.shapes, key=lambda s: ORDER.get(s.role, 9)):
+        ring = [(p[axes[0]], p[axes[1]]) for p in shape.ring]
+        hatch = f" hatch-{shape.hatching}" if shape.hatching else ""
+        if axes == (0, 1) and shape.role != "face":
+            canvas.path(ring, f"{shape.role}{hatch}{css}", shape.role != "hinge", extra)
+        elif axes == (0, 2) and shape.role == "deck":
+            low, high = min(r[0] for r in ring), max(r[0] for r in ring)
+            z = ring[0][1]
+            thick = max(4 / canvas.scale, 0.02)
+            slab = [(low, z), (high, z), (high, z - thick), (low, z - thick)]
+            canvas.path(slab, f"deck-side{css}", True, extra)
+        elif axes == (0, 2) and shape.role == "face":
+            heights = [r[1] for r in ring]
+            foot, head = (ring[0][0], min(heights)), (ring[0][0], max(heights))
+            canvas.line(foot, head, f"face-side{css}", extra)
+    return "".join(canvas.parts)

@@ -2,6 +2,7 @@
 import { address } from "./server.js";
 import { chosen } from "./choose.js";
 import { place, run } from "./place.js";
+import { isTyping } from "./keys.js";
 
 const frame = () => document.getElementById("topline").dataset;
 const PACK = "stirrup-things";
@@ -56,7 +57,7 @@ function showPaste() {
 const KEYS = { l: "lock", i: "hide", g: "group", G: "ungroup" };
 
 function keyDown(event) {
-  if (frame().page !== "layout" || event.target.matches?.("input, textarea, select") || document.querySelector("dialog[open]")) return;
+  if (frame().page !== "layout" || isTyping(event) || document.querySelector("dialog[open]")) return;
   if ((event.ctrlKey || event.metaKey) && !event.altKey && !getSelection().toString()) {
     if (event.key === "c") { event.preventDefault(); copyThings(); }
     if (event.key === "v") { event.preventDefault(); paste(); }

@@ -2,6 +2,7 @@
 import { chosen, choose, light, toggle } from "./choose.js";
 import { finish, forget, preview } from "./preview.js";
 import { near } from "./snap.js";
+import { isTyping } from "./keys.js";
 
 const frame = () => document.getElementById("topline").dataset;
 const START_PX = 5;
@@ -94,7 +95,7 @@ let nudge = null;
 function keyDown(event) {
   if (!onLayout() || event.ctrlKey || event.metaKey || event.altKey || document.querySelector("dialog[open]")) return;
   const way = KEYS[event.key];
-  if (!way || !chosen().length || event.target.closest?.(".handle, input, textarea, select, [role=slider]")) return;
+  if (!way || !chosen().length || isTyping(event) || event.target.closest?.(".handle, [role=slider]")) return;
   event.preventDefault();
   const steps = event.shiftKey ? (frame().units === "mm" ? 10 : 16) : 1;
   const things = chosen();

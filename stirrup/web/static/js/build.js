@@ -12,6 +12,7 @@ import { address, isBehind, post, Refused, resume } from "./server.js";
 import { refresh } from "./refresh.js";
 import { listenToLooks } from "./zoom.js";
 import { listenToOthers } from "./live.js";
+import { isTyping } from "./keys.js";
 
 const frame = () => document.getElementById("topline").dataset;
 
@@ -37,7 +38,7 @@ document.addEventListener("click", (event) => {
 });
 
 document.addEventListener("keydown", (event) => {
-  const typing = event.target.matches?.("input, textarea, select");
+  const typing = isTyping(event);
   if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === "z" && !typing) {
     event.preventDefault();
     step(event.shiftKey ? "redo" : "undo");

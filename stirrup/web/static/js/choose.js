@@ -1,5 +1,6 @@
 // What is chosen on the Layout page: one thing or several, in the address, lit in all views at once.
 import { refresh } from "./refresh.js";
+import { isTyping } from "./keys.js";
 
 const frame = () => document.getElementById("topline").dataset;
 export const chosen = () => (document.getElementById("views")?.dataset.sel ?? "").split(",").filter(Boolean);
@@ -54,7 +55,12 @@ export function listenToChoosing() {
     if (event.target.matches("[data-tick]")) toggle(event.target.dataset.tick);
   });
   document.addEventListener("keydown", (event) => {
-    if (frame().page !== "layout" || event.target.matches?.("input, textarea, select") || document.querySelector("dialog[open]")) return;
+    // out of a field first, then out of the choice; what was typed is kept as on any other way out
+    if (event.key === "Escape" && isTyping(event) && event.target.closest("#sheet") && !document.querySelector("dialog[open]")) {
+      event.target.blur();
+      return;
+    }
+    if (frame().page !== "layout" || isTyping(event) || document.querySelector("dialog[open]")) return;
     if (event.ctrlKey || event.metaKey || event.altKey) return;
     if (event.key === "[" || event.key === "]") neighbour(event.key === "]" ? 1 : -1);
     if (event.key === "u") showRoom();

@@ -1,5 +1,6 @@
 // The palette: find by typing, pick, then click where it goes or press Enter for where it usually goes.
 import { place } from "./place.js";
+import { isTyping } from "./keys.js";
 
 const frame = () => document.getElementById("topline").dataset;
 const dialog = () => document.getElementById("palette");
@@ -79,7 +80,7 @@ function onKey(event) {
     if (first && !event.isComposing) arm(first);
     return;
   }
-  if (event.target.matches?.("input, textarea, select") || event.ctrlKey || event.metaKey || event.altKey || document.querySelector("dialog[open]")) return;
+  if (isTyping(event) || event.ctrlKey || event.metaKey || event.altKey || document.querySelector("dialog[open]")) return;
   if (event.key === "a") { event.preventDefault(); open(); }
 }
 

@@ -2,6 +2,7 @@
 import { address, commit, post, Refused } from "./server.js";
 import { refresh } from "./refresh.js";
 import { askStale } from "./stale.js";
+import { isTyping } from "./keys.js";
 
 const frame = () => document.getElementById("topline").dataset;
 
@@ -47,7 +48,7 @@ const KEYS = { d: '[data-place="copy"]', m: '[data-place="mirror"]', Delete: "[d
 
 export function listenToButtons() {
   document.addEventListener("keydown", (event) => {
-    if (event.target.matches?.("input, textarea, select") || event.ctrlKey || event.metaKey || event.altKey) return;
+    if (isTyping(event) || event.ctrlKey || event.metaKey || event.altKey) return;
     const button = KEYS[event.key] && document.querySelector(KEYS[event.key]);
     if (!button || document.querySelector("dialog[open]")) return;
     event.preventDefault();

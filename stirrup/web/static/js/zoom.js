@@ -1,5 +1,6 @@
 // Look closer at the drawings: wheel, pinch, drag on empty paper, keys, and one view alone.
 // Views along her length share zoom and place, so that they stay under one another.
+import { isTyping } from "./keys.js";
 const MOST = 12;
 const ALONG = ["profile", "plan"];
 const looks = new Map(); // by group: zoom, left edge, top edges by view, all in pixels of the drawing
@@ -161,7 +162,7 @@ function onUp(event) {
 const ARROWS = { ArrowLeft: [60, 0], ArrowRight: [-60, 0], ArrowUp: [0, 60], ArrowDown: [0, -60] };
 
 function onKey(event) {
-  if (event.target.matches?.("input, textarea, select") || event.ctrlKey || event.metaKey || event.altKey) return;
+  if (isTyping(event) || event.ctrlKey || event.metaKey || event.altKey) return;
   if (!document.getElementById("look") || document.querySelector("dialog[open]")) return;
   const names = [...document.querySelectorAll("#look [data-only]")].map((b) => b.dataset.only);
   if (event.key === "+") zoomMiddle(1.5);

@@ -16,7 +16,15 @@ from stirrup.core.arrange.snap import Snap
 from stirrup.core.derive import derive, derive_vessel
 from stirrup.core.errors import CoreError
 from stirrup.core.plan import suggest
-from stirrup.core.plan.changes import AddThing, AnyChange, apply, read_change, touches
+from stirrup.core.plan.changes import (
+    AddThing,
+    AnyChange,
+    SetValue,
+    Together,
+    apply,
+    read_change,
+    touches,
+)
 from stirrup.core.plan.copies import packed, pasted, several
 from stirrup.core.plan.entry import kind_at, read_entry
 from stirrup.core.plan.model import Plan
@@ -44,6 +52,8 @@ from stirrup.web.pages.layout import preview_parts
 from stirrup.web.pages.survey import chosen_line, line_drawings
 from stirrup.web.present import steps
 from stirrup.web.problems import Problem
+
+MOST_FIELDS = 12  # told while dragging; the page shows one thing's form
 
 router = APIRouter(route_class=DbRoute, prefix="/api")
 reading = APIRouter(route_class=ReadRoute, prefix="/api")
@@ -152,6 +162,18 @@ def _value_text(plan: Plan, asked: Asked, change: AnyChange, units: Units) -> st
         return None
 
 
+def _moved_texts(plan: Plan, asked: Asked, change: AnyChange, units: Units) -> dict[str, str]:
+    """What the fields of moved things read now; the page's fields follow a drag by it."""
+    if asked.arrange is None:
+        return {}
+    parts = change.changes if isinstance(change, Together) else (change,)
+    out = {}
+    for part in parts[:MOST_FIELDS]:
+        if isinstance(part, SetValue) and isinstance(part.value, int | float):
+            out["/".join(part.path)] = make_field("", part.value, kind_at(plan, part.path), units).value
+    return out
+
+
 def commit_change(who: Viewer, build_id: int, asked: Asked) -> tuple[builds.Stored, AnyChange]:
     """Commit, or refuse with both versions shown. Raises Problem."""
     stored = builds.load(who.shop_id, build_id)
@@ -224,6 +246,7 @@ def preview(build_id: int, asked: Asked) -> JSONResponse:
     else:
         parts = preview_parts(derived, asked.case, who.units, asked.sel, asked.at, snaps, asked.room)
         body["snaps"] = guides(snaps)
+        body["fields"] = _moved_texts(plan, asked, change, who.units)
         body["views"] = parts["views"]
         body["facts"] = parts["facts"]
         body["findings"] = fragment(

@@ -98,7 +98,7 @@ export function listenToArranging() {
     if (form.matches("form.exact")) { event.preventDefault(); exactly(false); }
     if (form.matches("form.accept")) {
       event.preventDefault();
-      const { code, place: about, other } = form.dataset;
+      const { code, thing: about, other } = form.dataset;
       run({ arrange: { act: "accept", path: code, to: about, to_edge: other, text: form.elements.reason.value } });
     }
   });

@@ -45,11 +45,13 @@ function showRoom() {
 export function listenToChoosing() {
   document.addEventListener("click", (event) => {
     if (event.target.closest("[data-show-room]")) { showRoom(); return; }
-    const link = event.target.closest("[data-pick-thing]");
-    if (!link || event.metaKey || event.button !== 0) return;
+    if (event.target.closest("a.close-thing") && !event.ctrlKey && frame().page === "layout") { event.preventDefault(); choose([]); return; }
+    const link = event.target.closest("[data-pick-thing], .findings a.place");
+    if (!link || frame().page !== "layout" || event.metaKey || event.button !== 0) return;
     event.preventDefault();
-    if (event.shiftKey || event.ctrlKey) toggle(link.dataset.pickThing);
-    else choose([link.dataset.pickThing]);
+    const id = link.dataset.pickThing ?? new URL(link.href).searchParams.get("sel");
+    if (event.shiftKey || event.ctrlKey) toggle(id);
+    else choose([id]);
   });
   document.addEventListener("change", (event) => {
     if (event.target.matches("[data-tick]")) toggle(event.target.dataset.tick);

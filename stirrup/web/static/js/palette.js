@@ -1,5 +1,6 @@
 // The palette: find by typing, pick, then click where it goes or press Enter for where it usually goes.
 import { place } from "./place.js";
+import { choose } from "./choose.js";
 import { isTyping } from "./keys.js";
 
 const frame = () => document.getElementById("topline").dataset;
@@ -17,7 +18,7 @@ function open() {
 }
 
 const free = (entry) => !entry.hidden && entry.getAttribute("aria-disabled") !== "true";
-const entries = () => [...dialog().querySelectorAll("[data-pick]")];
+const entries = () => [...dialog().querySelectorAll("[data-pick], [data-go]")];
 
 function filter() {
   const words = document.getElementById("palette-find").value.toLowerCase().split(/\s+/).filter(Boolean);
@@ -25,12 +26,16 @@ function filter() {
     entry.hidden = !words.every((word) => entry.dataset.words.includes(word));
     entry.closest("li").hidden = entry.hidden;
   }
-  for (const section of dialog().querySelectorAll("[data-stage]")) section.hidden = !section.querySelector("[data-pick]:not([hidden])");
+  for (const section of dialog().querySelectorAll("[data-stage]")) {
+    // things on the plan are a long list: they come once somebody types
+    section.hidden = !section.querySelector(".entry:not([hidden])") || (section.dataset.there !== undefined && !words.length);
+  }
   document.getElementById("palette-none").hidden = entries().some((entry) => !entry.hidden);
 }
 
 function arm(entry) {
   dialog().close();
+  if (entry.dataset.go) { choose([entry.dataset.go]); return; }
   armed = { kind: entry.dataset.pick };
   document.body.classList.add("placing");
   document.getElementById("caught").textContent = `${entry.dataset.title}: click on the plan where it goes, or Enter for where it usually goes; Esc leaves it`;
@@ -51,7 +56,7 @@ function put(at = {}) {
 
 function onClick(event) {
   if (event.target.closest("[data-open=palette]")) { open(); return; }
-  const entry = event.target.closest("[data-pick]");
+  const entry = event.target.closest("[data-pick], [data-go]");
   if (entry) { if (free(entry)) arm(entry); return; }
   if (!armed) return;
   const svg = event.target.closest("#views svg.view-plan, #views svg.view-profile");
@@ -76,16 +81,22 @@ function onKey(event) {
     if (event.key !== "Enter") return;
     event.preventDefault();
     event.stopPropagation();
-    const first = entries().find(free);
+    const first = entries().find((one) => free(one) && !one.closest("[data-stage]").hidden);
     if (first && !event.isComposing) arm(first);
     return;
   }
   if (isTyping(event) || event.ctrlKey || event.metaKey || event.altKey || document.querySelector("dialog[open]")) return;
-  if (event.key === "a") { event.preventDefault(); open(); }
+  if (event.key === "a" || event.key === "/") { event.preventDefault(); open(); }
 }
 
 export function listenToPalette() {
   document.addEventListener("click", onClick, true);
   document.addEventListener("keydown", onKey, true);
   document.addEventListener("input", (event) => { if (event.target.id === "palette-find") filter(); });
+  // the list is renewed even while it is open: a deck that just came makes room for hatches
+  document.addEventListener("stirrup:renewed", () => {
+    if (!dialog()?.open) return;
+    filter();
+    if (document.activeElement === document.body) document.getElementById("palette-find").focus();
+  });
 }

@@ -26,6 +26,10 @@ export function showPreview(data) {
   if (facts && data.facts) facts.textContent = data.facts;
   const findings = document.getElementById("findings");
   if (findings && data.findings) findings.innerHTML = data.findings;
+  for (const [path, text] of Object.entries(data.fields ?? {})) {
+    const input = fieldFor(path);
+    if (input && input !== document.activeElement) input.value = text;
+  }
   const caught = document.getElementById("caught");
   if (caught) caught.textContent = (data.snaps ?? []).map((s) => s.reason).join(" · ");
 }

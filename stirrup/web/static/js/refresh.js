@@ -79,8 +79,7 @@ export async function refresh(url = location.href) {
   for (const id of PARTS) {
     const from = document.getElementById(id);
     const to = next.getElementById(id);
-    // a list that is being chosen from stays as it is
-    if (from && to && !from.closest("dialog[open]")) replacePart(from, to);
+    if (from && to) replacePart(from, to);
   }
   const batten = next.querySelector(".batten");
   if (batten && !document.activeElement?.closest(".batten")) document.querySelector(".batten").replaceWith(document.adoptNode(batten));

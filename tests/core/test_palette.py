@@ -1,0 +1,82 @@
+"""First places of what the palette offers, on a box hull whose inside bottom is at 3 mm."""
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from stirrup.core.arrange.palette import STAGES, palette, place
+from stirrup.core.arrange.removal import removed
+from stirrup.core.arrange.setting import grouped, locked
+from stirrup.core.derive import derive
+from stirrup.core.errors import CoreError
+from stirrup.core.plan.changes import apply
+from stirrup.core.plan.copies import several
+from stirrup.core.plan.model import Plan
+from tests.boats import DECK, HATCH, plan, skiff_plan
+
+
+def put(on: Plan, key: str, at: tuple[float, float] | None = None) -> Plan:
+    derived = derive(on)
+    return apply(on, place(on, derived.surface, derived.footing, key, "", at))
+
+
+def test_the_stages_come_in_working_order_and_a_hatch_needs_a_deck() -> None:
+    empty = palette(plan())
+    assert list(dict.fromkeys(e.stage for e in empty)) == list(STAGES)
+    assert all(e.reason for e in empty)
+    assert [e.key for e in empty if e.missing] == ["hatch"]
+    assert not any(e.missing for e in palette(skiff_plan(fittings=[DECK])))
+
+
+def test_a_thing_stands_on_what_is_there() -> None:
+    floor = put(plan(), "console", (2.0, 0.0)).items[0]
+    assert floor.mass.centre == pytest.approx((2.0, 0.0, 0.003 + 0.45))
+    decked = put(skiff_plan(fittings=[DECK]), "cooler", (3.7, 0.0)).items[0]
+    assert decked.mass.centre[2] == pytest.approx(0.4 + 0.2)  # deck top 0.4, cooler 0.4 high
+    under = put(skiff_plan(fittings=[DECK]), "battery", (3.7, 0.0)).items[0]
+    assert under.mass.centre[2] == pytest.approx(0.003 + 0.12)  # batteries stand low
+
+
+def test_the_next_one_finds_room_beside_the_first() -> None:
+    twice = put(put(plan(), "cooler"), "cooler")
+    one, two = twice.items
+    assert (one.name, two.name) == ("cooler", "cooler 2")
+    assert abs(one.mass.centre[0] - two.mass.centre[0]) >= 0.38  # they are 0.38 long
+    assert [f for f in derive(twice).findings if f.code == "CLASH"] == []
+
+
+def test_a_seat_goes_behind_the_console() -> None:
+    both = put(put(plan(), "console", (2.4, -0.3)), "helm seat")
+    seat = both.items[1]
+    # the console's aft face is at 2.4 - 0.225; the seat's middle 0.55 behind it
+    assert seat.mass.centre[:2] == pytest.approx((1.625, -0.3))
+
+
+@given(st.floats(0.3, 3.7), st.floats(-0.6, 0.6))
+def test_where_it_was_put_is_where_it_is(x: float, y: float) -> None:
+    item = put(plan(), "anchor", (x, y)).items[0]
+    assert item.mass.centre[:2] == pytest.approx((x, y), abs=1e-3)
+
+
+def test_copies_keep_their_turn_mirrored_and_tanks_can_be_copied() -> None:
+    turned = {"id": "a", "name": "box, port", "size": [0.4, 0.2, 0.2], "turn": 30.0,
+              "mass": {"value": 5, "centre": [1.0, 0.4, 0.2]}}  # fmt: skip
+    tank = {"id": "t", "name": "water", "size": [0.4, 0.3, 0.2], "floor_centre": [2, 0.2, 0.01],
+            "liquid": "fresh water"}  # fmt: skip
+    boat = plan(items=[turned], tanks=[tank])
+    change, new = several(boat, ["a", "t"], mirrored=True)
+    after = apply(boat, change)
+    assert new == ("a-1", "t-1")
+    assert (after.items[1].turn, after.items[1].mass.centre[1]) == (-30.0, -0.4)
+    assert after.items[1].name == "box, starboard"
+    assert after.tanks[1].floor_centre == (2, -0.2, 0.01)
+
+
+def test_taking_a_thing_out_takes_its_settings_along() -> None:
+    boat = skiff_plan(fittings=[DECK, HATCH])
+    boat = apply(boat, locked(boat, ["hatch"], True))
+    boat = apply(boat, grouped(boat, ["deck", "hatch"]))
+    after = apply(boat, removed(boat, ["deck"]))
+    assert after.fittings == () and after.arrangement.things == ()
+    with pytest.raises(CoreError, match="locked already"):
+        locked(boat, ["hatch"], True)

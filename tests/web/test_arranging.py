@@ -97,6 +97,10 @@ def test_exact_entry_binds_and_the_bound_thing_follows(app, site, crates) -> Non
         ({"act": "ungroup", "things": ["one"]}, "in no group"),
         ({"act": "unlock", "things": ["one"]}, "unlocked already"),
         ({"act": "free", "path": "bond-7"}, "bond-7"),
+        ({"act": "lock", "things": ["../x", "ä"]}, "nothing called “../x”"),
+        ({"act": "edge", "path": "a/b/c/d/e/f/g/h/i/j/k/l/m/n"}, "accepted: fittings/ID/CHOICE"),
+        ({"act": "edge", "path": "hull/lines/keel"}, "accepted: fittings/ID/CHOICE"),
+        ({"act": "edge", "path": "fittings/deck/skin", "value": 2}, "read 2.0"),
         ({"act": "accept", "path": "CLASH", "to": "one", "text": "  "}, "give the reason"),
     ],
 )
@@ -171,6 +175,15 @@ def test_several_are_taken_out_with_all_that_mentions_them(app, site, crates) ->
     assert plan.arrangement.bonds == ()
     assert site.post(f"/api/builds/{crates}/undo", {}).status_code == 200
     assert len(plan_of(app, crates).plan.fittings) == 2
+
+
+@pytest.mark.parametrize("path", ["", ",", "gone", "one,gone", "fittings/gone"])
+def test_taking_out_what_is_not_there_is_said(site, crates, path) -> None:
+    asked = site.post(f"/api/builds/{crates}/suggest-removal", {"path": path})
+    if asked.status_code == 200:
+        change = asked.json()["change"]
+        asked = site.post(f"/api/builds/{crates}/changes", {"base": 1, "change": change})
+    assert asked.status_code == 422
 
 
 def test_gear_is_tried_when_its_box_is_opened(app, site) -> None:

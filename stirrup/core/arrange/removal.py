@@ -7,6 +7,7 @@ from typing import Any
 
 from stirrup.core.arrange.move import title_of
 from stirrup.core.arrange.setting import forgotten
+from stirrup.core.errors import CoreError
 from stirrup.core.plan.changes import AnyChange, RemoveThing, SetValue, Together
 from stirrup.core.plan.model import Plan
 
@@ -41,8 +42,13 @@ def removal(plan: Plan, path: tuple[str, ...]) -> AnyChange:
 
 
 def removed(plan: Plan, ids: Iterable[str]) -> AnyChange:
-    """Take things out together with what sits in them and every mention of them."""
+    """Take things out together with what sits in them and every mention of them.
+
+    Raises CoreError when none is named; a name that is not there fails when it is applied.
+    """
     asked = list(dict.fromkeys(ids))
+    if not asked:
+        raise CoreError("choose something first", "sel")
     hosted = [f.id for f in plan.fittings if getattr(f, "deck", None) in asked and f.id not in asked]
     every = [*hosted, *asked]
     changes = [*_mentions(plan, set(every)), *forgotten(plan, set(every))]

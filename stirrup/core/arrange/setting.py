@@ -10,6 +10,8 @@ from stirrup.core.plan.arrangement import Arranged
 from stirrup.core.plan.changes import AddThing, AnyChange, RemoveThing, SetValue, Together
 from stirrup.core.plan.model import Plan
 
+PLACED = ("fittings", "items", "tanks", "buoyancy", "existing")
+
 
 def _listed(plan: Plan, id_: str) -> bool:
     return any(t.id == id_ for t in plan.arrangement.things)
@@ -18,6 +20,8 @@ def _listed(plan: Plan, id_: str) -> bool:
 def _set(plan: Plan, ids: Iterable[str], field: str, value: bool | str) -> list[AnyChange]:
     out: list[AnyChange] = []
     for id_ in ids:
+        if not any(t.id == id_ for g in PLACED for t in getattr(plan, g)):
+            raise CoreError(f"there is nothing called “{id_}”; it may be gone", "sel")
         if getattr(plan.arrangement.of(id_), field) == value:
             continue
         if _listed(plan, id_):

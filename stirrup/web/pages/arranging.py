@@ -109,9 +109,10 @@ def _edge(plan: Plan, surface: HullSurface, asked: Arrange) -> tuple[AnyChange, 
     path = tuple(asked.path.split("/"))
     value = asked.value
     caught: tuple[Snap, ...] = ()
-    if len(path) == 3 and path[0] == "fittings":
-        refuse_locked(plan, [path[1]])
-    if asked.near > 0 and len(path) == 3 and path[2] in DECK_EDGE:
+    if len(path) != 3 or path[0] != "fittings":
+        raise CoreError(f"read “{asked.path}”; accepted: fittings/ID/CHOICE", "path")
+    refuse_locked(plan, [path[1]])
+    if asked.near > 0 and path[2] in DECK_EDGE:
         axis, edge = DECK_EDGE[path[2]]
         value, caught = snapped_edge(plan, surface, path[1], axis, value, asked.near, edge)
     return SetValue(path=path, value=round(value, 4)), caught

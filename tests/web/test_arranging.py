@@ -1,5 +1,6 @@
 """The arrangement through HTTP: move, snap, bind, line up, group, lock, hide, accept, bring in."""
 
+import re
 from typing import Any
 
 import pytest
@@ -212,3 +213,22 @@ def test_a_place_beside_the_boat_is_refused(site, crates) -> None:
     answer = site.post(f"/api/builds/{crates}/suggest", {"kind": "console", "x": 2.0, "y": 3.0})
     assert answer.status_code == 422
     assert "nothing to stand on" in answer.json()["detail"]
+
+
+def test_the_drawings_have_their_text(app, site, crates) -> None:
+    act(site, crates, act="lock", things=["one"])
+    page = site.client.get(f"/b/{crates}/layout?case=one+at+the+helm").text
+    table = page[
+        page.index('id="plan-contents"') : page.index("</table>", page.index('id="plan-contents"'))
+    ]
+    rows = {re.sub("<[^>]+>", " ", r).split("  ")[0].strip(): r for r in table.split("<tr>")[2:]}
+    told = re.sub(
+        "<[^>]+>|\\s+", " ", next(r for name, r in rows.items() if name.startswith("One (locked)"))
+    )
+    # 0.4 long about 1.0, 0.3 wide about 0, 0.3 high about 0.2
+    assert (
+        re.sub(" +", " ", told).strip()
+        == "One (locked) 800 mm to 1 200 mm -150 mm to 150 mm 50 mm to 350 mm 10.0 kg"
+    )
+    assert any(name.startswith("helm, seated") for name in rows)
+    assert any(name.startswith("D1 Deck") for name in rows) and any(name.startswith("H1") for name in rows)

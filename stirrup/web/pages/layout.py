@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import replace
+from dataclasses import dataclass, replace
 from typing import Annotated, Any
 
 from fastapi import APIRouter, Query, Request
@@ -14,7 +14,7 @@ from stirrup.core.arrange.bonds import bond_words
 from stirrup.core.arrange.move import title_of
 from stirrup.core.arrange.palette import STAGES, palette
 from stirrup.core.arrange.snap import Snap
-from stirrup.core.arrange.where import extent_of
+from stirrup.core.arrange.where import Extent, extent_of
 from stirrup.core.derive import Derived
 from stirrup.core.findings import Finding
 from stirrup.core.fit.accepting import ACCEPTABLE
@@ -214,6 +214,32 @@ def _listing(opened: Opened) -> list[dict[str, Any]]:
     return rows
 
 
+@dataclass(frozen=True)
+class Row:
+    """A line of the drawings' text: what, ranges from transom, to port, above the keel line [m]."""
+
+    name: str
+    extent: Extent | None
+    mass: str
+
+
+def contents(opened: Opened, case: LoadCase) -> list[Row]:
+    """Everything in the drawings as text, with positions, and who is aboard."""
+    plan, surface = opened.plan, opened.derived.surface
+    rows = []
+    for t in _listing(opened):
+        told = [w for w in ("locked", "hidden") if getattr(t["set"], w)]
+        told += ["removed"] if t.get("gone") else []
+        name = f"{t['mark']} {t['name']}".strip() + (f" ({', '.join(told)})" if told else "")
+        rows.append(Row(name, extent_of(plan, surface, t["id"]), t["mass"]))
+    for k, person in enumerate(case.crew, start=1):
+        x, y, z = person.at
+        spot = Extent((x, x), (y, y), (z, z))
+        who = f"{person.name or f'person {k}'}, {person.posture}"
+        rows.append(Row(who, spot, mass(person.mass, opened.units)))
+    return rows
+
+
 def layout_context(
     opened: Opened, request: Request, case: str | None, sel: str, at: float | None, room: bool
 ) -> dict[str, Any]:
@@ -244,6 +270,7 @@ def layout_context(
         "shown_findings": findings_for(opened.derived, chosen),
         "left_out": left_out(opened.derived, chosen),
         "things": _listing(opened),
+        "contents": contents(opened, shown),
         "palette": palette(opened.plan),
         "stages": STAGES,
         **case_context(opened, shown),

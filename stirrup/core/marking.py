@@ -13,9 +13,11 @@ from dataclasses import dataclass
 import numpy as np
 from shapely.geometry import LineString, Polygon
 
+from stirrup.core.arrange.where import footprint
 from stirrup.core.derive import Derived
 from stirrup.core.errors import CoreError
 from stirrup.core.fittings.contract import Built
+from stirrup.core.plan.model import Item
 
 LEAST_PITCH_M, MOST_PITCH_M = 0.02, 2.0
 MOST_OFFSET_M = 1.0
@@ -130,8 +132,32 @@ def _opening_marks(derived: Derived, deck: Built, offset: float) -> Iterator[Mar
         yield Marks(guest.id, guest.code, f"{guest.name}, cut-out", marks, (), _diagonals(marks))
 
 
+def _item_marks(item: Item, offset: float) -> Marks | None:
+    """Corners of what a thing stands on, as it is turned; offset marks ahead of and behind it."""
+    ring = footprint(item)
+    if not ring or item.size is None:
+        return None
+    floor = item.mass.centre[2] - item.size[2] / 2
+    ahead = (math.cos(math.radians(item.turn)), math.sin(math.radians(item.turn)))
+    named = (
+        ("aft", "port", 3, -1),
+        ("aft", "starboard", 0, -1),
+        ("fore", "port", 2, 1),
+        ("fore", "starboard", 1, 1),
+    )
+    marks = []
+    for end, side, corner, way in named:
+        x, y = ring[corner]
+        beside = (x + way * offset * ahead[0], y + way * offset * ahead[1], floor)
+        marks.append(Mark(f"{end} corner, {side}", (x, y, floor), beside))
+    return Marks(item.id, "", item.title, tuple(marks), (), _diagonals(tuple(marks)))
+
+
+FIXED = ("seat", "bench", "console", "battery", "locker", "tank")  # what is fastened to the boat
+
+
 def marking(derived: Derived, pitch_m: float = 0.2, offset_m: float = 0.1) -> tuple[Marks, ...]:
-    """Marks of every deck and of every cut-out in it, in the order of the plan.
+    """Marks of every deck and of every cut-out in it, then of every thing that is fastened.
 
     pitch: between ordinates along her; offset: of the marks that survive. Corners of a
     rounded cut-out are where its straight edges meet. Raises CoreError for a pitch or offset
@@ -147,4 +173,7 @@ def marking(derived: Derived, pitch_m: float = 0.2, offset_m: float = 0.1) -> tu
             continue
         out.append(_deck_marks(derived, built, pitch_m, offset_m))
         out += _opening_marks(derived, built, offset_m)
+    for item in derived.plan.items:
+        placed = _item_marks(item, offset_m) if item.stage == "added" and item.form in FIXED else None
+        out += [placed] if placed else []
     return tuple(out)

@@ -12,7 +12,8 @@ from tests.web.conftest import make_build
 AXE = (Path(__file__).parent.parent / "vendor" / "axe.min.js").read_text()
 PATHS = (
     "/", "/b/{}/survey", "/b/{}/layout", "/b/{}/layout?sel=bow-deck", "/b/{}/layout?sel=hatch-tackle",
-    "/b/{}/layout?sel=console&case=one at the helm", "/b/{}/cuts", "/b/{}/money", "/b/99999/layout",
+    "/b/{}/layout?sel=console&case=one at the helm", "/b/{}/layout?sel=console,seat-helm&room=1",
+    "/b/{}/cuts", "/b/{}/money", "/b/99999/layout",
     "/measure", "/b/{}/survey/condition", "/b/{}/survey?line=chine&width=full&string=3 ft", "/b/{}/float",
     "/b/{}/float?case=one at the helm&trim=0.5&list=0", "/b/{}/float/ledger",
     "/b/{}/float/ledger?edit=start-battery", "/b/{}/float/compare", "/b/{}/float/capacity",
@@ -37,6 +38,17 @@ def violations(page: Page) -> list[str]:
     page.evaluate(AXE)
     result = page.evaluate("async () => await axe.run()")
     return [f"{v['id']}: {v['nodes'][0]['html'][:120]}" for v in result["violations"]]
+
+
+def test_palette_and_gear_have_no_axe_violation(page, address, demo) -> None:
+    page.goto(f"{address}/b/{demo}/layout?room=1&case=one+at+the+helm")
+    page.wait_for_function("performance.getEntriesByName('stirrup-usable').length > 0")
+    page.locator("#group-gear summary").click()
+    page.wait_for_selector("#group-gear .spaces", timeout=20_000)
+    assert violations(page) == []
+    page.keyboard.press("/")
+    page.locator("#palette-find").fill("hatch")
+    assert violations(page) == []
 
 
 @pytest.mark.parametrize("size", [(1280, 800), (390, 844)])

@@ -8,7 +8,6 @@ from dataclasses import dataclass
 from stirrup.core.arrange.move import title_of, with_guests
 from stirrup.core.arrange.where import Extent, around, extent_of
 from stirrup.core.document import Point
-from stirrup.core.errors import CoreError
 from stirrup.core.fittings.raised_deck import RaisedDeck
 from stirrup.core.hull.mesh import HullSurface
 from stirrup.core.memo import Pairs
@@ -218,7 +217,6 @@ def snapped_edge(
     plan: Plan, surface: HullSurface, id_: str, axis: int, value: float, near: float, edge: str
 ) -> tuple[float, tuple[Snap, ...]]:
     """One edge brought to what lies near its coordinate [m]. Raises CoreError for no thing."""
-    if plan.fitting(id_) is None and not any(i.id == id_ for i in plan.items):
-        raise CoreError(f"there is nothing called “{id_}”; it may be gone", id_)
+    extent_of(plan, surface, id_)  # raises when it is not there
     snap = _catch([(edge, value)], marks(plan, surface, with_guests(plan, [id_])), axis, near)
     return (value, ()) if snap is None else (value + snap.by, (snap,))

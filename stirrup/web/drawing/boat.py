@@ -17,14 +17,14 @@ from stirrup.core.derive import Derived
 from stirrup.core.errors import CoreError
 from stirrup.core.fit.body import top_m
 from stirrup.core.fittings.contract import Built
-from stirrup.core.hull.mesh import HullSurface
-from stirrup.core.hull.slices import section
+from stirrup.core.hull.mesh import STEPS, HullSurface
+from stirrup.core.hull.slices import buttock, section
 from stirrup.core.plan.model import LoadCase
 from stirrup.core.units import INCH_M, Units
 from stirrup.web.drawing import things
 from stirrup.web.drawing.canvas import Canvas, Pair, svg_length
 from stirrup.web.drawing.fit import clashes_drawn, eye_line_drawn, rooms_drawn, walkway_drawn
-from stirrup.web.drawing.fittings import handle_svg, shapes
+from stirrup.web.drawing.fittings import handle_svg, shapes, size_handles
 from stirrup.web.drawing.look import NOTHING, Look
 from stirrup.web.drawing.people import people_from_above, people_from_side
 from stirrup.web.drawing.things import is_outboard
@@ -85,7 +85,7 @@ def _scale(derived: Derived, case: LoadCase, width: float) -> tuple[float, float
 def _hull(canvas: Canvas, surface: HullSurface, part: str) -> None:
     """Lines of the hull in profile or plan, kept with it: they stay through every drag.
 
-    part: "fill", "knuckles" or "line".
+    part: "fill", "knuckles", "inside", "stations" or "line".
     """
     key = (canvas.kind, canvas.origin, canvas.scale, part)
     if key not in surface.kept:
@@ -97,10 +97,30 @@ def _hull(canvas: Canvas, surface: HullSurface, part: str) -> None:
             for side in surface.lines[:1] if profile else surface.lines:
                 for line in side[1:-1]:
                     sheet.path(thin(line)[:, [0, 2 if profile else 1]].tolist(), "knuckle", closed=False)
+        elif part == "inside":
+            # the inside on the centreline: a thickness of the skin away, to be seen close up
+            for loop in buttock(surface.inside, 0.0) if profile else []:
+                sheet.path(loop[:, [0, 2]].tolist(), "inside")
+        elif part == "stations":
+            _stations(sheet, surface, profile)
         else:
             sheet.path(profile_ring(surface) if profile else plan_ring(surface), f"hull-{part}")
         surface.kept[key] = "".join(sheet.parts)
     canvas.parts.append(surface.kept[key])
+
+
+def _stations(canvas: Canvas, surface: HullSurface, profile: bool) -> None:
+    """Where she was measured: a fine line at each station, numbered in the plan."""
+    keel, sheers = surface.lines[0][0], (surface.lines[0][-1], surface.lines[1][-1])
+    for number, k in enumerate(range(0, len(keel), STEPS), start=1):
+        x = float(keel[k][0])
+        if profile:
+            top = float(np.interp(x, sheers[0][:, 0], sheers[0][:, 2]))
+            canvas.line((x, float(keel[k][2])), (x, top), "station-mark")
+            continue
+        port, other = (float(np.interp(x, s[:, 0], s[:, 1])) for s in sheers)
+        canvas.line((x, other), (x, port), "station-mark")
+        canvas.text((x, other), str(number), "station-number", dx=3, dy=-4)
 
 
 def water_level(report: FloatReport | None, x: float, y: float = 0.0) -> float | None:
@@ -145,7 +165,9 @@ def profile_view(
         canvas.parts.append('<g class="water-over">')
         canvas.path([(low, edges[0]), (high, edges[1]), (high, deepest), (low, deepest)], "water-veil")
         canvas.parts.append("</g>")
+    _hull(canvas, surface, "stations")
     _hull(canvas, surface, "knuckles")
+    _hull(canvas, surface, "inside")
     things.items_from_side(canvas, derived, look.chosen)
     shapes(canvas, derived, _from_below(derived), (0, 2), look.chosen)
     _hull(canvas, surface, "line")
@@ -165,6 +187,8 @@ def profile_view(
         for handle in built.handles:
             if handle.axis == "z":
                 handle_svg(canvas, built, handle, (0, 2))
+    if len(look.chosen) == 1:
+        size_handles(canvas, derived, look.chosen[0], (0, 2))
     _guides(canvas, look.snaps, (0, 2))
     return canvas.svg("plan-contents")
 
@@ -180,6 +204,7 @@ def plan_view(
     height = (top + bottom) * scale
     canvas = Canvas(width, height, (ox, top * scale), scale, "plan", "Plan, port side up")
     _hull(canvas, surface, "fill")
+    _hull(canvas, surface, "stations")
     _hull(canvas, surface, "knuckles")
     canvas.line((surface.outside.low[0], 0), (surface.outside.high[0], 0), "centreline")
     for thing in derived.obstacles:
@@ -196,6 +221,8 @@ def plan_view(
         for handle in built.handles:
             if handle.axis in ("x", "y"):
                 handle_svg(canvas, built, handle, (0, 1))
+    if len(look.chosen) == 1:
+        size_handles(canvas, derived, look.chosen[0], (0, 1))
     _named(canvas, derived)
     if len(look.chosen) == 1:
         _dimensions(canvas, derived, units, look.chosen[0], beam)

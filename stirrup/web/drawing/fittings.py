@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterable, Sequence
 from html import escape
 
+from stirrup.core.arrange.size import edges_of
+from stirrup.core.arrange.where import extent_of
 from stirrup.core.derive import Derived
 from stirrup.core.fittings.contract import Built, Handle
 from stirrup.web.drawing.canvas import Canvas
@@ -14,8 +16,12 @@ ORDER = {"face": 0, "deck": 1, "opening": 2, "lid": 3, "latch": 4, "hinge": 5}
 MOST_KEPT = 24  # looks and solids of one fitting
 
 
-def handle_svg(canvas: Canvas, built: Built, handle: Handle, axes: tuple[int, int]) -> None:
+def handle_svg(canvas: Canvas, built: Built, handle: Handle, axes: Axes) -> None:
     """An edge that can be dragged with the pointer or moved with the arrow keys."""
+    _handle(canvas, f"fittings/{built.fitting}", handle, axes)
+
+
+def _handle(canvas: Canvas, path: str, handle: Handle, axes: Axes, css: str = "") -> None:
     a, b = (canvas.at(p[axes[0]], p[axes[1]]) for p in handle.line)
     value = handle.line[0]["xyz".index(handle.axis)]
     sign = {"x": 1, "y": -1 if axes[1] == 1 else 1, "z": -1}[handle.axis]
@@ -23,12 +29,38 @@ def handle_svg(canvas: Canvas, built: Built, handle: Handle, axes: tuple[int, in
     name = f"{handle.label}: drag, or arrow keys"
     xy = f'x1="{a[0]:.1f}" y1="{a[1]:.1f}" x2="{b[0]:.1f}" y2="{b[1]:.1f}"'
     canvas.parts.append(
-        f'<g class="handle handle-{direction}" tabindex="0" role="slider" aria-label="{escape(name)}" '
+        f'<g class="handle handle-{direction}{css}" tabindex="0" role="slider" aria-label="{escape(name)}" '
         f'aria-valuenow="{value:.4f}" aria-valuetext="{value:.3f} m" '
-        f'data-path="fittings/{escape(built.fitting)}/{handle.field}" '
+        f'data-path="{escape(path)}/{handle.field}" '
         f'data-direction="{direction}" data-sign="{sign}" data-value="{value:.5f}">'
         f'<line class="grab" {xy}/><line class="edge" {xy}/></g>'
     )
+
+
+_ALONG = {"x": ("aft", "fore"), "y": ("port", "starboard"), "z": ("top", "bottom")}
+ROOM_PX = 34.0  # between two edges of a thing, so that its body can still be taken hold of
+
+
+def size_handles(canvas: Canvas, derived: Derived, id_: str, axes: Axes) -> None:
+    """Edges of a hatch, item or tank that can be drawn in this view, where there is room for them."""
+    edges = edges_of(derived.plan, id_)
+    if not edges:
+        return
+    e = extent_of(derived.plan, derived.surface, id_)
+    ranges = (e.x, e.y, e.z)
+    for here, other in (axes, axes[::-1]):
+        if (ranges[here][1] - ranges[here][0]) * canvas.scale < ROOM_PX:
+            continue
+        for edge in _ALONG["xyz"[here]]:
+            if edge not in edges:
+                continue
+            ends = [[0.0, 0.0, 0.0], [0.0, 0.0, 0.0]]
+            for end, value in zip(ends, ranges[other], strict=True):
+                end[here], end[other] = e.edge(edge), value
+            line = tuple((p[0], p[1], p[2]) for p in ends)
+            group = "fittings" if derived.plan.fitting(id_) is not None else "items"
+            handle = Handle(f"edge/{edge}", "xyz"[here], line, f"{edge} edge")  # type: ignore[arg-type]
+            _handle(canvas, f"{group}/{id_}", handle, axes, " slim")
 
 
 def shapes(

@@ -9,6 +9,7 @@ from pydantic import BaseModel, ConfigDict, Field
 from stirrup.core.arrange import line_up, setting
 from stirrup.core.arrange.bonds import new_bond
 from stirrup.core.arrange.move import edge_to, moved, refuse_locked, title_of
+from stirrup.core.arrange.size import resized
 from stirrup.core.arrange.snap import Snap, snapped, snapped_edge
 from stirrup.core.arrange.where import extent_of, level_of
 from stirrup.core.document import Point
@@ -74,7 +75,7 @@ def arranged(
             by, caught = snapped(plan, surface, things, by, asked.near, grid_m(units))
         return moved(plan, things, by, move_words(plan, things, by, units)), caught
     if asked.act == "edge":
-        return _edge(plan, surface, asked)
+        return _edge(plan, surface, asked, units)
     if asked.act in ("from", "bind"):
         return _from(plan, surface, asked, things[0], units), ()
     if asked.act == "free":
@@ -104,13 +105,23 @@ def _set(plan: Plan, act: str, things: list[str]) -> AnyChange:
     return setting.grouped(plan, things) if act == "group" else setting.ungrouped(plan, things)
 
 
-def _edge(plan: Plan, surface: HullSurface, asked: Arrange) -> tuple[AnyChange, tuple[Snap, ...]]:
-    """An edge of a deck, or any other choice with a handle, drawn to a value."""
+def _edge(
+    plan: Plan, surface: HullSurface, asked: Arrange, units: Units
+) -> tuple[AnyChange, tuple[Snap, ...]]:
+    """An edge drawn to a value: of a deck by its choice, of anything else by its name."""
     path = tuple(asked.path.split("/"))
     value = asked.value
     caught: tuple[Snap, ...] = ()
+    if len(path) == 4 and path[2] == "edge":
+        id_, edge = path[1], path[3]
+        if asked.near > 0 and edge in AXIS_OF:
+            value, caught = snapped_edge(plan, surface, id_, AXIS_OF[edge], value, asked.near, edge)
+        change = resized(plan, surface, id_, edge, value)
+        words = f"{title_of(plan, id_)}: {edge} edge to {write_length(value, units)}"
+        assert isinstance(change, Together)
+        return change.model_copy(update={"words": words[:200]}), caught
     if len(path) != 3 or path[0] != "fittings":
-        raise CoreError(f"read “{asked.path}”; accepted: fittings/ID/CHOICE", "path")
+        raise CoreError(f"read “{asked.path}”; accepted: fittings/ID/CHOICE or items/ID/edge/EDGE", "path")
     refuse_locked(plan, [path[1]])
     if asked.near > 0 and path[2] in DECK_EDGE:
         axis, edge = DECK_EDGE[path[2]]

@@ -11,7 +11,7 @@ const rounded = (value) => { const step = Number(frame().step); return Math.roun
 
 // Edges of fittings may stop at something; readings of the survey are what the tape said
 function bodyOf(path, value, reach) {
-  if (!path.startsWith("fittings/")) return { change: change(path, value) };
+  if (!/^(fittings|items)\//.test(path)) return { change: change(path, value) };
   return { arrange: { act: "edge", path, value, near: reach } };
 }
 

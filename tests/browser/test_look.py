@@ -35,7 +35,7 @@ def test_the_wheel_zooms_profile_and_plan_together_about_the_pointer(page) -> No
     assert plan[1] + 0.4 * plan[3] == pytest.approx(0.4 * whole[3], abs=1.2)
     assert (profile[0], profile[2]) == (plan[0], plan[2])
     # text stays as large as it was
-    size = page.locator("svg.view-plan text").first.evaluate(
+    size = page.locator("svg.view-plan text.label").first.evaluate(
         "t => parseFloat(getComputedStyle(t).fontSize) * t.ownerSVGElement.getBoundingClientRect().width"
         " / t.ownerSVGElement.viewBox.baseVal.width"
     )

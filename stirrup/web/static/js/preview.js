@@ -5,6 +5,7 @@ import { askStale } from "./stale.js";
 
 let asking = false;
 let pending = null;
+let round = 0; // an answer that comes after its drag has ended must not cover what was stored
 // for measuring: from pointer move to redrawn strip
 export const latencies = [];
 globalThis.stirrupLatencies = latencies;
@@ -42,25 +43,27 @@ export async function preview(body, path = "") {
   while (pending) {
     const { body: now, path: place, since } = pending;
     pending = null;
+    const asked = round;
     try {
       const data = await post(address("preview"), { base: Number(frame().number), ...now, ...shown() });
+      if (asked !== round) continue;
       showPreview(data);
       latencies.push(performance.now() - since);
       const input = place && fieldFor(place);
       if (input && data.read_as) input.value = data.read_as;
     } catch (error) {
       if (!(error instanceof Refused)) break;
-      document.getElementById("saved").textContent = error.message;
+      if (asked === round) document.getElementById("saved").textContent = error.message;
     }
   }
   asking = false;
 }
 
-export const forget = () => { pending = null; };
+export const forget = () => { pending = null; round += 1; };
 
 // Make the change that was previewed.
 export async function finish(body, path = "") {
-  pending = null;
+  forget();
   try {
     await commit(body);
     await refresh();

@@ -179,3 +179,27 @@ def test_a_bound_thing_follows_the_drag_of_the_other(address, quiet, boat) -> No
     page.keyboard.press("Control+z")
     revision(page, 4)
     assert centre(page, address, boat, "two")[0] == pytest.approx(1.8)
+
+
+def test_an_answer_that_comes_late_does_not_cover_what_was_stored(address, quiet, boat) -> None:
+    page = quiet
+    open_layout(page, address, boat)
+    page.mouse.click(*at(page, 1.0, 0.0))
+    expect(heading(page)).to_have_text("one")
+    held = []
+    page.route("**/preview", lambda route: held.append(route))
+    page.keyboard.down("Alt")
+    drag(page, 1.0, 0.0, 1.2, 0.0)
+    page.keyboard.up("Alt")
+    revision(page, 2)
+    field = page.locator('[data-path="items/one/mass/centre/0"] input[name=text]')
+    stored = field.input_value()
+    assert stored != "1 000 mm" and held
+    for route in held:
+        route.continue_()
+    page.unroute("**/preview")
+    page.wait_for_timeout(1500)
+    assert field.input_value() == stored
+    box = page.locator('svg.view-plan [data-select="one"] .form-body').bounding_box()
+    assert box is not None
+    assert box["x"] + box["width"] / 2 == pytest.approx(at(page, 1.2, 0.0)[0], abs=3)

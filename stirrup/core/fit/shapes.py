@@ -50,6 +50,12 @@ class Prism:
         return Key((self.footprint.wkb, self.low, self.high))
 
     @cached_property
+    def convex(self) -> bool:
+        """Whether the footprint is convex and without holes."""
+        flat = self.footprint
+        return bool(not flat.interiors and flat.convex_hull.area - flat.area < 1e-6)
+
+    @cached_property
     def slimmer(self) -> Polygon:
         """The footprint less a touch all round."""
         return self.footprint.buffer(-TOUCH_M)
@@ -162,23 +168,17 @@ def exits(a: Shape, b: Shape) -> dict[str, float] | None:
         return None
     if a.straight and b.straight:
         return _box_exits(a.bounds, b.bounds)
-    near_a, near_b = _part_near(a, b), _part_near(b, a)
-    if near_a is None or near_b is None:
-        return None
-    a, b = near_a, near_b
     if isinstance(a, Prism) and isinstance(b, Prism):
         shared = a.footprint.intersection(b.footprint)
         if shared.area < TOUCH_M * TOUCH_M:
             return None
-        if not (_convex(a.footprint) and _convex(b.footprint)):
+        if not (a.convex and b.convex):
             x0, y0, x1, y1 = shared.bounds
-            part = (x0, y0, b.low, x1, y1, b.high)
-            return _box_exits(a.bounds, part)
-    return _hull_exits(a.points, b.points)
-
-
-def _convex(shape: Polygon) -> bool:
-    return bool(shape.convex_hull.area - shape.area < 1e-6 and not shape.interiors)
+            return _box_exits(a.bounds, (x0, y0, b.low, x1, y1, b.high))
+    near_a, near_b = _part_near(a, b), _part_near(b, a)
+    if near_a is None or near_b is None:
+        return None
+    return _hull_exits(near_a.points, near_b.points)
 
 
 def least(found: dict[str, float], ways: tuple[str, ...] = tuple(WAYS)) -> tuple[str, float]:

@@ -194,3 +194,23 @@ def test_lined_up_and_spread() -> None:
     close = plan(lines=LINES, items=[crate("one", 1.0), crate("two", 1.3), crate("three", 1.6)])
     with pytest.raises(CoreError, match=r"0\.600 m too little"):
         spread(close, hull_of(close), ["one", "two", "three"], 0)
+
+
+def test_of_two_marks_as_near_the_stronger_reason_counts() -> None:
+    # the middle of three at -0.3; moved to -0.006: 6 mm from the centreline, and one's middle is there too
+    _, snaps = snapped(BOXES, hull_of(BOXES), ["three"], (0.0, 0.294, 0.0), near=0.012)
+    assert [s.reason for s in snaps] == ["middle on the centreline"]
+    # aft edge of a thing to 1.004: station 2 at 1.0 against another's edge at 1.008, both 4 mm away
+    boat = plan(lines=LINES, items=[crate("one", 1.6), crate("two", 1.308, 0.6)])
+    _, snaps = snapped(boat, hull_of(boat), ["one"], (-0.296, 0.0, 0.0), near=0.012)
+    assert [s.reason for s in snaps] == ["aft edge at station 2"]
+
+
+def test_things_far_off_are_no_marks() -> None:
+    # two's port edge at 0.7 lies 1.4 m behind three; brought to 0.704 nothing is said of it
+    boat = plan(lines=LINES, items=[crate("two", 0.6, 0.5), crate("three", 3.2, 0.0)])
+    by = (0.0, 0.504, 0.0)
+    assert snapped(boat, hull_of(boat), ["three"], by, near=0.012) == (by, ())
+    near = plan(lines=LINES, items=[crate("two", 2.4, 0.5), crate("three", 3.2, 0.0)])
+    _, snaps = snapped(near, hull_of(near), ["three"], by, near=0.012)
+    assert "of Two" in snaps[0].reason

@@ -12,7 +12,7 @@ from stirrup.core.fit.body import foot_of, pose
 from stirrup.core.fit.walkway import narrowest
 from stirrup.core.plan.changes import apply
 from stirrup.core.plan.model import Person
-from tests.boats import DECK, HATCH, build_data, plan, skiff_plan
+from tests.boats import DECK, HATCH, build_data, plan, skiff_plan, wedge_lines
 
 
 def thing(
@@ -235,3 +235,68 @@ def test_a_step_up_onto_a_deck() -> None:
     low = one(derive(skiff_plan(fittings=[{**DECK, "height": 0.30}])), "STEP")
     assert (high.level, low.level) == ("look", "fine")
     assert high.values["rise"].value == pytest.approx(0.307)
+
+
+def test_a_tanks_shell_and_its_contents_are_one_thing() -> None:
+    tank = {"id": "fuel", "size": [0.5, 0.4, 0.2], "floor_centre": [1.0, 0, FLOOR], "liquid": "petrol"}
+    shell = thing("shell", "tank", (1.0, 0, FLOOR), (0.51, 0.41, 0.2))
+    other = thing("other", "box", (1.3, 0, FLOOR), (0.3, 0.3, 0.15))
+    clashes = found(derive(plan(items=[shell, other], tanks=[tank])), "CLASH")
+    assert sorted((f.place, f.other) for f in clashes) == [("other", "fuel"), ("shell", "other")]
+
+
+def test_only_the_foot_of_a_pedestal_stands_on_the_bottom() -> None:
+    # the skiff's sides flare from 0.8 at the bottom: a cushion may hang over what its foot clears
+    vee = wedge_lines(0.3)
+    # inside of the bottom about 0.3 |y|: under a foot 0.2 wide 0.03, under the cushion's edge 0.075
+    seat = thing("seat", "seat", (2.0, 0, 0.05), (0.5, 0.5, 0.7))
+    box_ = thing("box", "box", (2.0, 0, 0.05), (0.5, 0.5, 0.7))
+    assert found(derive(plan(lines=vee, items=[seat])), "HULL") == []
+    sunk = one(derive(plan(lines=vee, items=[box_])), "HULL")
+    assert sunk.title == "Through the bottom"
+    assert sunk.values["amount"].value == pytest.approx(0.25 * 0.3 + 0.003 * 1.044 - 0.05, abs=1e-3)
+
+
+def test_a_head_under_a_deck() -> None:
+    # seated on 0.45: the top of the head is 0.52 of 1.75 above it, at 1.36
+    crew = [{"posture": "seated", "at": [3.5, 0, 0.05], "name": "Tobin"}]
+    under = derive(skiff_plan(fittings=[DECK], cases=[{"name": "in", "crew": crew}]))
+    head = next(f for f in found(under, "HEAD") if f.text.startswith("Tobin"))
+    assert head.values["amount"].value == pytest.approx(0.05 + 0.52 * 1.75 - 0.4)
+    beside = [{**crew[0], "at": [2.0, 0, 0.05]}]
+    clear = derive(skiff_plan(fittings=[DECK], cases=[{"name": "in", "crew": beside}]))
+    assert not [f for f in found(clear, "HEAD") if f.text.startswith("Tobin")]
+
+
+def test_standing_at_a_console_its_top_is_about_elbow_height() -> None:
+    def level(high: float) -> str:
+        console = thing("console", "console", (2.4, 0, FLOOR), (0.4, 0.6, high))
+        crew = [{"posture": "standing", "stature": 1.75, "at": [1.9, 0, 0.003], "name": "Ines"}]
+        derived = derive(plan(items=[console], cases=[{"name": "out", "crew": crew}]))
+        return next(f for f in found(derived, "CONSOLE") if f.text.startswith("Ines")).level
+
+    # elbow at 0.003 + 0.63 x 1.75 = 1.1055; the console's top at 0.01 + its height
+    assert [level(h) for h in (0.98, 1.0, 1.19, 1.21)] == ["look", "fine", "fine", "look"]
+
+
+def test_room_for_the_feet_ahead_of_a_seat() -> None:
+    def feet(gap: float) -> Finding:
+        seat = thing("seat", "seat", (2.0, 0, FLOOR), (0.5, 0.5, 0.6))
+        # feet hang under the knee at 0.45: heel at 1.8075 + 0.275 x 1.75 + 0.02 = 2.30875, toes 0.1575 on
+        chest = thing("chest", "box", (2.46625 + gap + 0.1, 0, FLOOR), (0.2, 0.4, 0.3))
+        crew = [{"posture": "seated", "at": [2.0, 0, 0.45], "name": "Ines"}]
+        derived = derive(plan(items=[seat, chest], cases=[{"name": "out", "crew": crew}]))
+        return next(f for f in found(derived, "FEET") if f.text.startswith("Ines"))
+
+    assert [feet(g).level for g in (0.11, 0.09, -0.05)] == ["fine", "look", "mend"]
+    assert feet(0.09).values["gap"].value == pytest.approx(0.09, abs=1e-6)
+    assert feet(-0.05).values["move"].value == pytest.approx(0.15, abs=1e-6)
+
+
+def test_with_the_bow_far_up_no_water_is_seen() -> None:
+    crew = [{"posture": "seated", "at": [1.0, 0.0, 0.3], "name": "Ines"}]
+    console = thing("console", "console", (1.6, 0, FLOOR), (0.2, 0.5, 0.5))
+    boat = plan(items=[console], cases=[{"name": "out", "crew": crew}], propulsion={"running_trim": 15.0})
+    line = next(f for f in found(derive(boat), "EYE-LINE") if f.text.startswith("Ines"))
+    # eye at 1.096 and 0.13 abaft 1.0 + ..., stem's top 1.0 high 3 m ahead: 15 degrees lift it by 0.8
+    assert (line.level, line.title) == ("mend", "Bow hides the water")

@@ -9,6 +9,7 @@ from stirrup.core.arrange.removal import removed
 from stirrup.core.arrange.setting import grouped, locked
 from stirrup.core.derive import derive
 from stirrup.core.errors import CoreError
+from stirrup.core.fit.accepting import acceptance
 from stirrup.core.plan.changes import apply
 from stirrup.core.plan.copies import several
 from stirrup.core.plan.model import Plan
@@ -76,7 +77,10 @@ def test_taking_a_thing_out_takes_its_settings_along() -> None:
     boat = skiff_plan(fittings=[DECK, HATCH])
     boat = apply(boat, locked(boat, ["hatch"], True))
     boat = apply(boat, grouped(boat, ["deck", "hatch"]))
+    boat = apply(boat, acceptance(boat, "STEP", "deck", "", "there is a ladder"))
+    boat = apply(boat, acceptance(boat, "ROOM", "cooler", "hatch", "opens the other way"))
     after = apply(boat, removed(boat, ["deck"]))
     assert after.fittings == () and after.arrangement.things == ()
+    assert after.arrangement.accepted == ()
     with pytest.raises(CoreError, match="locked already"):
         locked(boat, ["hatch"], True)

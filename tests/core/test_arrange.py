@@ -200,8 +200,8 @@ def test_of_two_marks_as_near_the_stronger_reason_counts() -> None:
     # the middle of three at -0.3; moved to -0.006: 6 mm from the centreline, and one's middle is there too
     _, snaps = snapped(BOXES, hull_of(BOXES), ["three"], (0.0, 0.294, 0.0), near=0.012)
     assert [s.reason for s in snaps] == ["middle on the centreline"]
-    # aft edge of a thing to 1.004: station 2 at 1.0 against another's edge at 1.008, both 4 mm away
-    boat = plan(lines=LINES, items=[crate("one", 1.6), crate("two", 1.308, 0.6)])
+    # aft edge to 1.004: station 2 at 1.0 is 4 mm away, another's edge at 1.0075 half a millimetre nearer
+    boat = plan(lines=LINES, items=[crate("one", 1.6), crate("two", 1.3075, 0.6)])
     _, snaps = snapped(boat, hull_of(boat), ["one"], (-0.296, 0.0, 0.0), near=0.012)
     assert [s.reason for s in snaps] == ["aft edge at station 2"]
 

@@ -46,6 +46,15 @@ def test_the_next_one_finds_room_beside_the_first() -> None:
     assert [f for f in derive(twice).findings if f.code == "CLASH"] == []
 
 
+def test_a_first_place_is_not_half_on_a_deck() -> None:
+    # a cooler usually goes to 0.42 of 5 m: 1.91 to 2.29, across the edge of a deck at 2.2
+    boat = put(skiff_plan(fittings=[{**DECK, "aft": 2.2}]), "cooler")
+    cooler = boat.items[0]
+    assert cooler.size is not None
+    assert cooler.mass.centre[0] - cooler.size[0] / 2 >= 2.2
+    assert cooler.mass.centre[2] == pytest.approx(0.4 + 0.2)
+
+
 def test_a_seat_goes_behind_the_console() -> None:
     both = put(put(plan(), "console", (2.4, -0.3)), "helm seat")
     seat = both.items[1]

@@ -6,6 +6,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from stirrup.core.arrange.setting import locked
 from stirrup.core.arrange.size import edges_of, resized
 from stirrup.core.arrange.where import extent_of
 from stirrup.core.derive import derive, derive_vessel
@@ -48,6 +49,10 @@ def test_a_hatch_is_sized_in_its_deck() -> None:
 
 
 def test_what_cannot_be_sized_is_said() -> None:
+    held = apply(BOAT, locked(BOAT, ["box"], True))
+    with pytest.raises(CoreError, match="is locked"):
+        resized(held, SURFACE, "box", "fore", 2.5)
+    assert edges_of(held, "box") == ()
     with pytest.raises(CoreError, match=r"leaves 0\.010 m"):
         resized(BOAT, SURFACE, "box", "fore", 1.81)
     turned = apply(BOAT, SetValue(path=("items", "box", "turn"), value=20.0))
@@ -62,7 +67,10 @@ def test_what_cannot_be_sized_is_said() -> None:
 
 
 def test_corners_of_a_turned_thing_to_mark_on_the_boat() -> None:
-    turned = apply(BOAT, SetValue(path=("items", "box", "turn"), value=90.0))
+    # what is loose or was there before needs no marks
+    loose = [{**BOX, "id": "c", "form": "cooler"}, {**BOX, "id": "f", "stage": "found"}]
+    boat = plan(items=[BOX, *loose])
+    turned = apply(boat, SetValue(path=("items", "box", "turn"), value=90.0))
     (marks,) = marking(derive(turned), offset_m=0.1)
     at = {m.name: m for m in marks.marks}
     # turned a quarter to port, its fore edge lies to port: y from -0.1 to 0.3, x from 1.85 to 2.15

@@ -2,6 +2,7 @@ import pytest
 
 from stirrup.core.errors import CoreError
 from stirrup.core.hull.model import QuickStart
+from stirrup.core.plan.changes import apply
 from stirrup.core.plan.entry import kind_at, read_entry
 from stirrup.core.units import SYSTEMS
 from tests.boats import DECK, HATCH, skiff_plan
@@ -82,3 +83,12 @@ def test_power_is_read_in_kilowatts_or_horsepower(text: str, kw: float) -> None:
 def test_degrees_may_carry_their_sign() -> None:
     plan = PLAN.model_copy(update={"hull": PLAN.hull.model_copy(update={"quick": QuickStart()})})
     assert read_entry(plan, ("hull", "quick", "deadrise_aft"), "9.5°", INCHES).value == 9.5
+
+
+def test_a_size_says_its_limits_in_shop_units() -> None:
+    box = {"id": "box", "name": "box", "size": [0.4, 0.3, 0.3], "mass": {"value": 5, "centre": [1, 0, 0.2]}}
+    plan = skiff_plan(items=[box])
+    with pytest.raises(CoreError, match=r"read “-3” as -3 mm; accepted: 1 mm to 50 000 mm"):
+        read_entry(plan, ("items", "box", "size", "2"), "-3", SYSTEMS["mm"])
+    change = read_entry(plan, ("items", "box", "size", "2"), "250", SYSTEMS["mm"])
+    assert apply(plan, change).items[0].size == (0.4, 0.3, 0.25)

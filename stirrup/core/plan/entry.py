@@ -25,6 +25,8 @@ from stirrup.core.units import HP_KW, Units, read_length_m, read_mass_kg, write_
 Kind = Literal["length", "mass", "choice", "flag", "text", "number", "money", "share"]
 
 WEIGHED = "weighed"
+SIZE_NAMES = ("Long", "Wide", "High")
+LEAST_SIZE_M, MOST_SIZE_M = 0.001, 50.0
 POWER = re.compile(r"(\d{1,6}(?:\.\d{1,6})?)\s*(kw|hp)?")
 NUMBER = re.compile(r"[-+]?(?:\d{1,9}(?:\.\d{0,12})?|\.\d{1,12})", re.ASCII)
 
@@ -96,7 +98,10 @@ def kind_at(plan: Plan, path: tuple[str, ...]) -> FieldKind:
         if isinstance(here, tuple):
             if here and all(isinstance(v, int | float) for v in here):
                 # a component of a point or size: always a length
-                return FieldKind("length", ("along", "across", "up")[int(step) % 3])
+                axis = int(step) % 3 if step.isdigit() else 0
+                if depth and path[depth - 1] == "size":
+                    return FieldKind("length", SIZE_NAMES[axis], False, (), LEAST_SIZE_M, MOST_SIZE_M)
+                return FieldKind("length", ("along", "across", "up")[axis])
             found = [
                 x
                 for k, x in enumerate(here)

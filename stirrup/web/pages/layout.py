@@ -21,7 +21,7 @@ from stirrup.core.fit.accepting import ACCEPTABLE
 from stirrup.core.fittings.registry import KINDS
 from stirrup.core.plan.arrangement import AXIS_OF, DATUMS
 from stirrup.core.plan.changes import SetValue
-from stirrup.core.plan.entry import FieldKind, kind_of_field
+from stirrup.core.plan.entry import SIZE_NAMES, FieldKind, kind_of_field
 from stirrup.core.plan.model import LIQUIDS, Item, LoadCase, Plan, Propulsion, Tank
 from stirrup.core.units import Units, write_length
 from stirrup.web.drawing import boat
@@ -110,7 +110,6 @@ def thing_facts(derived: Derived, chosen: str, units: Units) -> str:
     return ""
 
 
-SIZE_NAMES = ("Long", "Wide", "High")
 PLACE_NAMES = ("From transom", "To port", "Floor above keel line")
 
 

@@ -7,7 +7,7 @@ import { isTyping } from "./keys.js";
 const frame = () => document.getElementById("topline").dataset;
 const PACK = "stirrup-things";
 
-const act = (body) => run({ arrange: { things: chosen(), ...body } });
+const act = (body) => run({ arrange: { things: chosen(), ...body } }, undefined, document.getElementById("place-problem"));
 
 function press(button) {
   const { act: what, edge, axis } = button.dataset;
@@ -30,7 +30,7 @@ function exactly(bind) {
   const value = (id) => document.getElementById(id).value;
   const datum = document.getElementById("exact-to").selectedOptions[0]?.dataset.axis !== undefined;
   const body = { act: "from", edge: value("exact-edge"), to: value("exact-to"), to_edge: datum ? "" : value("exact-to-edge"), text: value("exact-text"), bind };
-  return act(body);
+  return run({ arrange: { things: chosen(), ...body } }, undefined, document.getElementById("exact-error"));
 }
 
 async function copyThings() {

@@ -6,14 +6,19 @@ import { isTyping } from "./keys.js";
 
 const frame = () => document.getElementById("topline").dataset;
 
-export async function run(body, next) {
+// problem: where to say what was wrong, if not in the top line
+export async function run(body, next, problem = null) {
   try {
     await commit(body);
     await refresh(next);
   } catch (error) {
     if (!(error instanceof Refused)) throw error;
     if (error.problem.code === "stale") askStale(error.problem, body);
-    else document.getElementById("saved").textContent = error.message;
+    else {
+      const place = problem?.isConnected ? problem : document.getElementById("saved");
+      place.textContent = error.message;
+      place.hidden = false;
+    }
   }
 }
 

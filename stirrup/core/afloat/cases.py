@@ -17,6 +17,7 @@ from stirrup.core.document import SPREAD_BY_STATUS, MassPoint, Point
 from stirrup.core.errors import CoreError
 from stirrup.core.fittings.contract import Built
 from stirrup.core.hull.mesh import HullSurface, Solid, box_solid, closed_mesh
+from stirrup.core.memo import Pairs
 from stirrup.core.plan.model import (
     AS_FOUND,
     LIQUIDS,
@@ -26,6 +27,8 @@ from stirrup.core.plan.model import (
     LoadCase,
     Plan,
 )
+
+SAME, FOUND, PLANNED = Pairs(50), Pairs(50), Pairs(50)
 
 
 @dataclass(frozen=True)
@@ -144,14 +147,20 @@ def _volume_entries(vessel: Vessel, as_found: bool) -> list[Entry]:
     return out
 
 
-def ledger(plan: Plan, vessel: Vessel, built: Iterable[Built], as_found: bool) -> list[Entry]:
-    """All masses without crew and liquids: as found, or planned and empty."""
+def _standing_rows(plan: Plan, vessel: Vessel, as_found: bool) -> tuple[Entry, ...]:
     rows = [_entry("hull", "bare hull", "bare hull", plan.hull.mass, 1.0, "hull")]
     rows += [e for item in plan.items if (e := _item_entry(item, as_found)) is not None]
-    rows += _volume_entries(vessel, as_found)
-    if not as_found:
-        rows += part_entries(built)
-    return rows
+    return (*rows, *_volume_entries(vessel, as_found))
+
+
+def ledger(plan: Plan, vessel: Vessel, built: Iterable[Built], as_found: bool) -> list[Entry]:
+    """All masses without crew and liquids: as found, or planned and empty."""
+    # while a fitting is dragged hull, items and volumes stay the objects they are
+    hull = SAME.get(plan.hull, vessel, object)
+    rows = (FOUND if as_found else PLANNED).get(
+        plan.items, hull, lambda: _standing_rows(plan, vessel, as_found)
+    )
+    return list(rows) if as_found else [*rows, *part_entries(built)]
 
 
 def case_names(plan: Plan) -> list[str]:

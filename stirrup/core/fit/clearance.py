@@ -194,7 +194,7 @@ def _covers(other: Solid, owner: Prism | None) -> bool:
     """Whether a deck lies over a thing: it is lifted out for its use, its lid need not swing there."""
     if owner is None or not isinstance(other.shape, Prism) or other.shape.high < owner.high:
         return False
-    return other.kind == "lid" or other.shape.footprint.convex_hull.covers(owner.footprint.centroid)
+    return other.kind == "lid" or other.shape.around.covers(owner.footprint.centroid)
 
 
 def _blocked(room: Room, other: Solid, owner: Item | None, fitting: FittingBase | None) -> Finding | None:

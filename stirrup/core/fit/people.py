@@ -12,7 +12,6 @@ from shapely.geometry import Point as FlatPoint
 
 from stirrup.core.afloat.ground import Footing
 from stirrup.core.afloat.report import FloatReport
-from stirrup.core.arrange.where import footprint
 from stirrup.core.findings import Finding, Input, Level, Quantity, Working
 from stirrup.core.fit.body import (
     KNEE_BACK,
@@ -24,6 +23,7 @@ from stirrup.core.fit.body import (
 )
 from stirrup.core.fit.clearance import plain
 from stirrup.core.fit.rooms import item_prism
+from stirrup.core.fit.shapes import Prism
 from stirrup.core.fit.sight import sight_line
 from stirrup.core.fittings.hatch import Hatch
 from stirrup.core.fittings.raised_deck import RaisedDeck
@@ -62,25 +62,37 @@ def _working(formula: str, inputs: Sequence[tuple[str, Quantity]], result: Quant
     return Working(formula, tuple(Input(n, q) for n, q in inputs), result, SOURCE)
 
 
-def _there(plan: Plan, *forms: str) -> list[Item]:
-    return [i for i in plan.items if i.form in forms and i.size is not None and i.stage != "removed"]
+@dataclass(frozen=True)
+class Scene:
+    """The things of a plan that checks of people look at, found once for all of them."""
+
+    seats: tuple[tuple[Item, Prism], ...]
+    consoles: tuple[Item, ...]
+    things: tuple[tuple[Item, Prism], ...]
 
 
-def seat_of(plan: Plan, person: Person) -> Item | None:
-    """The seat under somebody."""
-    spot = FlatPoint(person.at[0], person.at[1])
-    return next(
-        (i for i in _there(plan, "seat", "bench") if (p := item_prism(i)) and p.footprint.covers(spot)),
-        None,
+def scene_of(plan: Plan) -> Scene:
+    """Seats, consoles and everything that stands in the boat."""
+    there = [(i, p) for i in plan.items if i.stage != "removed" and (p := item_prism(i)) is not None]
+    return Scene(
+        tuple((i, p) for i, p in there if i.form in ("seat", "bench")),
+        tuple(i for i, _ in there if i.form == "console"),
+        tuple(there),
     )
 
 
-def console_of(plan: Plan, person: Person) -> Item | None:
+def seat_of(scene: Scene, person: Person) -> Item | None:
+    """The seat under somebody."""
+    spot = FlatPoint(person.at[0], person.at[1])
+    return next((i for i, prism in scene.seats if prism.footprint.covers(spot)), None)
+
+
+def console_of(scene: Scene, person: Person) -> Item | None:
     """The console that somebody steers at: the nearest one ahead of him."""
     x, y, _ = person.at
     ahead = [
         i
-        for i in _there(plan, "console")
+        for i in scene.consoles
         if 0 < i.mass.centre[0] - x < AHEAD_M and abs(i.mass.centre[1] - y) < BESIDE_M
     ]
     return min(ahead, key=lambda i: i.mass.centre[0], default=None)
@@ -151,21 +163,19 @@ def _seat(one: Aboard, seat: Item | None) -> Finding | None:
     )
 
 
-def _feet(one: Aboard, plan: Plan, seat: Item | None) -> Finding | None:
+def _feet(one: Aboard, plan: Plan, scene: Scene, seat: Item | None) -> Finding | None:
     """From the toes to the first thing ahead of them."""
     if one.floor_m is None or one.person.posture != "seated":
         return None
     toe, y = one.pose.foot[0] + TOE * one.person.stature, one.person.at[1]
     low, high = one.floor_m, one.floor_m + 0.2
     best: tuple[float, str, str] | None = None
-    for item in plan.items:
-        if item.size is None or item.stage == "removed" or (seat and item.id == seat.id):
+    for item, prism in scene.things:
+        x0, y0, z0, _, y1, z1 = prism.bounds
+        if seat and item.id == seat.id:
             continue
-        ring, z, up = footprint(item), item.mass.centre[2], item.size[2] / 2
-        x0 = min(p[0] for p in ring)
-        across = min(p[1] for p in ring) < y + 0.12 and max(p[1] for p in ring) > y - 0.12
-        ahead = x0 > one.person.at[0]
-        if across and ahead and z - up < high and z + up > low and (best is None or x0 < best[0]):
+        in_the_way = y0 < y + 0.12 and y1 > y - 0.12 and z0 < high and z1 > low and x0 > one.person.at[0]
+        if in_the_way and (best is None or x0 < best[0]):
             best = (x0, plain(item.title), item.id)
     for deck in plan.fittings:
         faced = isinstance(deck, RaisedDeck) and deck.face and deck.aft > one.person.at[0]
@@ -396,10 +406,10 @@ def people_findings(
     reports: dict[str, FloatReport],
 ) -> list[Finding]:
     """Every check of people in these cases, and of steps and openings."""
-    out = [*_steps(plan, footing), *_openings(plan)]
+    out, scene = [*_steps(plan, footing), *_openings(plan)], scene_of(plan)
     for one in aboard(footing, cases):
-        seat, console = seat_of(plan, one.person), console_of(plan, one.person)
-        found = [_seat(one, seat), _feet(one, plan, seat), _head(one, plan, footing)]
+        seat, console = seat_of(scene, one.person), console_of(scene, one.person)
+        found = [_seat(one, seat), _feet(one, plan, scene, seat), _head(one, plan, footing)]
         out += [f for f in found if f is not None]
         if console is not None:
             out += _at_wheel(one, console, seat)

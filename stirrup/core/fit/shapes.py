@@ -52,8 +52,12 @@ class Prism:
     @cached_property
     def convex(self) -> bool:
         """Whether the footprint is convex and without holes."""
-        flat = self.footprint
-        return bool(not flat.interiors and flat.convex_hull.area - flat.area < 1e-6)
+        return bool(not self.footprint.interiors and self.around.area - self.footprint.area < 1e-6)
+
+    @cached_property
+    def around(self) -> Polygon:
+        """Convex hull of the footprint."""
+        return self.footprint.convex_hull
 
     @cached_property
     def slimmer(self) -> Polygon:
@@ -63,7 +67,7 @@ class Prism:
     @cached_property
     def points(self) -> Array:
         """(n, 3) corners of the convex hull [m]."""
-        ring = np.array(self.footprint.convex_hull.exterior.coords[:-1])
+        ring = np.array(self.around.exterior.coords[:-1])
         levels = [np.column_stack([ring, np.full(len(ring), z)]) for z in (self.low, self.high)]
         return np.concatenate(levels)
 

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 
 from stirrup.core.derive import Derived
 from stirrup.core.findings import Finding
-from stirrup.core.fit.people import Aboard, aboard, console_of
+from stirrup.core.fit.people import Aboard, aboard, console_of, scene_of
 from stirrup.core.fit.shapes import Prism, Shape, near
 from stirrup.core.fit.sight import sight_line
 from stirrup.core.fit.walkway import WALK_LEAST_M
@@ -140,4 +140,5 @@ def eye_line_drawn(canvas: Canvas, derived: Derived, case: LoadCase, units: Unit
 def _helmsman(derived: Derived, case: LoadCase) -> Aboard | None:
     """Whoever has a console ahead of him."""
     people = aboard(derived.footing, [case])
-    return next((one for one in people if console_of(derived.plan, one.person) is not None), None)
+    scene = scene_of(derived.plan)
+    return next((one for one in people if console_of(scene, one.person) is not None), None)

@@ -43,6 +43,7 @@ router = APIRouter(route_class=DbRoute)
 
 
 MOST_SHOWN = 40
+MOST_DRAGGED = 15  # findings told while something is dragged: the worst ones
 
 
 def chosen_ids(plan: Plan, sel: str) -> tuple[str, ...]:
@@ -305,6 +306,6 @@ def preview_parts(
     x = section_at(derived, at, chosen)
     return {
         "views": drawings(derived, shown, units, Look(chosen, x, snaps, room)),
-        "findings": findings_for(derived, chosen),
+        "findings": findings_for(derived, chosen)[:MOST_DRAGGED],
         "facts": thing_facts(derived, chosen[0], units) if len(chosen) == 1 else "",
     }

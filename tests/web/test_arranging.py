@@ -76,6 +76,16 @@ def test_exact_entry_binds_and_the_bound_thing_follows(app, site, crates) -> Non
     assert plan_of(app, crates).plan.arrangement.bonds == ()
 
 
+def test_putting_a_thing_somewhere_and_binding_it_takes_its_followers_along(app, site, crates) -> None:
+    # three keeps to two; two is put 250 mm ahead of one and bound to it in the same step
+    act(site, crates, act="bind", things=["three"], edge="aft", to="two", to_edge="fore")
+    put = {"edge": "aft", "to": "one", "to_edge": "fore", "text": "250 mm", "bind": True}
+    act(site, crates, base=2, act="from", things=["two"], **put)
+    one, two, three = (i.mass.centre[0] for i in plan_of(app, crates).plan.items)
+    # two from 1.8 to 1.2 + 0.25 + 0.2 = 1.65, so three from 2.6 to 2.45
+    assert (one, two, three) == pytest.approx((1.0, 1.65, 2.45))
+
+
 @pytest.mark.parametrize(
     ("asked", "told"),
     [

@@ -61,7 +61,7 @@ def followed(plan: Plan, surface: HullSurface, change: AnyChange) -> AnyChange:
     brought back to its distance, unless it is locked. Raises CoreError as `apply` does.
     """
     bonds = plan.arrangement.bonds
-    if not bonds or {p[0] for p in touches(change)} & {"arrangement"}:
+    if not bonds or {p[0] for p in touches(change)} == {"arrangement"}:
         return change
     own = _placed_by(change)
     after = apply(plan, change)

@@ -70,10 +70,18 @@ function replacePart(from, to) {
   [to.scrollLeft, to.scrollTop] = scroll;
 }
 
+let asked = 0;
+
+// Of several that are on their way only the one asked for last is shown: it knows the most.
 export async function refresh(url = location.href) {
+  const mine = ++asked;
+  if (url !== location.href) history.replaceState(null, "", url);
   const response = await fetch(url, { headers: { Accept: "text/html" } });
+  if (mine !== asked) return;
   if (!response.ok) { location.reload(); return; }
-  const next = new DOMParser().parseFromString(await response.text(), "text/html");
+  const text = await response.text();
+  if (mine !== asked) return;
+  const next = new DOMParser().parseFromString(text, "text/html");
   const focused = focusKey(document.activeElement);
   const wrong = [...document.querySelectorAll("input.wrong")].map((i) => ({ id: i.id, value: i.value, text: document.getElementById(`${i.id}-error`)?.textContent }));
   for (const id of PARTS) {
@@ -88,7 +96,6 @@ export async function refresh(url = location.href) {
     if (input && input !== document.activeElement) showError(input, text, value);
   }
   if (focused && document.activeElement === document.body) document.querySelector(focused)?.focus({ preventScroll: true });
-  if (url !== location.href) history.replaceState(null, "", url);
   document.dispatchEvent(new Event("stirrup:renewed"));
 }
 

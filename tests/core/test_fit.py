@@ -300,3 +300,33 @@ def test_with_the_bow_far_up_no_water_is_seen() -> None:
     line = next(f for f in found(derive(boat), "EYE-LINE") if f.text.startswith("Ines"))
     # eye at 1.096 and 0.13 abaft 1.0 + ..., stem's top 1.0 high 3 m ahead: 15 degrees lift it by 0.8
     assert (line.level, line.title) == ("mend", "Bow hides the water")
+
+
+def test_a_head_under_the_gunwale() -> None:
+    # a rail 0.1 wide along the side at 0.9 to 1.0 m; somebody seated beside it on 0.2: head at 1.11
+    rail = {
+        "id": "lip",
+        "name": "gunwale",
+        "kind": "lip",
+        "box": {"size": [4, 0.1, 0.1], "floor_centre": [2, 0.9, 0.9]},
+    }
+
+    def heads(y: float) -> list[Finding]:
+        crew = [{"posture": "seated", "at": [2.0, y, 0.2], "name": "Ines"}]
+        derived = derive(plan(existing=[rail], cases=[{"name": "in", "crew": crew}]))
+        return [f for f in found(derived, "HEAD", "lip") if f.text.startswith("Ines")]
+
+    (under,) = heads(0.9)
+    assert under.values["amount"].value == pytest.approx(0.2 + 0.52 * 1.75 - 0.9)
+    assert heads(0.7) == []
+
+
+@pytest.mark.parametrize(("stature", "level"), [(0.97, "fine"), (0.94, "look")])
+def test_kneeling_at_a_hatch_the_bottom_is_reached_or_not(stature: float, level: str) -> None:
+    # deck at 0.4, bottom at 0.003: 0.397 down; the grip reaches 0.42 of the stature, 0.9452 for just so far
+    crew = [
+        {"posture": "kneeling", "stature": stature, "at": [3.2, 0.1, 0.4], "settle": True, "name": "Tobin"}
+    ]
+    derived = derive(skiff_plan(fittings=[DECK, HATCH], cases=[{"name": "at it", "crew": crew}]))
+    reach = one(derived, "REACH-IN", "hatch")
+    assert (reach.level, reach.values["deep"].value) == (level, pytest.approx(0.397))

@@ -9,10 +9,9 @@ from stirrup.core.plan.changes import AddThing
 from stirrup.core.plan.model import Plan
 
 # checks of fit may be overruled by whoever knows better; how she floats may not
-ACCEPTABLE = frozenset({
-    "CLASH", "ROOM", "HULL", "WAY-OUT", "SEAT-HEIGHT", "FEET", "WHEEL", "REACH", "EYE-LINE", "WALKWAY",
-    "STEP", "HEAD", "OPENING", "GEAR", "CONSOLE",
-})  # fmt: skip
+ACCEPTABLE = frozenset(
+    ["CLASH", "ROOM", "HULL", "WAY-OUT", "SEAT-HEIGHT", "FEET", "WHEEL", "REACH", "REACH-IN", "EYE-LINE", "WALKWAY", "STEP", "HEAD", "OPENING", "CONSOLE"]
+)
 
 
 def accepted(plan: Plan, findings: list[Finding]) -> list[Finding]:

@@ -9,6 +9,7 @@ from stirrup.core.afloat.ground import Footing
 from stirrup.core.afloat.report import FloatReport
 from stirrup.core.afloat.standard import HELM
 from stirrup.core.findings import Finding
+from stirrup.core.fit.access import openings, reaching_in, steps
 from stirrup.core.fit.clearance import Solid, clearance_findings, rooms, solids
 from stirrup.core.fit.people import people_findings
 from stirrup.core.fit.rooms import Room
@@ -47,6 +48,9 @@ def check_fit(
     found = [
         *clearance_findings(plan, surface, footing, there, wanted),
         *walkway_findings(plan, way),
+        *steps(plan, footing),
+        *openings(plan),
+        *reaching_in(plan, footing, people),
         *people_findings(plan, surface, footing, people, reports),
     ]
     return Fit(tuple(there), tuple(wanted), way, tuple(found))

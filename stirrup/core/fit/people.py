@@ -1,4 +1,4 @@
-"""People in the boat: seats, feet, wheel, reach, eye line, steps, openings, heads, walkway.
+"""People in the boat: seats, feet, wheel, reach, eye line, heads.
 
 Limits: handbook of the trade, chapter 3; what it leaves open is marked as a working value.
 """
@@ -25,7 +25,6 @@ from stirrup.core.fit.clearance import plain
 from stirrup.core.fit.rooms import item_prism
 from stirrup.core.fit.shapes import Prism
 from stirrup.core.fit.sight import sight_line
-from stirrup.core.fittings.hatch import Hatch
 from stirrup.core.fittings.raised_deck import RaisedDeck
 from stirrup.core.hull.mesh import HullSurface
 from stirrup.core.plan.model import Item, LoadCase, Person, Plan
@@ -35,8 +34,7 @@ SEAT_LOW, SEAT_HIGH = 0.90, 1.05  # of the height of the back of the knee
 FOOT_CLEAR_M = 0.10
 THIGH_CLEAR_M = 0.19  # under the wheel, over the cushion
 CONSOLE_PLAY_M = 0.10  # about elbow height, for somebody standing
-STEP_M = 0.30
-ARM_M, ADULT_M, HAND_M = (0.38, 0.38), (0.45, 0.60), (0.10, 0.15)
+OVERHEAD = ("lip", "thwart", "other")  # existing structure that a head can meet
 BLIND_LENGTHS = 3.0  # working value: farther than this is worth a look
 AHEAD_M = 1.2  # a console farther ahead than this is somebody else's
 RIM_LOW, HUB = 0.70, 0.81  # of a console's height: foot of the wheel's rim, hub
@@ -326,76 +324,19 @@ def _head(one: Aboard, plan: Plan, footing: Footing) -> Finding | None:
                 {"amount": _number(head - deck.height)},
                 "Raise it, or sit elsewhere.",
             )
+    for rail in footing.obstacles:
+        over = rail.kind in OVERHEAD and one.person.at[2] + 0.3 < rail.low < head and rail.high < 5
+        if over and rail.footprint.covers(spot):
+            return Finding(
+                "HEAD",
+                "look",
+                rail.id,
+                "Head meets the gunwale",
+                f"{_who(one)}: the head is {{amount}} above the underside of {plain(rail.name)}.",
+                {"amount": _number(head - rail.low)},
+                "Sit further inboard, or lower.",
+            )
     return None
-
-
-def _steps(plan: Plan, footing: Footing) -> list[Finding]:
-    """The step up onto each deck from what is beyond its ends."""
-    out = []
-    for deck in plan.fittings:
-        if not isinstance(deck, RaisedDeck):
-            continue
-        built = next((b for b in footing.built if b.fitting == deck.id), None)
-        if built is None or built.region.is_empty:
-            continue
-        beside = [footing.at(x, 0.0) for x in (deck.aft - 0.15, built.region.bounds[2] + 0.15)]
-        rises = [deck.height - g.height_m for g in beside if g is not None and g.height_m < deck.height]
-        if not rises:
-            continue
-        rise = min(rises)
-        fits = rise <= STEP_M
-        out.append(
-            Finding(
-                "STEP",
-                "fine" if fits else "look",
-                deck.id,
-                "One step up" if fits else "High step",
-                "It is {rise} up from what is beside it; {most} is the most for one step.",
-                {"rise": _number(rise), "most": _number(STEP_M)},
-                "" if fits else "Place a step or a lower deck before it.",
-            )
-        )
-    return out
-
-
-def _openings(plan: Plan) -> list[Finding]:
-    """What passes each hatch: a hand, an arm with its shoulder, an adult."""
-    out = []
-    for hatch in plan.fittings:
-        if not isinstance(hatch, Hatch):
-            continue
-        sides = sorted((hatch.clear_length, hatch.clear_width))
-        passes = [
-            w
-            for w, need in (("an adult", ADULT_M), ("an arm and shoulder", ARM_M), ("a hand", HAND_M))
-            if sides[0] >= min(need) - 1e-9 and sides[1] >= max(need) - 1e-9
-        ]
-        values = {"a": _number(hatch.clear_length), "b": _number(hatch.clear_width)}
-        if passes:
-            out.append(
-                Finding(
-                    "OPENING",
-                    "fine",
-                    hatch.id,
-                    f"Passes {passes[0]}",
-                    f"{{a}} by {{b}} clear lets {passes[0]} through.",
-                    values,
-                )
-            )
-        else:
-            values |= {"c": _number(HAND_M[0]), "d": _number(HAND_M[1])}
-            out.append(
-                Finding(
-                    "OPENING",
-                    "look",
-                    hatch.id,
-                    "Not even a hand goes in",
-                    "{a} by {b} clear; a hand needs {c} by {d}.",
-                    values,
-                    "Make it larger.",
-                )
-            )
-    return out
 
 
 def people_findings(
@@ -405,8 +346,9 @@ def people_findings(
     cases: Sequence[LoadCase],
     reports: dict[str, FloatReport],
 ) -> list[Finding]:
-    """Every check of people in these cases, and of steps and openings."""
-    out, scene = [*_steps(plan, footing), *_openings(plan)], scene_of(plan)
+    """Every check of the people in these cases."""
+    out: list[Finding] = []
+    scene = scene_of(plan)
     for one in aboard(footing, cases):
         seat, console = seat_of(scene, one.person), console_of(scene, one.person)
         found = [_seat(one, seat), _feet(one, plan, scene, seat), _head(one, plan, footing)]

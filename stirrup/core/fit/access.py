@@ -1,0 +1,129 @@
+"""Getting about and getting at things: steps onto decks, what passes a hatch, reaching in.
+
+Limits: handbook of the trade, chapter 3.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+
+from stirrup.core.afloat.ground import Footing
+from stirrup.core.findings import Finding, Quantity
+from stirrup.core.fit.body import REACH
+from stirrup.core.fit.clearance import plain
+from stirrup.core.fittings.hatch import Hatch
+from stirrup.core.fittings.raised_deck import RaisedDeck
+from stirrup.core.plan.model import LoadCase, Person, Plan
+
+STEP_M = 0.30
+ARM_M, ADULT_M, HAND_M = (0.38, 0.38), (0.45, 0.60), (0.10, 0.15)
+BESIDE_M = 0.7  # somebody who kneels this near to a hatch works in it
+
+
+def steps(plan: Plan, footing: Footing) -> list[Finding]:
+    """The step up onto each deck from what is beyond its ends."""
+    out = []
+    for deck in plan.fittings:
+        if not isinstance(deck, RaisedDeck):
+            continue
+        built = next((b for b in footing.built if b.fitting == deck.id), None)
+        if built is None or built.region.is_empty:
+            continue
+        beside = [footing.at(x, 0.0) for x in (deck.aft - 0.15, built.region.bounds[2] + 0.15)]
+        rises = [deck.height - g.height_m for g in beside if g is not None and g.height_m < deck.height]
+        if not rises:
+            continue
+        rise = min(rises)
+        fits = rise <= STEP_M
+        out.append(
+            Finding(
+                "STEP",
+                "fine" if fits else "look",
+                deck.id,
+                "One step up" if fits else "High step",
+                "It is {rise} up from what is beside it; {most} is the most for one step.",
+                {"rise": Quantity(rise, "m"), "most": Quantity(STEP_M, "m")},
+                "" if fits else "Place a step or a lower deck before it.",
+            )
+        )
+    return out
+
+
+def openings(plan: Plan) -> list[Finding]:
+    """What passes each hatch: a hand, an arm with its shoulder, an adult."""
+    out = []
+    for hatch in plan.fittings:
+        if not isinstance(hatch, Hatch):
+            continue
+        sides = sorted((hatch.clear_length, hatch.clear_width))
+        passes = [
+            w
+            for w, need in (("an adult", ADULT_M), ("an arm and shoulder", ARM_M), ("a hand", HAND_M))
+            if sides[0] >= min(need) - 1e-9 and sides[1] >= max(need) - 1e-9
+        ]
+        values = {"a": Quantity(hatch.clear_length, "m"), "b": Quantity(hatch.clear_width, "m")}
+        if passes:
+            out.append(
+                Finding(
+                    "OPENING",
+                    "fine",
+                    hatch.id,
+                    f"Passes {passes[0]}",
+                    f"{{a}} by {{b}} clear lets {passes[0]} through.",
+                    values,
+                )
+            )
+        else:
+            values |= {"c": Quantity(HAND_M[0], "m"), "d": Quantity(HAND_M[1], "m")}
+            out.append(
+                Finding(
+                    "OPENING",
+                    "look",
+                    hatch.id,
+                    "Not even a hand goes in",
+                    "{a} by {b} clear; a hand needs {c} by {d}.",
+                    values,
+                    "Make it larger.",
+                )
+            )
+    return out
+
+
+def _hatch_of(plan: Plan, person: Person) -> Hatch | None:
+    """The hatch that somebody kneels at: the nearest one within arm's length."""
+    near = [
+        (math.hypot(f.x - person.at[0], f.y - person.at[1]), f)
+        for f in plan.fittings
+        if isinstance(f, Hatch)
+    ]
+    return min((n for n in near if n[0] <= BESIDE_M), key=lambda n: n[0], default=(0.0, None))[1]
+
+
+def reaching_in(plan: Plan, footing: Footing, cases: Sequence[LoadCase]) -> list[Finding]:
+    """Whether somebody who kneels at a hatch reaches the bottom under it."""
+    out = []
+    for case in cases:
+        for person in case.crew:
+            hatch = _hatch_of(plan, person) if person.posture == "kneeling" else None
+            bottom = footing.bottom_m(hatch.x, hatch.y) if hatch is not None else None
+            if hatch is None or bottom is None:
+                continue
+            deep, reach = person.at[2] - bottom, REACH * person.stature
+            fits = deep <= reach
+            values = {"deep": Quantity(deep, "m"), "reach": Quantity(reach, "m")}
+            who = plain(person.name or case.name)
+            out.append(
+                Finding(
+                    "REACH-IN",
+                    "fine" if fits else "look",
+                    hatch.id,
+                    "Reaches the bottom" if fits else "Cannot reach the bottom",
+                    f"{who}: kneeling at it, the bottom is {{deep}} down; the grip reaches {{reach}}.",
+                    values,
+                    ""
+                    if fits
+                    else "Put what is needed on a shelf, or make the hatch large enough to climb in.",
+                )
+            )
+    return out

@@ -10,7 +10,23 @@ from stirrup.core.plan.model import Plan
 
 # checks of fit may be overruled by whoever knows better; how she floats may not
 ACCEPTABLE = frozenset(
-    ["CLASH", "ROOM", "HULL", "WAY-OUT", "SEAT-HEIGHT", "FEET", "WHEEL", "REACH", "REACH-IN", "EYE-LINE", "WALKWAY", "STEP", "HEAD", "OPENING", "CONSOLE"]
+    {
+        "CLASH",
+        "ROOM",
+        "HULL",
+        "WAY-OUT",
+        "SEAT-HEIGHT",
+        "FEET",
+        "WHEEL",
+        "REACH",
+        "REACH-IN",
+        "EYE-LINE",
+        "WALKWAY",
+        "STEP",
+        "HEAD",
+        "OPENING",
+        "CONSOLE",
+    }
 )
 
 

@@ -36,7 +36,7 @@ HULL_PLAY_M = 0.004  # a box may stand this far into the rounding of the hull
 LID_M = 0.003
 PEDESTAL_M = 0.10  # half the width of a pedestal's foot
 LIFT_M = 0.30  # how far a thing must rise to be out of the boat or over the deck
-# on the way out through a hatch a thing may be turned on its side only by its owner: not tried
+# the way out is tried straight up and upright only
 LIFTED = ("battery", "locker", "cooler", "tank")  # taken out now and then
 NOT_INSIDE = ("outboard", "bow motor")
 

@@ -38,7 +38,7 @@ FILLER_M = 0.06  # over a tank for the hand at filler and gauge
 
 @dataclass(frozen=True)
 class Room:
-    """Room that a thing needs: `what` it is for, and its shape; `solid` things only get in the way.
+    """Room that a thing needs: whose, `what` it is for, and its shape.
 
     decks: whether a deck in it is in the way too.
     """

@@ -15,6 +15,8 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from functools import partial
 
+from pydantic import BaseModel
+
 from stirrup.core.afloat.cases import (
     Vessel,
     aboard,
@@ -46,6 +48,8 @@ from stirrup.core.plan.model import AS_FOUND, PLANNED_EMPTY, LoadCase, Plan
 
 MEMO = Memo()
 RECENT = Pairs(60)
+# written out once: while one thing is dragged all others stay the objects that they are
+TEXTS = Pairs(4000)
 MOST_ASKED = 100
 ASKED: dict[object, object] = {}  # one object for each set of prices, quick or not
 # last floating position of each case: only where the search starts, never a result
@@ -110,8 +114,17 @@ class Derived:
         return next((b for b in self.built if b.fitting == id_), None)
 
 
+def _text(thing: BaseModel) -> str:
+    return TEXTS.get(thing, None, thing.model_dump_json)
+
+
+def _standing_text(plan: Plan) -> str:
+    return TEXTS.get(plan.existing, None, lambda: plan.model_dump_json(include={"existing"}))
+
+
 def _surface(plan: Plan) -> HullSurface:
-    shape = plan.hull.model_dump_json(include={"lines", "starboard", "skin"})
+    of_shape = {"lines", "starboard", "skin"}
+    shape = TEXTS.get(plan.hull, None, lambda: plan.hull.model_dump_json(include=of_shape))
     return MEMO.get(("surface", shape), lambda: build_surface(plan.hull, shape))
 
 
@@ -124,7 +137,7 @@ def derive_vessel(plan: Plan) -> Vessel:
 
 
 def _obstacles(plan: Plan) -> tuple[Obstacle, ...]:
-    key = ("obstacles", plan.model_dump_json(include={"existing"}))
+    key = ("obstacles", _standing_text(plan))
     return MEMO.get(key, partial(_standing, plan))
 
 
@@ -141,8 +154,8 @@ def _fittings(
 ) -> tuple[tuple[Built, ...], list[Finding]]:
     """Hosts first, each with the openings its guests need; then the guests."""
     by_id = {f.id: f for f in plan.fittings}
-    text = {f.id: f.model_dump_json() for f in plan.fittings}
-    standing = plan.model_dump_json(include={"existing"})
+    text = {f.id: _text(f) for f in plan.fittings}
+    standing = _standing_text(plan)
     openings: dict[str, list[Opening]] = {}
     guests: dict[str, list[str]] = {}
     hosted: dict[str, str] = {}

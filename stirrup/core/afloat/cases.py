@@ -110,25 +110,22 @@ def _item_entry(item: Item, as_found: bool) -> Entry | None:
 
 
 def part_entries(built: Iterable[Built]) -> list[Entry]:
-    """One line for each part of each fitting, status computed."""
-    spread = SPREAD_BY_STATUS["computed"]
-    out = []
+    """One line for each part of each fitting, status computed; kept with what the fitting makes."""
+    out: list[Entry] = []
     for fitting in built:
-        for part in fitting.parts:
-            mass = part.mass_kg
-            out.append(
-                Entry(
-                    part.key,
-                    f"{part.label} {part.name}",
-                    "fittings",
-                    mass,
-                    spread * mass,
-                    "computed",
-                    part.centre,
-                    source=part.fitting,
-                )
-            )
+        if "entries" not in fitting.kept:
+            fitting.kept["entries"] = _entries_of(fitting)
+        out += fitting.kept["entries"]
     return out
+
+
+def _entries_of(fitting: Built) -> list[Entry]:
+    spread = SPREAD_BY_STATUS["computed"]
+    return [
+        Entry(p.key, f"{p.label} {p.name}", "fittings", p.mass_kg, spread * p.mass_kg, "computed", p.centre,
+              source=p.fitting)
+        for p in fitting.parts
+    ]  # fmt: skip
 
 
 def _volume_entries(vessel: Vessel, as_found: bool) -> list[Entry]:

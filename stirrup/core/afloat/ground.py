@@ -7,8 +7,8 @@ from dataclasses import dataclass, field
 from functools import cached_property
 
 import numpy as np
+import shapely
 from numpy.typing import NDArray
-from shapely.geometry import Point as FlatPoint
 from shapely.geometry import Polygon
 
 from stirrup.core.fittings.contract import Built, Obstacle
@@ -79,18 +79,27 @@ class Footing:
             return None
         return float(z[low])
 
+    @cached_property
+    def _asked(self) -> dict[tuple[float, float], Ground | None]:
+        return {}
+
     def at(self, x: float, y: float) -> Ground | None:
         """The highest thing to stand or sit on at (x, y), or None outside of the boat."""
+        if (x, y) not in self._asked:
+            if len(self._asked) > MOST_SPOTS:
+                self._asked.clear()
+            self._asked[x, y] = self._at(x, y)
+        return self._asked[x, y]
+
+    def _at(self, x: float, y: float) -> Ground | None:
         best: Ground | None = None
         bottom = self.bottom_m(x, y)
         if bottom is not None:
             best = Ground(bottom, "bottom")
-        spot: FlatPoint | None = None
         for (x0, y0, x1, y1), shape, height, name in self._carrying:
             if not (x0 <= x <= x1 and y0 <= y <= y1) or (best is not None and height <= best.height_m):
                 continue
-            spot = spot or FlatPoint(x, y)
-            if shape.covers(spot):
+            if shapely.intersects_xy(shape, x, y):
                 best = Ground(height, name)
         return best
 

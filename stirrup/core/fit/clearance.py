@@ -149,8 +149,8 @@ def _meeting(a: list[Shape], b: list[Shape]) -> list[tuple[int, int]]:
     p, q = np.array([s.bounds for s in a]), np.array([s.bounds for s in b])
     low = np.maximum(p[:, None, :3], q[None, :, :3])
     high = np.minimum(p[:, None, 3:], q[None, :, 3:])
-    hits = np.argwhere((high - low > 0.001).all(axis=2))
-    return [(int(i), int(j)) for i, j in hits]
+    hits: list[tuple[int, int]] = np.argwhere((high - low > 0.001).all(axis=2)).tolist()  # type: ignore[assignment]
+    return hits
 
 
 def _exits(a: Shape, b: Shape) -> dict[str, float] | None:
@@ -287,9 +287,10 @@ def clearance_findings(
         if i < j:
             out.append(KEPT.get(there[i], there[j], partial(_clash, there[i], there[j])))
     items = {i.id: i for i in plan.items}
+    fittings = {f.id: f for f in plan.fittings}
     for i, j in _meeting([r.shape for r in wanted], shapes):
         room, other = wanted[i], there[j]
-        owner, fitting = items.get(room.owner), plan.fitting(room.owner)
+        owner, fitting = items.get(room.owner), fittings.get(room.owner)
         out.append(KEPT.get(room, other, partial(_blocked, room, other, owner, fitting)))
     decks = [s for s in there if s.kind == "deck"]
     for item in plan.items:

@@ -141,9 +141,8 @@ def _on_the_way(plan: Plan, footing: Footing) -> list[tuple[str, Polygon]]:
     first, last = (low + share * (high - low) for share in ENDS)
     out = []
     for item in plan.items:
-        prism = item_prism(item)
         x, y, _ = item.mass.centre
-        if prism is None or item.stage == "removed" or not first < x < last:
+        if item.stage == "removed" or not first < x < last or (prism := item_prism(item)) is None:
             continue
         ground = footing.at(x, y)
         if ground is not None and prism.high > ground.height_m + LOW_M:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import Literal
 
@@ -64,8 +65,20 @@ class Hatch(FittingBase):
     latch: Literal["latch-50", "latch-57", "latch-65"] = Field("latch-50", title="Latch")
 
 
-def _lid_stock(c: Hatch, host: object) -> str:
-    return str(getattr(host, "skin", "al-2.5")) if c.lid == "as the deck" else c.lid
+@dataclass(frozen=True)
+class Carrier:
+    """What a hatch itself depends on of the deck that carries it; its edges are not among it."""
+
+    skin: str
+    cover: str
+
+
+def _carrier(host: object) -> Carrier:
+    return Carrier(str(getattr(host, "skin", "al-2.5")), str(getattr(host, "cover", "none")))
+
+
+def _lid_stock(c: Hatch, deck: Carrier) -> str:
+    return deck.skin if c.lid == "as the deck" else c.lid
 
 
 def gap_m(c: Hatch, host: object) -> float:
@@ -73,9 +86,9 @@ def gap_m(c: Hatch, host: object) -> float:
 
     Source: handbook of the trade, chapter 6.
     """
-    play = FREE_PLAY_M[MATERIALS[sheet(_lid_stock(c, host)).material].kind]
-    cover = str(getattr(host, "cover", "none"))
-    wrap = plain(cover) if cover != "none" else None
+    deck = host if isinstance(host, Carrier) else _carrier(host)
+    play = FREE_PLAY_M[MATERIALS[sheet(_lid_stock(c, deck)).material].kind]
+    wrap = plain(deck.cover) if deck.cover != "none" else None
     return play + (wrap.thickness if wrap and wrap.wraps else 0.0)
 
 
@@ -93,10 +106,14 @@ def _drilled(lid: Polygon, x: float, y: float, radius: float) -> Polygon:
     return lid.difference(ShapelyPoint(x, y).buffer(radius, quad_segs=16))
 
 
+def _cutout(c: Hatch) -> Polygon:
+    length, width = c.clear_length + 2 * c.landing, c.clear_width + 2 * c.landing
+    return _rounded(c.x, c.y, length, width, c.corner + c.landing)
+
+
 def opening(c: Hatch, host: object) -> Opening:
     """Cut-out = clear opening + a landing on each side; frame members stand on its edges."""
-    length, width = c.clear_length + 2 * c.landing, c.clear_width + 2 * c.landing
-    cutout = _rounded(c.x, c.y, length, width, c.corner + c.landing)
+    cutout = _cutout(c)
     x0, y0, x1, y1 = cutout.bounds
     return Opening(c.id, c.code, cutout, (x0, y0, x1, y1))
 
@@ -124,8 +141,7 @@ _OPPOSITE: dict[Side, Side] = {
 }
 
 
-def _grip(c: Hatch, host: object, lid_m: float, latch: Latch) -> Finding:
-    cover = str(getattr(host, "cover", "none"))
+def _grip(c: Hatch, cover: str, lid_m: float, latch: Latch) -> Finding:
     layers = [("lid", lid_m)]
     if c.runner and not c.runner_cut_back:
         layers.append(("runner", c.runner))
@@ -210,10 +226,17 @@ def build(c: Hatch, site: Site) -> Built:
     host = site.host_choices
     if site.host is None or host is None:
         raise CoreError(f"the deck “{c.deck}” is not in the plan", f"fittings.{c.id}.deck")
-    stock_id = _lid_stock(c, host)
+    made = _made(c, _carrier(host), site.host.top_m)
+    # the same lid as before keeps what was found out about it; only its place is looked at anew
+    return replace(made, findings=(*_placing(c, site, _cutout(c)), *made.findings))
+
+
+@lru_cache(maxsize=512)
+def _made(c: Hatch, deck: Carrier, top: float) -> Built:
+    """The hatch as made, wherever the edges of its deck lie; top: of the deck [m]."""
+    stock_id = _lid_stock(c, deck)
     stock = sheet(stock_id)
-    gap = gap_m(c, host)
-    cutout = opening(c, host).cutout
+    gap = gap_m(c, deck)
     length, width = c.clear_length + 2 * (c.landing - gap), c.clear_width + 2 * (c.landing - gap)
     lid = _rounded(c.x, c.y, length, width, c.corner + c.landing - gap)
     latch = find(c.latch)
@@ -223,16 +246,13 @@ def build(c: Hatch, site: Site) -> Built:
     dx, dy = _TOWARDS[_OPPOSITE[c.hinge]]
     lx, ly = c.x + dx * (length / 2 - offset), c.y + dy * (width / 2 - offset)
     blank = _drilled(lid, lx, ly, latch.body / 2)
-    top = site.host.top_m
     outline, holes = panel_rings(blank)
     middle = top - stock.thickness / 2
     metal = MATERIALS[stock.material].kind == "metal"
     panel = Panel(f"{c.id}/lid", f"{c.code}-L", f"{c.name}, lid", c.id, stock_id, outline, holes,
                   Frame((0.0, 0.0, middle)), (0, 90, 180, 270) if metal else (0, 180))  # fmt: skip
-    findings = [_grip(c, host, stock.thickness, latch), *_placing(c, site, cutout)]
-    findings.append(_latch_place(c, gap, latch, offset))
-    deck_stock = sheet(str(getattr(host, "skin", stock_id)))
-    step = deck_stock.thickness - stock.thickness
+    findings = [_grip(c, deck.cover, stock.thickness, latch), _latch_place(c, gap, latch, offset)]
+    step = sheet(deck.skin).thickness - stock.thickness
     if abs(step) > 1e-4:
         findings.append(
             Finding("LID-FLUSH", "look", c.id, "Lid is not as thick as the deck",

@@ -192,8 +192,8 @@ def http(table: Table, client: httpx.Client, token: str) -> int:
     def body(k: int) -> dict[str, Any]:
         return {"act": "move", "things": ["item-5"], "x": 0.001 * (k % 180), "y": 0.0004 * k, "near": 0.008}
 
-    rounds(table, "80 things: preview of an edge, HTTP", 60, [drag(edge) for _ in range(ROUNDS)])
-    rounds(table, "80 things: preview of a body with snaps, HTTP", 60, [drag(body) for _ in range(ROUNDS)])
+    rounds(table, "80 things: preview of an edge, HTTP", 60, lambda: drag(edge), ROUNDS)
+    rounds(table, "80 things: preview of a body with snaps, HTTP", 60, lambda: drag(body), ROUNDS)
     return build
 
 

@@ -56,10 +56,30 @@ def p95(values: list[float]) -> float:
     return ordered[min(len(ordered) - 1, round(0.95 * len(ordered)))]
 
 
-def rounds(table: Table, what: str, promised: float, every: list[list[float]]) -> None:
-    """The promise is judged on all rounds together; the calmest and roughest are told beside it."""
-    values = [value for one in every for value in one]
+def pace_ms() -> float:
+    """How fast this machine is just now: a plain loop of ten thousand additions, best of five [ms]."""
+
+    def loop() -> None:
+        total = 0
+        for k in range(10_000):
+            total += k
+
+    return min(times_ms(loop, 5))
+
+
+def rounds(table: Table, what: str, promised: float, one: Callable[[], list[float]], count: int) -> None:
+    """The promise is judged on all rounds together; the calmest and roughest are told beside it.
+
+    A shared machine may be half as fast from one minute to the next, so its pace is told too.
+    """
+    every, paces = [], [pace_ms()]
+    for _ in range(count):
+        every.append(one())
+        paces.append(pace_ms())
+    values = [value for taken in every for value in taken]
     table.add(f"{what}, median of {len(values)}", None, median(values))
     table.add(f"{what}, 95 % of {len(values)}", promised, p95(values))
     table.add(f"{what}, 95 %, calmest of {len(every)} rounds", None, min(p95(r) for r in every))
     table.add(f"{what}, 95 %, roughest round", None, max(p95(r) for r in every))
+    table.add("    10 000 additions between the rounds, least", None, min(paces))
+    table.add("    10 000 additions between the rounds, most", None, max(paces))

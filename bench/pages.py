@@ -57,7 +57,7 @@ def _http(table: Table, address: str) -> int:
         return taken
 
     count = itertools.count()
-    rounds(table, "preview through HTTP", 60, [drag() for _ in range(ROUNDS)])
+    rounds(table, "preview through HTTP", 60, drag, ROUNDS)
     return crowded.http(table, client, token)
 
 
@@ -87,16 +87,18 @@ def _browser(table: Table, address: str) -> None:
         x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 3
         page.mouse.move(x, y)
         page.mouse.down()
-        taken = []
-        for number in range(ROUNDS):
+        moves = itertools.count(1)
+
+        def pull() -> list[float]:
             page.evaluate("stirrupLatencies.length = 0")
-            for k in range(1, 61):
-                page.mouse.move(x - 0.9 * (60 * number + k), y)
+            for k in itertools.islice(moves, 60):
+                page.mouse.move(x - 0.9 * k, y)
                 page.wait_for_timeout(70)
-            taken.append(page.evaluate("[...stirrupLatencies]"))
+            return list(page.evaluate("[...stirrupLatencies]"))
+
+        rounds(table, "pointer move to redrawn strip", 100, pull, ROUNDS)
         page.mouse.up()
         browser.close()
-        rounds(table, "pointer move to redrawn strip", 100, taken)
 
 
 def _start(folder: Path) -> tuple[subprocess.Popen[str], str]:

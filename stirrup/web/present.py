@@ -12,6 +12,7 @@ from urllib.parse import quote, unquote
 from markupsafe import Markup, escape
 
 from stirrup.core.findings import Finding, Input, Quantity
+from stirrup.core.memo import Pairs
 from stirrup.core.plan.changes import AnyChange
 from stirrup.core.units import LengthText, Units, length_text, write_length, write_mass
 from stirrup.exchange.summary import say
@@ -82,14 +83,18 @@ def sentence_html(template: str, values: Mapping[str, Quantity], units: Units) -
     return Markup(escape(template)).format(**shown) if template else Markup("")
 
 
+# told again at every preview: most findings stay the objects they are while something is dragged
+TEXTS, REMEDIES = Pairs(2000), Pairs(2000)
+
+
 def finding_text(finding: Finding, units: Units) -> Markup:
     """Text of a finding."""
-    return sentence_html(finding.text, finding.values, units)
+    return TEXTS.get(finding, units, lambda: sentence_html(finding.text, finding.values, units))
 
 
 def finding_remedy(finding: Finding, units: Units) -> Markup:
     """Remedy of a finding, empty when there is none."""
-    return sentence_html(finding.remedy, finding.values, units)
+    return REMEDIES.get(finding, units, lambda: sentence_html(finding.remedy, finding.values, units))
 
 
 def step(name: str) -> str:

@@ -311,7 +311,8 @@ def lay_out(job: SheetJob, quick: bool = False) -> SheetLayout:
     Blanks larger than the sheet in every allowed turn are listed as unplaced.
     """
     fits = tuple(b for b in job.blanks if any(_fits_alone(job, b, r) for r in b.rotations))
-    unplaced = tuple(b.id for b in job.blanks if b not in fits)
+    placed = {b.id for b in fits}
+    unplaced = tuple(b.id for b in job.blanks if b.id not in placed)
     inner = replace(job, blanks=fits)
     if not fits:
         return SheetLayout(job, (), unplaced)

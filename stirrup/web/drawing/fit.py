@@ -52,6 +52,8 @@ def rooms_drawn(canvas: Canvas, derived: Derived, look: Look, axes: Axes) -> Non
     of = derived.plan.arrangement.of
     for room in derived.fit.rooms:
         wanted = look.rooms or room.owner in look.chosen
+        if not wanted and room.owner not in blocked:
+            continue
         others = [there[o] for o in blocked.get(room.owner, []) if o in there]
         hit = any(near(room.shape.bounds, o.bounds) for o in others)
         if not (wanted or hit) or of(room.owner).hidden or not _cut(room.shape, look, axes):

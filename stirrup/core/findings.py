@@ -15,7 +15,7 @@ LEVELS: tuple[Level, ...] = ("stop", "mend", "look", "unknown", "fine")
 
 @dataclass(frozen=True)
 class Quantity:
-    """A number with its unit: m, mm, kg, deg, m2, m3, kg/m3, kgm, count, text."""
+    """A number with its unit: m, mm, kg, deg, m2, m3, kg/m3, kgm, h, count, text."""
 
     value: float
     unit: str

@@ -19,6 +19,8 @@ def say(quantity: Quantity, units: Units) -> str:
         return write_mass(value, units)
     if unit == "deg":
         return f"{value:.1f}°"
+    if unit == "h":
+        return f"about {value:.0f} h" if value >= 20 else f"about {value:.1f} h"
     if unit == "count":
         return f"{value:g}"
     if unit == "money":

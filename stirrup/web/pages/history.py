@@ -14,6 +14,7 @@ from stirrup.core.plan.differences import changes_between, way_to
 from stirrup.core.plan.model import LoadCase, Plan
 from stirrup.core.plan.words import describe
 from stirrup.core.units import Units
+from stirrup.core.work.hours import effort
 from stirrup.store import builds
 from stirrup.store.shop import prices
 from stirrup.web.drawing.boat import plan_view, profile_view
@@ -68,7 +69,9 @@ def _rows(left: Side, right: Side) -> list[dict[str, Any]]:
         {"title": "List, port down +", "unit": "deg", "values": of("list_deg")},
         {"title": "Least freeboard", "unit": "m", "values": of("freeboard_least_m")},
         {"title": "To stop at or mend", "unit": "count", "values": mended},
-    ]
+        {"title": "Hands-on work", "unit": "h",
+         "values": [effort(s.derived.built).hours for s in (left, right)]},
+    ]  # fmt: skip
 
 
 def differences(before: Plan, after: Plan, units: Units) -> list[str]:

@@ -1,0 +1,1 @@
+"""Work: how long the hands are at it."""

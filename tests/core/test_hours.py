@@ -1,0 +1,67 @@
+"""Hands-on hours: counts times minutes, checked by hand."""
+
+import pytest
+
+from stirrup.core.derive import derive
+from stirrup.core.fittings.contract import Built
+from stirrup.core.parts.catalogue import CATALOGUE, Plain
+from stirrup.core.parts.model import Bought, Frame, Member, Panel
+from stirrup.core.work.hours import PLAIN, SPREAD, effort, operation_of
+from tests.boats import DECK, skiff_plan
+
+SQUARE = ((0.0, 0.0), (0.6, 0.0), (0.6, 0.4), (0.0, 0.4))
+
+
+def panel(stock: str) -> Panel:
+    return Panel("d/s", "D-S", "skin", "d", stock, SQUARE, (), Frame((0.0, 0.0, 0.0)))
+
+
+def bought(item: str, quantity: float) -> Bought:
+    return Bought(f"d/{item}", "D-B", item, "d", item, quantity, 0.0, (0.0, 0.0, 0.0))
+
+
+def member(slots: tuple[float, ...]) -> Member:
+    path = ((0.0, 0.0, 0.0), (1.0, 0.0, 0.0))
+    return Member("d/m", "D-M", "member", "d", "angle-40x40x3", 1.0, path, slots)
+
+
+def test_a_fitting_is_the_sum_of_its_operations() -> None:
+    made = Built(
+        "d", (panel("al-2.5"),), (member((0.2, 0.4, 0.6)), member(())),
+        (bought("rivet-4.8x8", 50), bought("latch-50", 1), bought("hinge-piano", 0.5)),
+    )  # fmt: skip
+    # edge 2 x (0.6 + 0.4) = 2 m at 5 min; 1 panel 20; 2 members 24; 3 relief cuts 4.5;
+    # 50 rivets 60; latch 25; hinge 0.5 m at 30 = 15: 158.5 min
+    found = effort([made])
+    assert found.hours == pytest.approx(158.5 / 60)
+    assert found.range_h == pytest.approx((158.5 / 60 * (1 - SPREAD), 158.5 / 60 * (1 + SPREAD)))
+    assert [t.operation.words.split()[0] for t in found.tasks][:2] == ["rivets", "latches"]
+
+
+@pytest.mark.parametrize(("stock", "minutes"), [("al-3.2", 30.0), ("ply-12", 25.0), ("pvc-12", 24.0)])
+def test_metal_takes_longer_to_saw_than_wood_and_plastic(stock: str, minutes: float) -> None:
+    # 2 m of edge at 5, 2.5 or 2 min, and 20 min to offer it up
+    assert effort([Built("d", (panel(stock),))]).hours * 60 == pytest.approx(minutes)
+
+
+def test_holes_are_sawn_too() -> None:
+    hole = ((0.1, 0.1), (0.2, 0.1), (0.2, 0.2), (0.1, 0.2))
+    whole = Panel("d/s", "D-S", "skin", "d", "al-2.5", SQUARE, (hole,), Frame((0.0, 0.0, 0.0)))
+    more = effort([Built("d", (whole,))]).hours - effort([Built("d", (panel("al-2.5"),))]).hours
+    assert more * 60 == pytest.approx(0.4 * 5.0)
+
+
+def test_everything_in_the_catalogue_that_is_fitted_takes_time() -> None:
+    plain = {i for i, item in CATALOGUE.items() if isinstance(item, Plain)}
+    assert plain == set(PLAIN)
+    assert operation_of(bought("screw-4.2x16", 1)) != operation_of(bought("rivet-4.8x8", 1))
+
+
+def test_nothing_made_takes_no_time() -> None:
+    assert effort([]).hours == 0.0
+    assert effort([Built("d")]).tasks == ()
+
+
+def test_a_longer_deck_takes_longer() -> None:
+    long, short = (skiff_plan(fittings=[DECK | {"aft": aft}]) for aft in (2.6, 3.2))
+    assert effort(derive(short).built).hours < effort(derive(long).built).hours

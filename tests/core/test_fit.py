@@ -99,13 +99,49 @@ def test_a_tiller_swings_only_where_there_is_one() -> None:
 BATTERY = thing("battery", "battery", (3.6, 0, 0.02), (0.3, 0.2, 0.2))
 
 
+WHOLE = {**DECK, "fore": None}  # to the bow: no end of it is open but the faced one
+
+
 def test_a_battery_under_a_deck_comes_out_through_a_hatch_only() -> None:
-    shut = one(derive(skiff_plan(fittings=[DECK], items=[BATTERY])), "WAY-OUT")
+    shut = one(derive(skiff_plan(fittings=[WHOLE], items=[BATTERY])), "WAY-OUT")
     assert (shut.level, shut.place, shut.other) == ("mend", "battery", "deck")
     # the hatch at 3.6 is 0.4 by 0.3 clear: 0.3 by 0.2 goes through
-    assert found(derive(skiff_plan(fittings=[DECK, HATCH], items=[BATTERY])), "WAY-OUT") == []
+    assert found(derive(skiff_plan(fittings=[WHOLE, HATCH], items=[BATTERY])), "WAY-OUT") == []
+    small = {**HATCH, "x": 3.9, "clear_width": 0.19}
+    assert one(derive(skiff_plan(fittings=[WHOLE, small], items=[BATTERY])), "WAY-OUT").level == "mend"
+
+
+def test_a_battery_beside_a_hatch_is_slid_under_it() -> None:
+    # the hatch's middle is 0.3 ahead, and it may stand off the middle by (0.4 - 0.3) / 2
     beside = {**HATCH, "x": 3.9}
-    assert found(derive(skiff_plan(fittings=[DECK, beside], items=[BATTERY])), "WAY-OUT")
+    slid = one(derive(skiff_plan(fittings=[WHOLE, beside], items=[BATTERY])), "WAY-OUT")
+    assert (slid.level, slid.title) == ("fine", "Comes out slid")
+    assert "Hatch" in slid.text
+    assert slid.values["slide"].value == pytest.approx(0.25, abs=0.05)
+    # a box across the way between them, from side to side
+    wall = thing("wall", "box", (3.79, 0, 0.02), (0.04, 1.1, 0.2))
+    shut = derive(skiff_plan(fittings=[WHOLE, beside], items=[BATTERY, wall]))
+    assert one(shut, "WAY-OUT", "battery").level == "mend"
+    # one that it is slid over is not in the way
+    sill = thing("sill", "box", (3.79, 0, 0.02), (0.04, 1.1, 0.01))
+    over = derive(skiff_plan(fittings=[WHOLE, beside], items=[BATTERY, sill]))
+    assert one(over, "WAY-OUT", "battery").level == "fine"
+
+
+def test_a_battery_is_slid_out_at_an_open_end() -> None:
+    # the deck's aft edge is at 3.0: without a face the battery's fore end passes it after
+    # 3.6 + 0.15 - 3.0 = 0.75; a face shuts it, one that ends above the battery's top does not
+    bare = {**WHOLE, "face": False}
+    slid = one(derive(skiff_plan(fittings=[bare], items=[BATTERY])), "WAY-OUT")
+    assert "open aft end" in slid.text
+    assert slid.values["slide"].value == pytest.approx(0.75, abs=0.06)
+    low, high = ({**WHOLE, "face_foot": foot} for foot in (0.15, 0.3))
+    assert one(derive(skiff_plan(fittings=[low], items=[BATTERY])), "WAY-OUT").level == "mend"
+    assert one(derive(skiff_plan(fittings=[high], items=[BATTERY])), "WAY-OUT").level == "fine"
+    # farther in than an arm reaches: 0.42 of 1.75 m from its near end
+    deep = thing("battery", "battery", (4.2, 0, 0.02), (0.3, 0.2, 0.2))
+    far = one(derive(skiff_plan(fittings=[bare], items=[deep])), "WAY-OUT")
+    assert (far.level, "strap" in far.remedy) == ("look", True)
 
 
 def test_a_thing_under_a_deck_must_clear_its_members() -> None:

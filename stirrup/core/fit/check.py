@@ -10,9 +10,10 @@ from stirrup.core.afloat.report import FloatReport
 from stirrup.core.afloat.standard import HELM
 from stirrup.core.findings import Finding
 from stirrup.core.fit.access import openings, reaching_in, steps
-from stirrup.core.fit.clearance import Solid, clearance_findings, rooms, solids
+from stirrup.core.fit.clearance import clearance_findings, rooms, solids
 from stirrup.core.fit.people import people_findings
 from stirrup.core.fit.rooms import Room
+from stirrup.core.fit.solid import Solid
 from stirrup.core.fit.walkway import Passage, passage, walkway_findings
 from stirrup.core.fittings.contract import Obstacle
 from stirrup.core.plan.model import LoadCase, Plan

@@ -7,7 +7,6 @@ members under it; what stands in a hatch's opening is not under the deck.
 from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass
 from functools import lru_cache, partial
 
 import numpy as np
@@ -18,7 +17,9 @@ from shapely.ops import unary_union
 from stirrup.core.afloat.ground import Footing
 from stirrup.core.findings import Finding, Quantity
 from stirrup.core.fit.rooms import Room, hatch_room, item_prism, item_rooms, tank_rooms
-from stirrup.core.fit.shapes import Prism, Shape, exits, least, near, the_other_way
+from stirrup.core.fit.shapes import Prism, Shape, exits, least, the_other_way
+from stirrup.core.fit.solid import Solid, plain
+from stirrup.core.fit.way_out import LIFTED, above_it, way_out
 from stirrup.core.fittings.contract import Built, FittingBase, Obstacle
 from stirrup.core.fittings.edges import inside_region
 from stirrup.core.fittings.hatch import Hatch
@@ -30,31 +31,11 @@ from stirrup.core.plan.model import Item, Plan, Tank
 
 PAIRS = Memo(4000)
 KEPT = Pairs()
-OUT = Pairs()
 Bounds2 = tuple[float, float, float, float]
 HULL_PLAY_M = 0.004  # a box may stand this far into the rounding of the hull
 LID_M = 0.003
 PEDESTAL_M = 0.10  # half the width of a pedestal's foot
-LIFT_M = 0.30  # how far a thing must rise to be out of the boat or over the deck
-# the way out is tried straight up and upright only
-LIFTED = ("battery", "locker", "cooler", "tank")  # taken out now and then
 NOT_INSIDE = ("outboard", "bow motor")
-
-
-@dataclass(frozen=True)
-class Solid:
-    """Something that takes up room: whose, what kind, its shape, the group of an item."""
-
-    id: str
-    kind: str  # "item", "tank", "deck", "lid", "structure"
-    name: str
-    shape: Shape
-    group: str = ""
-
-
-def plain(name: str) -> str:
-    """A typed name as part of a finding's template."""
-    return name.replace("{", "(").replace("}", ")")
 
 
 def _deck_solid(deck: RaisedDeck, built: Built, cutouts: tuple[Bounds2, ...]) -> Solid:
@@ -255,23 +236,19 @@ def _leaves_hull(item: Item, prism: Prism, footing: Footing, surface: HullSurfac
     return None
 
 
-def _way_out(item: Item, prism: Prism, deck: Solid) -> Finding | None:
-    """Whether a deck keeps a thing under it from being lifted straight out."""
-    x0, y0, _, x1, y1, high = prism.bounds
-    above = (x0, y0, high, x1, y1, high + LIFT_M)
-    if deck.shape.bounds[2] < high - 0.02 or not near(above, deck.shape.bounds):
+def _out(
+    plan: Plan, footing: Footing, there: Sequence[Solid], item: Item, own: Solid, over: Solid
+) -> Finding | None:
+    """Whether a thing comes out again from under a deck."""
+    deck = plan.fitting(over.id)
+    if (
+        not isinstance(deck, RaisedDeck)
+        or not isinstance(own.shape, Prism)
+        or not above_it(own.shape, over)
+    ):
         return None
-    assert isinstance(deck.shape, Prism)
-    if not deck.shape.footprint.intersects(prism.slimmer):
-        return None
-    size = item.size or (0.0, 0.0, 0.0)
-    return Finding(
-        "WAY-OUT", "mend" if item.form == "battery" else "look", item.id, "Cannot be lifted out",
-        f"{deck.name} lies over {plain(item.title)}; straight up it needs an opening of "
-        "{along} by {across}.",
-        {"along": Quantity(size[0], "m"), "across": Quantity(size[1], "m")},
-        "Place a hatch over it, or move it under one.", other=deck.id,
-    )  # fmt: skip
+    hatches = [f for f in plan.fittings if isinstance(f, Hatch) and f.deck == deck.id]
+    return way_out(item, own, deck, over, hatches, there, footing)
 
 
 def clearance_findings(
@@ -300,5 +277,5 @@ def clearance_findings(
         assert isinstance(solid.shape, Prism)
         out.append(KEPT.get(solid, surface, partial(_leaves_hull, item, solid.shape, footing, surface)))
         if item.form in LIFTED:
-            out += [OUT.get(solid, d, partial(_way_out, item, solid.shape, d)) for d in decks]
+            out += [_out(plan, footing, there, item, solid, d) for d in decks]
     return [f for f in out if f is not None]

@@ -21,7 +21,7 @@ from scipy.signal import fftconvolve
 from shapely.geometry import Polygon
 from shapely.geometry import box as rectangle
 
-from stirrup.core.fit.clearance import Solid
+from stirrup.core.fit.solid import Solid
 from stirrup.core.fittings.contract import Built
 from stirrup.core.fittings.hatch import Hatch
 from stirrup.core.fittings.raised_deck import RaisedDeck

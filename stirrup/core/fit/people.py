@@ -21,10 +21,10 @@ from stirrup.core.fit.body import (
     pose,
     top_m,
 )
-from stirrup.core.fit.clearance import plain
 from stirrup.core.fit.rooms import item_prism
 from stirrup.core.fit.shapes import Prism
 from stirrup.core.fit.sight import sight_line
+from stirrup.core.fit.solid import plain
 from stirrup.core.fittings.raised_deck import RaisedDeck
 from stirrup.core.hull.mesh import HullSurface
 from stirrup.core.plan.model import Item, LoadCase, Person, Plan

@@ -1,0 +1,203 @@
+"""How a thing under a deck comes out again: straight up, or slid level to a hatch or an open end.
+
+The slide is searched on cells of 50 mm: the thing keeps its turn and stays level, rises where
+the bottom does, and passes under the deck's members and beside everything else that stands
+there. Tilting and turning it may open ways that are not looked for here.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+from scipy import ndimage
+
+from stirrup.core.afloat.ground import Footing
+from stirrup.core.findings import Finding, Quantity
+from stirrup.core.fit.body import REACH
+from stirrup.core.fit.shapes import Bounds, Prism, near
+from stirrup.core.fit.solid import Solid, plain
+from stirrup.core.fittings.hatch import Hatch
+from stirrup.core.fittings.raised_deck import RaisedDeck
+from stirrup.core.memo import Memo
+from stirrup.core.plan.model import Item
+
+Array = NDArray[np.float64]
+Mask = NDArray[np.bool_]
+
+CELL_M = 0.05
+LIFT_M = 0.30  # how far a thing must rise to be over the deck
+REST_M = 0.02  # what lies no higher than this over a thing's foot is slid over
+ARM_M = REACH * 1.75  # how far in somebody of middle stature takes hold of it
+LIFTED = ("battery", "locker", "cooler", "tank")  # taken out now and then
+FOUND, BOTTOMS = Memo(2000), Memo(100)
+
+
+@dataclass(frozen=True)
+class Way:
+    """A way out: through what, and how far it is slid, straight measured [m]."""
+
+    through: str
+    slide_m: float
+
+
+def above_it(prism: Prism, deck: Solid) -> bool:
+    """Whether a deck keeps a thing from being lifted straight out."""
+    x0, y0, _, x1, y1, high = prism.bounds
+    over = (x0, y0, high, x1, y1, high + LIFT_M)
+    if deck.shape.bounds[2] < high - REST_M or not near(over, deck.shape.bounds):
+        return False
+    assert isinstance(deck.shape, Prism)
+    return bool(deck.shape.footprint.intersects(prism.slimmer))
+
+
+def _lattice(low: float, high: float) -> Array:
+    """Middles of the cells between two values, always the same lattice [m]."""
+    return np.asarray(
+        (np.arange(math.floor(low / CELL_M), math.ceil(high / CELL_M)) + 0.5) * CELL_M, dtype=np.float64
+    )
+
+
+def _bottom(footing: Footing, x: Array, y: Array) -> Array:
+    """Height of the inside of the bottom, (ny, nx) [m]; infinite where nothing stands."""
+    heights = [[footing.bottom_m(float(a), float(b)) for a in x] for b in y]
+    return np.array([[math.inf if h is None else h for h in row] for row in heights], dtype=np.float64)
+
+
+def _window(prism: Prism, deck: Solid) -> tuple[Array, Array]:
+    """Cells on which the thing's middle may be: about the deck, and a thing's length beyond."""
+    x0, y0, _, x1, y1, _ = prism.bounds
+    dx0, dy0, _, dx1, dy1, _ = deck.shape.bounds
+    along, across = x1 - x0, y1 - y0
+    return _lattice(dx0 - along, dx1 + along), _lattice(dy0 - across, dy1 + across)
+
+
+def _footing_of(prism: Prism, x: Array, y: Array, bottom: Array) -> Array:
+    """How low the thing can be at each cell: as it is, or on the bottom where that is higher [m]."""
+    x0, y0, low, x1, y1, _ = prism.bounds
+    size = (2 * round((y1 - y0) / 2 / CELL_M - 0.49) + 1, 2 * round((x1 - x0) / 2 / CELL_M - 0.49) + 1)
+    under = ndimage.maximum_filter(bottom, size=[max(1, s) for s in size], mode="nearest")
+    here = (int(np.abs(y - (y0 + y1) / 2).argmin()), int(np.abs(x - (x0 + x1) / 2).argmin()))
+    # a thing that stands a little into the rounding now may do so on its way too
+    return np.maximum(low, under - max(0.0, float(under[here]) - low))
+
+
+def _beside(prism: Prism, x: Array, y: Array, other: Bounds) -> tuple[slice, slice]:
+    """Rows and columns of the cells at which the thing meets another's box in plan."""
+    x0, y0, _, x1, y1, _ = prism.bounds
+    half = ((x1 - x0) / 2, (y1 - y0) / 2)
+
+    def span(cells: Array, low: float, high: float) -> slice:
+        return slice(*np.searchsorted(cells, (low, high)))
+
+    return (
+        span(y, other[1] - half[1] + CELL_M / 2, other[4] + half[1] - CELL_M / 2),
+        span(x, other[0] - half[0] + CELL_M / 2, other[3] + half[0] - CELL_M / 2),
+    )
+
+
+def ways(
+    prism: Prism, deck: RaisedDeck, solid: Solid, hatches: Sequence[Hatch], others: Sequence[Solid],
+    footing: Footing,
+) -> Way | None:  # fmt: skip
+    """The shortest slide out from under a deck, or None.
+
+    solid: the deck's; hatches: those in it; others: what else stands about it.
+    """
+    x, y = _window(prism, solid)
+    window = (footing.surface.key, x[0], x[-1], y[0], y[-1])
+    bottom = BOTTOMS.get(window, lambda: _bottom(footing, x, y))
+    tall = prism.high - prism.low
+    foot = _footing_of(prism, x, y, bottom)
+    free: Mask = np.isfinite(foot)
+    for other in others:
+        b = other.shape.bounds
+        cells = _beside(prism, x, y, b)
+        free[cells] &= ~((foot[cells] < b[5] - REST_M) & (foot[cells] + tall > b[2]))
+    beneath = np.zeros_like(free)
+    b = solid.shape.bounds
+    beneath[_beside(prism, x, y, b)] = True
+    free &= ~beneath | (foot + tall <= b[2] + 1e-6)
+    if deck.face:
+        _, columns = _beside(prism, x, y, (deck.aft - CELL_M, b[1], b[2], deck.aft + CELL_M, b[4], b[5]))
+        lowest = deck.face_foot if deck.face_foot is not None else -math.inf
+        free[:, columns] &= foot[:, columns] + tall <= lowest
+    out = ~beneath
+    goals = [
+        ("the open aft end", out & (x < deck.aft)[None, :]),
+        ("the open fore end", out & (x > b[3])[None, :]),
+    ]
+    for hatch in hatches:
+        goals.append((hatch.name, _inside(prism, x, y, hatch)))
+    return _nearest(prism, x, y, free, goals)
+
+
+def _inside(prism: Prism, x: Array, y: Array, hatch: Hatch) -> Mask:
+    """Cells at which the thing goes straight up through a hatch's clear opening."""
+    x0, y0, _, x1, y1, _ = prism.bounds
+    slack = ((hatch.clear_length - (x1 - x0)) / 2, (hatch.clear_width - (y1 - y0)) / 2)
+    if min(slack) < 0:
+        return np.zeros((len(y), len(x)), dtype=bool)
+    on_x = np.abs(x - hatch.x) <= max(slack[0], CELL_M / 2)
+    on_y = np.abs(y - hatch.y) <= max(slack[1], CELL_M / 2)
+    return np.asarray(on_y[:, None] & on_x[None, :])
+
+
+def _nearest(prism: Prism, x: Array, y: Array, free: Mask, goals: Sequence[tuple[str, Mask]]) -> Way | None:
+    x0, y0, _, x1, y1, _ = prism.bounds
+    at = ((x0 + x1) / 2, (y0 + y1) / 2)
+    here = (int(np.abs(y - at[1]).argmin()), int(np.abs(x - at[0]).argmin()))
+    pieces, _ = ndimage.label(free)
+    if pieces[here] == 0:
+        return None
+    reached = pieces == pieces[here]
+    away = np.hypot(x[None, :] - at[0], y[:, None] - at[1])
+    found = [Way(name, float(away[hit].min())) for name, goal in goals if (hit := reached & goal).any()]
+    return min(found, key=lambda w: w.slide_m, default=None)
+
+
+def way_out(
+    item: Item, own: Solid, deck: RaisedDeck, solid: Solid, hatches: Sequence[Hatch],
+    there: Sequence[Solid], footing: Footing,
+) -> Finding | None:  # fmt: skip
+    """Whether and how a thing comes out from under a deck; None where nothing is over it."""
+    prism = own.shape
+    if not isinstance(prism, Prism) or not above_it(prism, solid):
+        return None
+    x, y = _window(prism, solid)
+    about: Bounds = (float(x[0]), float(y[0]), -math.inf, float(x[-1]), float(y[-1]), math.inf)
+    others = [
+        s
+        for s in there
+        if s.id != item.id and s.kind in ("item", "tank", "structure") and near(s.shape.bounds, about)
+    ]
+    faced = (
+        deck.face,
+        deck.face_foot,
+        tuple((h.name, h.x, h.y, h.clear_length, h.clear_width) for h in hatches),
+    )
+    key = (footing.surface.key, prism.key, solid.shape.key, faced, tuple(s.shape.key for s in others))
+    found = FOUND.get(key, lambda: ways(prism, deck, solid, hatches, others, footing))
+    name = plain(item.title)
+    size = item.size or (0.0, 0.0, 0.0)
+    values = {"along": Quantity(size[0], "m"), "across": Quantity(size[1], "m")}
+    if found is not None:
+        # a hand takes hold of the near end of it
+        far = found.slide_m - min(size[:2]) / 2 > ARM_M
+        return Finding(
+            "WAY-OUT", "look" if far else "fine", item.id,
+            "Comes out slid, out of arm's reach" if far else "Comes out slid",
+            f"{solid.name} lies over {name}; slid level by {{slide}} it comes out through "
+            f"{plain(found.through)}.",
+            {"slide": Quantity(found.slide_m, "m")},
+            "Leave a strap on it to pull it by, or move it nearer." if far else "", other=deck.id,
+        )  # fmt: skip
+    return Finding(
+        "WAY-OUT", "mend" if item.form == "battery" else "look", item.id, "Does not come out again",
+        f"{solid.name} lies over {name}: straight up it needs an opening of {{along}} by {{across}}, "
+        "and slid level it reaches no hatch that it passes and no open end.",
+        values, "Place a hatch over it, or move it under one.", other=deck.id,
+    )  # fmt: skip

@@ -15,6 +15,8 @@ ACCEPTABLE = frozenset(
         "ROOM",
         "HULL",
         "WAY-OUT",
+        "DRILL",
+        "BOLTS",
         "SEAT-HEIGHT",
         "FEET",
         "WHEEL",

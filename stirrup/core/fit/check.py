@@ -14,6 +14,7 @@ from stirrup.core.fit.clearance import clearance_findings, rooms, solids
 from stirrup.core.fit.people import people_findings
 from stirrup.core.fit.rooms import Room
 from stirrup.core.fit.solid import Solid
+from stirrup.core.fit.tools import bolt_findings, drill_findings
 from stirrup.core.fit.walkway import Passage, passage, walkway_findings
 from stirrup.core.fittings.contract import Obstacle
 from stirrup.core.plan.model import LoadCase, Plan
@@ -51,6 +52,8 @@ def check_fit(
         *walkway_findings(plan, way),
         *steps(plan, footing),
         *openings(plan),
+        *drill_findings(plan, surface, built, there),
+        *bolt_findings(plan, built),
         *reaching_in(plan, footing, people),
         *people_findings(plan, surface, footing, people, reports),
     ]

@@ -126,6 +126,13 @@ def _sized_rooms(item: Item) -> tuple[Room, ...]:
     if item.form == "seat":
         turning = FlatPoint(x, y).buffer(math.hypot(along, across) / 2, quad_segs=6)
         rooms.append(Room(item.id, "turns on its pedestal", Prism(turning, low + CUSHION * up, top)))
+        back = (1 - CUSHION) * up
+        if back > along:
+            # hinged at the cushion's aft edge it comes down over it, and farther ahead than it reaches
+            ahead, port = _axes(item)
+            hinge = (x - ahead[0] * along / 2, y - ahead[1] * along / 2, low + CUSHION * up)
+            folding = _sector(hinge, port, ahead, across / 2, back, 0.0, 90.0)
+            rooms.append(Room(item.id, "back folds down", folding))
     if item.form in ("seat", "bench"):
         feet = _ahead(item, along / 2, along / 2 + FOOT_ROOM_M, min(across, FOOT_ROOM_WIDE_M), low + 0.02,
                       low + FOOT_HIGH_M)  # fmt: skip

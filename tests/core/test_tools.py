@@ -1,0 +1,102 @@
+"""Room for hand and tool: the drill at side angles, nuts under a deck, a back that folds."""
+
+from typing import Any
+
+import pytest
+
+from stirrup.core.derive import Derived, derive
+from stirrup.core.findings import Finding
+from tests.boats import DECK, HATCH, plan, skiff_plan
+from tests.core.test_fit import FLOOR, one, thing
+
+BOX_DECK = {**DECK, "aft": 1.0, "fore": 2.5, "height": 0.5}  # in the box hull: inside at y = 0.9975
+
+
+def found(derived: Derived, code: str) -> list[Finding]:
+    return [f for f in derived.findings if f.code == code]
+
+
+def tank(y: float, low: float = 0.3, **more: Any) -> dict[str, Any]:
+    return thing("tank", "tank", (1.8, y, low), (0.4, 0.3, 0.3), stage="found", **more)
+
+
+def test_a_found_tank_beside_the_side_angle_leaves_no_room_to_drill() -> None:
+    # its port side is at 0.7 + 0.15 = 0.85: 0.9975 - 0.85 = 0.1475 of the 0.25 that a drill needs
+    near = one(derive(plan(fittings=[BOX_DECK], items=[tank(0.7)])), "DRILL")
+    assert (near.level, near.place, near.other) == ("look", "deck", "tank")
+    assert near.values["gap"].value == pytest.approx(0.1475, abs=1e-4)
+    other = one(derive(plan(fittings=[BOX_DECK], items=[tank(-0.7)])), "DRILL")
+    assert other.values["gap"].value == pytest.approx(0.1475, abs=1e-4)
+
+
+@pytest.mark.parametrize(
+    "item",
+    [
+        tank(0.55),  # 0.2975 from the side
+        tank(0.7, low=0.01),  # its top at 0.31; the drill works down to 0.4575 - 0.05
+        tank(0.7) | {"stage": "added"},  # goes in after the angles
+        tank(0.7) | {"form": "box"},  # is lifted out
+        thing("tank", "tank", (2.9, 0.7, 0.3), (0.4, 0.3, 0.3), stage="found"),  # ahead of the deck
+    ],
+)
+def test_what_is_not_there_or_not_near_is_in_no_drills_way(item: dict[str, Any]) -> None:
+    assert found(derive(plan(fittings=[BOX_DECK], items=[item])), "DRILL") == []
+
+
+def test_a_rib_is_drilled_beside_and_a_thwart_is_in_the_way() -> None:
+    piece = {
+        "id": "piece",
+        "kind": "rib",
+        "box": {"size": [0.05, 0.19, 0.3], "floor_centre": [1.725, 0.895, 0.3]},
+    }
+    assert found(derive(plan(fittings=[BOX_DECK], existing=[piece])), "DRILL") == []
+    other = piece | {"kind": "other"}
+    gap = one(derive(plan(fittings=[BOX_DECK], existing=[other])), "DRILL").values["gap"].value
+    assert gap == pytest.approx(0.0075, abs=1e-4)
+
+
+SEAT = thing("seat", "seat", (3.8, 0, 0.4), (0.45, 0.5, 0.6))
+
+
+def test_the_nuts_of_a_seat_on_a_deck_must_be_in_reach() -> None:
+    # without a hatch, and its aft face closed, no hand gets under it
+    shut = one(derive(skiff_plan(fittings=[DECK], items=[SEAT])), "BOLTS")
+    assert (shut.level, shut.place, shut.other) == ("look", "seat", "deck")
+    assert "no opening" in shut.text and "far" not in shut.values
+    # hatch at 3.4: clear to 3.6; bolts 0.1 either way of 3.8: the farthest 0.3 ahead, within 0.15
+    near = {**HATCH, "x": 3.4}
+    inside = one(derive(skiff_plan(fittings=[DECK, near], items=[SEAT])), "BOLTS")
+    assert (inside.level, inside.values["far"].value) == ("fine", pytest.approx(0.3))
+    assert inside.values["reach"].value == pytest.approx(0.42 * 1.75)
+
+
+def test_an_open_end_lets_an_arm_in_as_far_as_it_reaches() -> None:
+    # the aft edge is at 3.0: bolts at 3.9 are 0.9 away, 0.165 more than the arm is long
+    bare = {**DECK, "face": False}
+    out = one(derive(skiff_plan(fittings=[bare], items=[SEAT])), "BOLTS")
+    assert (out.level, out.values["far"].value) == ("look", pytest.approx(0.9, abs=1e-6))
+    nearer = thing("seat", "seat", (3.6, 0, 0.4), (0.45, 0.5, 0.6))
+    assert one(derive(skiff_plan(fittings=[bare], items=[nearer])), "BOLTS").level == "fine"
+
+
+def test_a_hatch_too_small_for_a_hand_is_no_way_in_and_a_seat_on_the_bottom_is_not_asked() -> None:
+    slit = {**HATCH, "x": 3.4, "clear_width": 0.1, "clear_length": 0.14}
+    assert one(derive(skiff_plan(fittings=[DECK, slit], items=[SEAT])), "BOLTS").level == "look"
+    low = thing("seat", "seat", (2.0, 0, FLOOR), (0.45, 0.5, 0.6))
+    assert found(derive(skiff_plan(fittings=[DECK], items=[low])), "BOLTS") == []
+    there = SEAT | {"stage": "found"}
+    assert found(derive(skiff_plan(fittings=[DECK], items=[there])), "BOLTS") == []
+
+
+def test_a_back_taller_than_the_cushion_is_long_needs_room_to_fold() -> None:
+    # seat 1.0 high, 0.4 long at 2.0: cushion at 0.49, hinge at 1.8; the back is 0.52 long and lies
+    # down to 2.32, 0.12 ahead of the cushion
+    seat = thing("seat", "seat", (2.0, 0, FLOOR), (0.4, 0.3, 1.0))
+    wheel = thing("post", "box", (2.33, 0, FLOOR), (0.06, 0.2, 0.6))
+    hit = [f for f in found(derive(plan(items=[seat, wheel])), "ROOM") if "folds" in f.text]
+    assert len(hit) == 1
+    assert hit[0].values["amount"].value == pytest.approx(0.02, abs=0.002)  # 2.32 - 2.30
+    short = thing("seat", "seat", (2.0, 0, FLOOR), (0.4, 0.3, 0.7))  # 0.36 of back on 0.4 of cushion
+    assert not any(
+        f.values and "folds" in f.text for f in found(derive(plan(items=[short, wheel])), "ROOM")
+    )

@@ -211,6 +211,39 @@ def test_thighs_under_the_wheel() -> None:
     assert thighs(0.46) == "mend"
 
 
+@pytest.mark.parametrize(
+    ("tall", "trim", "level", "words"),
+    [
+        # eye at 1.2463 level: edge 0.04 over it, 0.06 over it, 0.06 under it
+        (0.3833, 0.0, "look", "cuts the view"),
+        (0.4033, 0.0, "fine", "through"),
+        (0.2833, 0.0, "fine", "over"),
+        # bow up 5 degrees the level line falls 0.0875 a metre: an edge 0.06 under it is over it then
+        (0.2833, 5.0, "look", "cuts the view"),
+    ],
+)
+def test_a_screen_is_looked_clearly_over_or_through(
+    tall: float, trim: float, level: str, words: str
+) -> None:
+    # seated at 2.0 on 0.45: the eye is 0.455 x 1.75 over the seat; a screen on a console at 0.903,
+    # its upper edge at 2.6; a crew without weight leaves her level
+    crew = [{"posture": "seated", "mass": 1e-6, "at": [2.0, 0, 0.45], "name": "Ines"}]
+    console = thing("console", "console", (2.75, 0, FLOOR), (0.3, 0.6, 0.893))
+    screen = thing("screen", "screen", (2.69, 0, 0.903), (0.18, 0.56, tall))
+    for item in (console, screen):
+        item["mass"]["value"] = 1e-6
+    boat = plan(items=[console, screen], cases=[{"name": "out", "crew": crew}],
+                propulsion={"running_trim": trim})  # fmt: skip
+    derived = derive(boat)
+    finding = next(f for f in found(derived, "SCREEN", "screen") if f.text.startswith("Ines"))
+    assert (finding.level, words in finding.title) == (level, True)
+    assert derived.case("out").report.trim_deg == pytest.approx(0.0, abs=0.01)
+    # it is looked through: the bow is what hides the water, not the screen
+    bare = derive(boat.model_copy(update={"items": boat.items[:1]}))
+    blind = [next(f for f in found(d, "EYE-LINE") if f.text.startswith("Ines")) for d in (derived, bare)]
+    assert blind[0].values["blind"].value == pytest.approx(blind[1].values["blind"].value)
+
+
 def test_the_bow_hides_the_water_by_similar_triangles() -> None:
     # box hull 4 x 2 x 1 m, 1600 kg + crew: level at rest; running trim 0 keeps it so
     data = build_data(mass=1600.0, centre=(2.0, 0.0, 0.3), propulsion={"running_trim": 0.0})

@@ -25,8 +25,9 @@ def test_the_stages_come_in_working_order_and_a_hatch_needs_a_deck() -> None:
     empty = palette(plan())
     assert list(dict.fromkeys(e.stage for e in empty)) == list(STAGES)
     assert all(e.reason for e in empty)
-    assert [e.key for e in empty if e.missing] == ["hatch"]
-    assert not any(e.missing for e in palette(skiff_plan(fittings=[DECK])))
+    assert [e.key for e in empty if e.missing] == ["hatch", "windscreen"]
+    whole = put(skiff_plan(fittings=[DECK]), "console", (2.0, 0.0))
+    assert not any(e.missing for e in palette(whole))
 
 
 def test_a_thing_stands_on_what_is_there() -> None:
@@ -60,6 +61,22 @@ def test_a_seat_goes_behind_the_console() -> None:
     seat = both.items[1]
     # the console's aft face is at 2.4 - 0.225; the seat's middle 0.55 behind it
     assert seat.mass.centre[:2] == pytest.approx((1.625, -0.3))
+
+
+def test_a_windscreen_stands_on_the_fore_edge_of_a_console() -> None:
+    with pytest.raises(CoreError, match="console"):
+        put(plan(), "windscreen")
+    # console 0.45 x 0.60 x 0.90 on the bottom at 0.003: its top at 0.903, its fore edge at 2.225
+    both = put(put(plan(), "console", (2.0, 0.3)), "windscreen")
+    screen = both.items[1]
+    assert screen.size == pytest.approx((0.18, 0.56, 0.32))
+    assert screen.mass.centre == pytest.approx((2.225 - 0.09, 0.3, 0.903 + 0.16))
+    assert [f for f in derive(both).findings if f.code == "CLASH"] == []
+    # on a console turned to port it is turned with it: 0.135 ahead becomes 0.135 to port
+    turned = both.items[0].model_copy(update={"turn": 90.0})
+    again = put(both.model_copy(update={"items": (turned,)}), "windscreen").items[1]
+    assert (again.turn, again.mass.centre[0]) == (90.0, pytest.approx(2.0))
+    assert again.mass.centre[1] == pytest.approx(0.3 + 0.225 - 0.09)
 
 
 @given(st.floats(0.3, 3.7), st.floats(-0.6, 0.6))

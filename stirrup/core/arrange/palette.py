@@ -5,6 +5,7 @@ Sizes and masses are starting values; the thing itself, measured and weighed, de
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import Any
@@ -59,6 +60,7 @@ class _First:
 
 _ITEMS: dict[str, _First] = {
     "console": _First("console", "console", (0.45, 0.60, 0.90), 24.0, 0.50, -0.35),
+    "windscreen": _First("screen", "console", (0.18, 0.56, 0.32), 3.0, 0.50),
     "helm seat": _First("seat", "seats", (0.50, 0.50, 0.78), 9.0, 0.36, -0.35),
     "bench": _First("bench", "seats", (0.45, 1.00, 0.42), 18.0, 0.30),
     "battery": _First("battery", "battery", (0.33, 0.18, 0.24), 24.0, 0.08, 0.35, True),
@@ -101,6 +103,13 @@ _PALETTE = (
         STAGES[2],
         "sets the walkway beside it and where the cables run",
         "helm wheel steering dash",
+    ),
+    Placeable(
+        "windscreen",
+        "Windscreen",
+        STAGES[2],
+        "stands on the console: look clearly over it or clearly through it",
+        "screen glass shield",
     ),
     Placeable(
         "helm seat",
@@ -155,16 +164,12 @@ _PALETTE = (
 
 def palette(plan: Plan) -> tuple[Placeable, ...]:
     """The entries in working order, with what is missing for those that cannot be placed yet."""
-    decked = any(f.kind == "raised_deck" for f in plan.fittings)
-    out = []
-    for entry in _PALETTE:
-        missing = (
-            "needs a deck to sit in: place a raised deck first"
-            if entry.key == "hatch" and not decked
-            else ""
-        )
-        out.append(replace(entry, missing=missing))
-    return tuple(out)
+    missing = {}
+    if not any(f.kind == "raised_deck" for f in plan.fittings):
+        missing["hatch"] = "needs a deck to sit in: place a raised deck first"
+    if _console(plan, None) is None:
+        missing["windscreen"] = NO_CONSOLE
+    return tuple(replace(entry, missing=missing.get(entry.key, "")) for entry in _PALETTE)
 
 
 def _standing_m(footing: Footing, ring: Sequence[tuple[float, float]], low: bool) -> float | None:
@@ -225,12 +230,39 @@ def _place(
     return (round(x, 3), round(y, 3), round(z if z is not None else 0.1, 3))
 
 
+NO_CONSOLE = "needs a console to stand on: place one first"
+
+
+def _console(plan: Plan, at: tuple[float, float] | None) -> Item | None:
+    """The console nearest to a place, or the first one; None without a sized one."""
+    there = [i for i in plan.items if i.form == "console" and i.stage != "removed" and i.size is not None]
+    if at is None:
+        return there[0] if there else None
+    return min(there, key=lambda i: math.dist(at, (i.mass.centre[0], i.mass.centre[1])), default=None)
+
+
 def _behind_console(plan: Plan) -> tuple[float, float] | None:
-    console = next((i for i in plan.items if i.form == "console" and i.stage != "removed"), None)
+    console = _console(plan, None)
     if console is None or console.size is None:
         return None
     x, y, _ = console.mass.centre
     return (round(x - console.size[0] / 2 - 0.55, 3), y)
+
+
+def _on_console(plan: Plan, size: Size, at: tuple[float, float] | None) -> tuple[Point, Size, float]:
+    """Middle of a screen's foot at the fore edge of a console's top, its size as wide, its turn [deg]."""
+    console = _console(plan, at)
+    if console is None or console.size is None:
+        raise CoreError(NO_CONSOLE, "kind")
+    (x, y, z), (along, across, up) = console.mass.centre, console.size
+    size = (size[0], round(max(0.1, across - 0.04), 3), size[2])
+    ahead, turn = along / 2 - size[0] / 2, math.radians(console.turn)
+    foot = (
+        round(x + ahead * math.cos(turn), 3),
+        round(y + ahead * math.sin(turn), 3),
+        round(z + up / 2, 3),
+    )
+    return foot, size, console.turn
 
 
 def place(
@@ -259,11 +291,15 @@ def place(
     first = _ITEMS[key]
     if key == "helm seat" and at is None:
         at = _behind_console(plan)
-    x, y, z = _place(plan, surface, footing, first.size, (first.share, first.y, first.low), at)
+    size, turn = first.size, 0.0
+    if key == "windscreen":
+        (x, y, z), size, turn = _on_console(plan, size, at)
+    else:
+        x, y, z = _place(plan, surface, footing, size, (first.share, first.y, first.low), at)
     taken = {i.name for i in plan.items}
     title = "item" if key == "item" else key
     number = next(k for k in range(1, len(taken) + 2) if (title if k == 1 else f"{title} {k}") not in taken)
-    mass = MassPoint(value=first.mass_kg, centre=(x, y, round(z + first.size[2] / 2, 3)), status="guessed")
+    mass = MassPoint(value=first.mass_kg, centre=(x, y, round(z + size[2] / 2, 3)), status="guessed")
     item = Item(
         id=suggest.free_id(plan, key.replace(" ", "-")),
         name=title if number == 1 else f"{title} {number}",
@@ -271,7 +307,8 @@ def place(
         group=first.group,
         stage="added",
         form=first.form,
-        size=first.size,
+        size=size,
+        turn=turn,
     )
     return AddThing(path=("items",), value=item.model_dump(mode="json"))
 

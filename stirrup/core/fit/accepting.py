@@ -23,6 +23,7 @@ ACCEPTABLE = frozenset(
         "REACH",
         "REACH-IN",
         "EYE-LINE",
+        "SCREEN",
         "WALKWAY",
         "STEP",
         "HEAD",

@@ -23,7 +23,7 @@ from stirrup.core.fit.body import (
 )
 from stirrup.core.fit.rooms import item_prism
 from stirrup.core.fit.shapes import Prism
-from stirrup.core.fit.sight import sight_line
+from stirrup.core.fit.sight import screen_over_m, sight_line
 from stirrup.core.fit.solid import plain
 from stirrup.core.fittings.raised_deck import RaisedDeck
 from stirrup.core.hull.mesh import HullSurface
@@ -39,6 +39,7 @@ BLIND_LENGTHS = 3.0  # working value: farther than this is worth a look
 AHEAD_M = 1.2  # a console farther ahead than this is somebody else's
 RIM_LOW, HUB = 0.70, 0.81  # of a console's height: foot of the wheel's rim, hub
 TOE = 0.09  # of stature, ahead of the heel
+SCREEN_EDGE_M = 0.05  # working value: an edge this near the level line of sight cuts the view
 BESIDE_M = 0.45  # a console this far beside somebody is not his
 
 
@@ -66,6 +67,7 @@ class Scene:
 
     seats: tuple[tuple[Item, Prism], ...]
     consoles: tuple[Item, ...]
+    screens: tuple[Item, ...]
     things: tuple[tuple[Item, Prism], ...]
 
 
@@ -75,6 +77,7 @@ def scene_of(plan: Plan) -> Scene:
     return Scene(
         tuple((i, p) for i, p in there if i.form in ("seat", "bench")),
         tuple(i for i, _ in there if i.form == "console"),
+        tuple(i for i, _ in there if i.form == "screen"),
         tuple(there),
     )
 
@@ -87,11 +90,13 @@ def seat_of(scene: Scene, person: Person) -> Item | None:
 
 def console_of(scene: Scene, person: Person) -> Item | None:
     """The console that somebody steers at: the nearest one ahead of him."""
+    return _ahead(scene.consoles, person)
+
+
+def _ahead(things: Sequence[Item], person: Person) -> Item | None:
     x, y, _ = person.at
     ahead = [
-        i
-        for i in scene.consoles
-        if 0 < i.mass.centre[0] - x < AHEAD_M and abs(i.mass.centre[1] - y) < BESIDE_M
+        i for i in things if 0 < i.mass.centre[0] - x < AHEAD_M and abs(i.mass.centre[1] - y) < BESIDE_M
     ]
     return min(ahead, key=lambda i: i.mass.centre[0], default=None)
 
@@ -307,6 +312,33 @@ def _eyes(one: Aboard, plan: Plan, surface: HullSurface, report: FloatReport, co
     )
 
 
+def _screen(one: Aboard, plan: Plan, report: FloatReport, screen: Item) -> Finding:
+    """Whether one looks clearly over a screen or clearly through it."""
+    over = screen_over_m(one.pose.eye, screen, report.trim_deg + plan.propulsion.running_trim)
+    values = {
+        "off": _number(abs(over)),
+        "lower": _number(SCREEN_EDGE_M + over),
+        "higher": _number(SCREEN_EDGE_M - over),
+        "play": _number(SCREEN_EDGE_M),
+    }
+    if abs(over) < SCREEN_EDGE_M:
+        return Finding(
+            "SCREEN",
+            "look",
+            screen.id,
+            "The screen's edge cuts the view",
+            f"{_who(one)}: its upper edge is {{off}} {'over' if over > 0 else 'under'} the level line "
+            "of sight; {play} or more either way is good.",
+            values,
+            "Make it {lower} lower to look over it, or {higher} higher to look through it.",
+        )
+    way = "through" if over > 0 else "over"
+    text = (
+        f"{_who(one)}: its upper edge is {{off}} {'over' if over > 0 else 'under'} the level line of sight."
+    )
+    return Finding("SCREEN", "fine", screen.id, f"Looks {way} the screen", text, values)
+
+
 def _head(one: Aboard, plan: Plan, footing: Footing) -> Finding | None:
     """A deck over somebody's head."""
     head, spot = top_m(one.person), FlatPoint(one.person.at[0], one.person.at[1])
@@ -357,4 +389,6 @@ def people_findings(
             out += _at_wheel(one, console, seat)
             if one.case in reports:
                 out.append(_eyes(one, plan, surface, reports[one.case], console))
+                screen = _ahead(scene.screens, one.person)
+                out += [_screen(one, plan, reports[one.case], screen)] if screen is not None else []
     return out

@@ -8,7 +8,19 @@ from dataclasses import dataclass
 from stirrup.core.afloat.report import FloatReport
 from stirrup.core.arrange.where import footprint
 from stirrup.core.hull.mesh import HullSurface
-from stirrup.core.plan.model import Plan
+from stirrup.core.plan.model import Item, Plan
+
+
+def screen_over_m(eye: tuple[float, float], screen: Item, trim_deg: float) -> float:
+    """How far a screen's upper edge stands over the level line of sight, below it negative [m].
+
+    eye: (x, z); the edge lies at the aft end of its box, a screen being raked aft. Bow up by the
+    trim a, the level line falls by tan a for each metre ahead in the boat's axes.
+    """
+    assert screen.size is not None
+    edge = min(p[0] for p in footprint(screen))
+    top = screen.mass.centre[2] + screen.size[2] / 2
+    return top - (eye[1] - math.tan(math.radians(trim_deg)) * (edge - eye[0]))
 
 
 @dataclass(frozen=True)
@@ -45,7 +57,8 @@ def sight_line(
     points = [(float(p[0]), float(p[2])) for p in sheer if p[0] > eye[0] + 0.1]
     for item in plan.items:
         ring = footprint(item)
-        if not ring or item.size is None or item.stage == "removed":
+        # a screen is looked through
+        if not ring or item.size is None or item.stage == "removed" or item.form == "screen":
             continue
         if min(p[1] for p in ring) <= y <= max(p[1] for p in ring) and min(p[0] for p in ring) > eye[0]:
             points.append((min(p[0] for p in ring), item.mass.centre[2] + item.size[2] / 2))

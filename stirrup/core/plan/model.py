@@ -34,7 +34,17 @@ LIQUIDS: dict[str, float] = {
 
 # what an item is, for its drawing and the room that its use needs
 Form = Literal[
-    "box", "seat", "bench", "console", "battery", "cooler", "locker", "tank", "outboard", "bow motor"
+    "box",
+    "seat",
+    "bench",
+    "console",
+    "screen",
+    "battery",
+    "cooler",
+    "locker",
+    "tank",
+    "outboard",
+    "bow motor",
 ]
 
 

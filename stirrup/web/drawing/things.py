@@ -78,6 +78,10 @@ def _plan_shapes(item: Item) -> list[tuple[str, bool, list[Pair]]]:
     if item.form == "console":
         wheel = [(-1.05 + 0.42 * math.cos(a) - 0.1, 0.55 * math.sin(a)) for a in _circle(24)]
         return [("form-line", False, [(-0.1, -1.0), (-0.1, 1.0)]), ("form-wheel", True, wheel)]
+    if item.form == "screen":
+        # seen from above a pane curves round, its edge raked aft
+        pane = [(1 - 2 * abs(k) ** 2.5, 0.96 * k) for k in (step / 8 for step in range(-8, 9))]
+        return [("form-glass", False, pane), ("form-line", False, [(p - 0.5, 0.8 * q) for p, q in pane])]
     if item.form == "battery":
         posts = [
             [(x + 0.12 * math.cos(a), -0.45 + 0.2 * math.sin(a)) for a in _circle(10)] for x in (-0.6, 0.6)
@@ -177,6 +181,8 @@ def _side_shapes(item: Item) -> list[tuple[str, bool, list[Pair]]]:
         face = [(-1, 0), (1, 0), (1, 0.92), (0.35, 1.0), (-0.05, 0.98), (-1, 0.72)]
         wheel = [(-1.0, 0.70), (-0.55, 0.92)]
         return [("form-body", True, face), ("form-wheel", False, wheel)]
+    if item.form == "screen":
+        return [("form-glass", True, [(0.72, 0), (1, 0), (-0.72, 1), (-1, 1)])]
     if item.form == "battery":
         post = [(-0.62, 1.0), (-0.62, 1.12), (-0.38, 1.12), (-0.38, 1.0)]
         return [("form-body", True, _BOX), ("form-post", True, post),

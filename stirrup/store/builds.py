@@ -15,6 +15,7 @@ from typing import Any
 from stirrup.core.memo import Memo
 from stirrup.core.plan.changes import AnyChange, apply, conflicts, invert, read_change
 from stirrup.core.plan.model import Plan
+from stirrup.store.author import AUTHOR
 from stirrup.store.models import Build, Revision, now
 
 # plans by build and revision; a build's time of making tells databases apart
@@ -60,6 +61,7 @@ class Step:
     words: str
     at: datetime
     name: str = ""
+    author: str = ""
 
 
 def _plan(data: Any) -> Plan:
@@ -121,17 +123,17 @@ def current(shop_id: int, build_id: int) -> tuple[int, Plan]:
     )
 
 
-def latest(shop_id: int, build_id: int) -> tuple[int, str]:
-    """Number and words of the latest revision. Raises NotThereError."""
+def latest(shop_id: int, build_id: int) -> tuple[int, str, str]:
+    """Number, words and author of the latest revision. Raises NotThereError."""
     row = (
-        Revision.select(Revision.number, Revision.words)
+        Revision.select(Revision.number, Revision.words, Revision.author)
         .where((Revision.build == build_id) & (Revision.shop == shop_id))
         .order_by(Revision.number.desc())
         .first()
     )
     if row is None:
         raise NotThereError(f"there is no build {build_id}")
-    return int(row.number), str(row.words)
+    return int(row.number), str(row.words), row.author or ""
 
 
 def all_builds(shop_id: int) -> list[Stored]:
@@ -162,12 +164,14 @@ def rename_to_new(shop_id: int, plan: Plan) -> Plan:
 def history(shop_id: int, build_id: int, most: int = 200) -> list[Step]:
     """Latest revisions first."""
     rows = (
-        Revision.select(Revision.number, Revision.kind, Revision.words, Revision.at, Revision.name)
+        Revision.select(
+            Revision.number, Revision.kind, Revision.words, Revision.at, Revision.name, Revision.author
+        )
         .where((Revision.build == build_id) & (Revision.shop == shop_id))
         .order_by(Revision.number.desc())
         .limit(most)
     )
-    return [Step(r.number, r.kind, r.words, r.at, r.name or "") for r in rows]
+    return [Step(r.number, r.kind, r.words, r.at, r.name or "", r.author or "") for r in rows]
 
 
 def plan_at(shop_id: int, build_id: int, number: int) -> Plan:
@@ -208,6 +212,7 @@ def _advance(
         change=json.loads(change.model_dump_json()),
         inverse=json.loads(inverse.model_dump_json()),
         plan=data,
+        author=AUTHOR.get() or None,
         **extra,
     )
 
@@ -217,23 +222,26 @@ def commit(
 ) -> Stored:
     """Apply a change made on revision `base`, merging it over changes to other things.
 
-    A repeated token returns the build as it is. Raises StaleEditError when the same thing
-    was changed since, CoreError when the change is not valid, NotThereError.
+    A repeated token, or a change that changes nothing, returns the build as it is. Raises
+    StaleEditError when the same thing was changed since, CoreError when the change is not valid, NotThereError.
     """
     build = _locked(shop_id, build_id)
     if token and Revision.get_or_none((Revision.build == build) & (Revision.token == token)):
         return _stored(build)
     plan = _plan(build.plan)
     since = list(
-        Revision.select(Revision.number, Revision.words, Revision.change)
+        Revision.select(Revision.number, Revision.words, Revision.change, Revision.author)
         .where((Revision.build == build) & (Revision.number > base))
         .order_by(Revision.number.desc())
     )
     for row in since:
         if row.change is not None and conflicts(read_change(row.change), change):
-            raise StaleEditError(row.words, build.number, plan)
+            words = f"{row.author}: {row.words}" if row.author else row.words
+            raise StaleEditError(words, build.number, plan)
     inverse = invert(plan, change)
     after = apply(plan, change)
+    if after == plan:
+        return _stored(build, plan, tuple(row.words for row in since))
     words = describe(plan, change)
     _advance(build, after, change, inverse, "change", words, under=build.undo_top, token=token)
     build.undo_top, build.redo_top = build.number, None

@@ -74,6 +74,7 @@ class Revision(Base):
     under: Any = IntegerField(null=True)  # next lower on the undo stack
     redo_under: Any = IntegerField(null=True)  # next lower on the redo stack
     name: Any = TextField(null=True)  # that somebody gave it
+    author: Any = TextField(null=True)  # who made it, if he gave a name
     token: Any = TextField(null=True)  # of the request, so that a repeat is not applied twice
     at: Any = DateTimeField(default=now)
 

@@ -79,6 +79,7 @@ def create_app(database_url: str, secret: str | None = None) -> FastAPI:
     app.state.database = database
     app.add_middleware(GZipMiddleware, minimum_size=800, compresslevel=1)
     app.add_middleware(security.BodyLimit, most=MOST_BODY)
+    app.add_middleware(security.Signed)
     app.add_middleware(
         SessionMiddleware,
         secret_key=secret or secrets.token_urlsafe(32),

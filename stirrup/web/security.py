@@ -10,6 +10,7 @@ from starlette.datastructures import Headers as Headers_
 from starlette.datastructures import MutableHeaders
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
+from stirrup.store.author import AUTHOR
 from stirrup.web.problems import Problem, respond
 
 CONTENT_POLICY = (
@@ -47,6 +48,18 @@ class Headers:
             await send(message)
 
         await self.app(scope, receive, with_headers)
+
+
+class Signed:
+    """What a request stores carries the name that its session was given; inside of the session."""
+
+    def __init__(self, app: ASGIApp) -> None:
+        self.app = app
+
+    async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
+        if scope["type"] == "http":
+            AUTHOR.set(str(scope["session"].get("name", "")))
+        await self.app(scope, receive, send)
 
 
 class TooLargeError(Exception):

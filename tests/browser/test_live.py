@@ -58,6 +58,52 @@ def test_what_is_being_typed_stays_when_somebody_else_stores(two) -> None:
     expect(mine.locator(AFT)).to_have_value("2 800 mm")
 
 
+def named(browser, address: str, build: int, name: str) -> Page:
+    """A window in a browser of its own, whose owner has given a name."""
+    page = browser.new_context().new_page()
+    page.goto(f"{address}/b/{build}/history")
+    page.locator("#sheet .own-name input[name=name]").fill(name)
+    page.locator("#sheet .own-name button").click()
+    page.goto(f"{address}/b/{build}/layout?sel=deck")
+    return page
+
+
+def test_people_who_gave_a_name_see_one_another_and_who_changed_what(browser, address, build) -> None:
+    ines, bo = named(browser, address, build, "Ines"), named(browser, address, build, "Bo <b>")
+    expect(ines.locator("#here")).to_have_text("with Bo <b>", timeout=12000)
+    expect(bo.locator("#here")).to_have_text("with Ines", timeout=12000)
+    field = ines.locator(AFT)
+    field.fill("2800")
+    field.press("Enter")
+    expect(bo.locator("#saved")).to_contain_text("from Ines: Deck: aft edge")
+    ines.locator("#who-is-here").click()
+    expect(ines.locator("#who-list")).to_have_text("2 windows show this boat; besides you: Bo <b>.")
+    bo.goto(f"{address}/b/{build}/history")
+    expect(bo.locator("#revision-2 .author")).to_have_text("Ines")
+    expect(bo.locator("#revision-1 .author")).to_have_count(0)
+    for page in (ines, bo):
+        page.context.close()
+
+
+def test_what_is_typed_into_any_form_stays_when_somebody_else_stores(browser, address, build) -> None:
+    ines, bo = named(browser, address, build, "Ines"), named(browser, address, build, "Bo")
+    bo.goto(f"{address}/b/{build}/history")
+    name = bo.locator("#revision-1 input[name=name]")
+    name.fill("as fou")
+    expect(bo.locator("#here")).to_have_text("with Ines", timeout=12000)
+    field = ines.locator(AFT)
+    field.fill("2800")
+    field.press("Enter")
+    expect(bo.locator("#revision-2")).to_be_visible()
+    expect(name).to_have_value("as fou")
+    expect(name).to_be_focused()
+    bo.keyboard.type("nd")
+    bo.keyboard.press("Enter")
+    expect(bo.locator("#sheet .things").first).to_contain_text("as found")
+    for page in (ines, bo):
+        page.context.close()
+
+
 def test_a_window_that_goes_is_not_counted_any_more(two) -> None:
     mine, theirs = two
     theirs.close()
@@ -72,6 +118,8 @@ def test_the_stream_speaks_plainly_and_a_missing_boat_is_a_404(address, build) -
         assert json.loads(data.removeprefix("data: ")) == {
             "number": 1,
             "words": "made for a test",
+            "author": "",
             "here": 1,
+            "others": [],
         }
     assert httpx.get(f"{address}/api/builds/99999/events").status_code == 404

@@ -231,3 +231,11 @@ def test_scans_of_a_build_are_few_and_photos_stay(shop, build) -> None:
                  lambda: uploads.keep(shop + 1, build.id, "scan", "x", "y", b"")):  # fmt: skip
         with pytest.raises(builds.NotThereError):
             call()
+
+
+def test_a_change_that_changes_nothing_is_no_revision(shop) -> None:
+    build = builds.create(shop, skiff_plan(fittings=[DECK]), "made for a test")
+    same = SetValue(path=("fittings", "deck", "aft"), value=DECK["aft"])
+    stored = builds.commit(shop, build.id, 1, same, lambda *_: "nothing", None)
+    assert (stored.number, stored.can_undo) == (1, None)
+    assert len(builds.history(shop, build.id)) == 1

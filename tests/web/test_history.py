@@ -99,3 +99,26 @@ def test_a_pitch_that_cannot_be_stays_typed_and_the_usual_one_is_shown(site, bui
     assert 'value="1 mm"' in answer.text
     assert "accepted: 20 mm to 2 000 mm" in answer.text
     assert "aft corner, port" in answer.text
+
+
+def test_a_change_carries_the_name_of_who_made_it_and_a_conflict_names_him(site, build) -> None:
+    taken = site.form("/name", {"name": "  Ines\n de   Vries ", "back": f"/b/{build}/history"})
+    assert (taken.status_code, taken.headers["location"]) == (303, f"/b/{build}/history")
+    body = {"base": 1, "typed": {"path": "fittings/deck/aft", "text": "2.8 m"}}
+    assert site.post(f"/api/builds/{build}/changes", body).status_code == 200
+    page = site.client.get(f"/b/{build}/history").text
+    assert '<b class="author">Ines de Vries</b>' in page
+    late = site.post(f"/api/builds/{build}/changes", body)
+    assert late.status_code == 409
+    assert late.json()["theirs"].startswith("Ines de Vries: Deck: aft edge")
+    site.form("/name", {"name": " ", "back": "/"})
+    body = {"base": 2, "typed": {"path": "fittings/deck/aft", "text": "2.9 m"}}
+    assert site.post(f"/api/builds/{build}/changes", body).status_code == 200
+    assert site.client.get(f"/b/{build}/history").text.count('<b class="author">') == 1
+
+
+@pytest.mark.parametrize(
+    "back", ["//elsewhere.example", "/\\elsewhere.example", "https://elsewhere.example"]
+)
+def test_a_name_leads_back_into_this_site_only(site, back) -> None:
+    assert site.form("/name", {"name": "x", "back": back}).headers["location"] == "/"

@@ -69,7 +69,9 @@ def tallest_m(derived: Derived, case: LoadCase) -> float:
     """Highest thing in the profile: sheer, cowl of the motor, a screen, or the highest head [m]."""
     heads = [top_m(p) for p in case.crew]
     there = [i for i in derived.plan.items if i.stage != "removed"]
-    tops = [i.mass.centre[2] + (0.38 if is_outboard(i) else i.size[2] / 2 if i.size else 0.0) for i in there]
+    tops = [
+        i.mass.centre[2] + (0.38 if is_outboard(i) else i.size[2] / 2 if i.size else 0.0) for i in there
+    ]
     return max([float(derived.surface.outside.high[2]) + 0.12, *(h + 0.08 for h in (*heads, *tops))])
 
 

@@ -210,6 +210,7 @@ def render(request: Request, template: str, context: dict[str, Any]) -> HTMLResp
         "static": f"/static/{static_version()}",
         "p": present,
         "systems": SYSTEMS,
+        "own_name": request.session.get("name", ""),
     }
     return TEMPLATES.TemplateResponse(request, template, {**shared, **context})
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import asyncio
 import json
-from collections import Counter
+from collections import defaultdict
 from collections.abc import AsyncIterator
 
 from fastapi import APIRouter, Request
@@ -19,26 +19,32 @@ router = APIRouter()
 LOOK_S = 0.2  # between looks whether to go on
 LOOKS = 4  # of them between looks at the store: a change is told within a second
 STILL_HERE = 75  # looks after which a line is sent that says nothing, so that nobody hangs up
-# windows that watch a build, in this process
-WATCHING: Counter[int] = Counter()
+# windows that watch a build, in this process, by the names that they were given
+WATCHING: defaultdict[int, list[str]] = defaultdict(list)
 
 
-def _latest(build_id: int) -> tuple[int, str]:
+def _latest(build_id: int) -> tuple[int, str, str]:
     return builds.latest(viewer().shop_id, build_id)
 
 
-async def _told(request: Request, build_id: int) -> AsyncIterator[str]:
+def others(build_id: int, own: str) -> list[str]:
+    """Names of other people who look at a build; windows without a name are only counted."""
+    return sorted({name for name in WATCHING[build_id] if name and name != own})
+
+
+async def _told(request: Request, build_id: int, own: str) -> AsyncIterator[str]:
     """An event for each new revision and whenever somebody comes or goes."""
     stopping = getattr(request.app.state, "stopping", lambda: False)
     ask = within(_latest, False)
     last, looks = None, 0
-    WATCHING[build_id] += 1
+    WATCHING[build_id].append(own)
     try:
         yield "retry: 1000\n\n"
         while not stopping() and not await request.is_disconnected():
             if looks % LOOKS == 0:
-                number, words = await run_in_threadpool(ask, build_id)
-                state = {"number": number, "words": words, "here": WATCHING[build_id]}
+                number, words, author = await run_in_threadpool(ask, build_id)
+                here, named = len(WATCHING[build_id]), others(build_id, own)
+                state = {"number": number, "words": words, "author": author, "here": here, "others": named}
                 if state != last:
                     last = state
                     yield f"event: state\ndata: {json.dumps(state)}\n\n"
@@ -47,11 +53,12 @@ async def _told(request: Request, build_id: int) -> AsyncIterator[str]:
             looks += 1
             await asyncio.sleep(LOOK_S)
     finally:
-        WATCHING[build_id] -= 1
+        WATCHING[build_id].remove(own)
 
 
 @router.get("/api/builds/{build_id}/events", name="events", include_in_schema=False)
 async def events(request: Request, build_id: int) -> StreamingResponse:
     """Revisions and windows of a build as they come. Raises NotThereError before the first."""
     await run_in_threadpool(within(_latest, False), build_id)
-    return StreamingResponse(_told(request, build_id), media_type="text/event-stream")
+    own = str(request.session.get("name", ""))
+    return StreamingResponse(_told(request, build_id, own), media_type="text/event-stream")

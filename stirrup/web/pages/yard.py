@@ -10,6 +10,7 @@ from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from stirrup.core.derive import derive
 from stirrup.core.plan.model import LoadCase
 from stirrup.store import builds
+from stirrup.store.author import clean_name
 from stirrup.store.shop import prices, set_units
 from stirrup.web.pages.frame import DbRoute, render, strip_context, viewer
 
@@ -43,4 +44,19 @@ def units(request: Request, system: Annotated[str, Form()], back: Annotated[str,
     who = viewer()
     if system in ("ft-in", "in", "mm"):
         set_units(who.shop_id, system)
-    return RedirectResponse(back if back.startswith("/") and "//" not in back else "/", 303)
+    return _to(back)
+
+
+def _to(back: str) -> RedirectResponse:
+    """Back to a page of this site, whatever was sent as its address."""
+    own = back.startswith("/") and "//" not in back and "\\" not in back
+    return RedirectResponse(back if own else "/", 303)
+
+
+@router.post("/name", name="own_name", include_in_schema=False)
+def own_name(
+    request: Request, name: Annotated[str, Form(max_length=200)] = "", back: Annotated[str, Form()] = "/"
+) -> Response:
+    """The name that others see beside what is changed in this browser; an empty one takes it away."""
+    request.session["name"] = clean_name(name)
+    return _to(back)

@@ -30,6 +30,7 @@ function exactly(bind) {
   const value = (id) => document.getElementById(id).value;
   const datum = document.getElementById("exact-to").selectedOptions[0]?.dataset.axis !== undefined;
   const body = { act: "from", edge: value("exact-edge"), to: value("exact-to"), to_edge: datum ? "" : value("exact-to-edge"), text: value("exact-text"), bind };
+  document.getElementById("exact-text").form.dataset.sent = "1";
   return run({ arrange: { things: chosen(), ...body } }, undefined, document.getElementById("exact-error"));
 }
 

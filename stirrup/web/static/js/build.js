@@ -34,7 +34,7 @@ document.addEventListener("click", (event) => {
     event.preventDefault();
     step(button.dataset.do);
   }
-  if (button.dataset.do === "keys") document.getElementById("keys").showModal();
+  if (["keys", "who"].includes(button.dataset.do)) document.getElementById(button.dataset.do).showModal();
 });
 
 document.addEventListener("keydown", (event) => {

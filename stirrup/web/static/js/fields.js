@@ -34,7 +34,7 @@ async function sendPrice(input) {
     method: "POST", body: new FormData(input.form), headers: { Accept: "application/json" },
   });
   if (response.ok) {
-    input.dataset.was = input.value;
+    input.dataset.was = input.defaultValue = input.value;
     clearError(input);
     await refresh();
     return;

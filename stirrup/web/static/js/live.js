@@ -6,22 +6,33 @@ const START = 2500; // the page itself comes first
 const frame = () => document.getElementById("topline")?.dataset;
 let source = null;
 let here = 1;
+let others = [];
+
+// Those with a name are named, the other windows counted.
+function told() {
+  if (!others.length) return here > 1 ? `${here} windows here` : "";
+  return `with ${others.join(", ")}`;
+}
 
 function showHere() {
   const place = document.getElementById("here");
-  if (place) place.textContent = here > 1 ? `${here} windows here` : "";
+  if (!place) return;
+  place.textContent = told();
+  document.getElementById("who-is-here").hidden = here < 2;
+  document.getElementById("who-list").textContent =
+    `${here} windows show this boat${others.length ? `; besides you: ${others.join(", ")}` : ""}.`;
 }
 
 // Not under somebody's hands: a drag or a change on its way goes first, and renews the page itself
 const busy = () => document.body.classList.contains("dragging") || isSending();
 
 async function take(state) {
-  here = state.here;
+  ({ here, others } = state);
   showHere();
   if (Number(frame().number) >= state.number) return;
   if (busy()) { setTimeout(() => take(state), 400); return; }
   await refresh();
-  document.getElementById("saved").textContent = `revision ${state.number} · from another window: ${state.words}`;
+  document.getElementById("saved").textContent = `revision ${state.number} · from ${state.author || "another window"}: ${state.words}`;
 }
 
 function listen() {

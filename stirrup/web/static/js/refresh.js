@@ -55,7 +55,37 @@ function renewAround(from, to, focused) {
   return true;
 }
 
-function replacePart(from, to) {
+// What tells a field of a plain form from all others of the page: its form, its names, what goes along.
+function draftKey(input) {
+  const along = [...(input.form?.elements ?? [])].filter((e) => e.type === "hidden" && !["csrf_token", "base"].includes(e.name));
+  return [input.form?.getAttribute("action"), input.id, input.name, ...along.map((e) => `${e.name}=${e.value}`)].join("|");
+}
+
+const drafts = (root) => [...root.querySelectorAll("input:not([type=hidden], [type=checkbox], [type=radio], [type=file]), textarea")]
+  .filter((input) => !input.closest("form.field") && !input.form?.dataset.sent);
+
+// what was sent is no draft any more, until somebody types into it again
+document.addEventListener("submit", (event) => { event.target.dataset.sent = "1"; }, true);
+document.addEventListener("input", (event) => { if (event.target.form) delete event.target.form.dataset.sent; }, true);
+
+// Typed and not sent yet: it goes over into the new part, with the cursor where it was.
+function keepDrafts(from, to) {
+  const typed = drafts(from).filter((i) => i.value !== i.defaultValue || i === document.activeElement);
+  if (!typed.length) return () => {};
+  const fresh = new Map(drafts(to).map((i) => [draftKey(i), i]));
+  let focus = () => {};
+  for (const old of typed) {
+    const twin = fresh.get(draftKey(old));
+    if (!twin) continue;
+    if (old.value !== old.defaultValue) twin.value = old.value;
+    if (old !== document.activeElement) continue;
+    const [start, end] = [old.selectionStart, old.selectionEnd];
+    focus = () => { twin.focus({ preventScroll: true }); if (start !== null) twin.setSelectionRange(start, end); };
+  }
+  return focus;
+}
+
+function replacePart(from, to, same) {
   const scroll = [from.scrollLeft, from.scrollTop];
   keepOpen(from, to);
   // a hint that is fetched behind the page stays until the new one is there
@@ -66,7 +96,9 @@ function replacePart(from, to) {
   const form = document.activeElement?.closest?.("form.field");
   const typing = form && from.contains(form) && document.activeElement.matches("input[name=text]:not([type=checkbox])");
   if (typing && renewAround(from, to, form)) return;
+  const focusAgain = same ? keepDrafts(from, to) : () => {};
   from.replaceWith(document.adoptNode(to));
+  focusAgain();
   [to.scrollLeft, to.scrollTop] = scroll;
 }
 
@@ -75,6 +107,8 @@ let asked = 0;
 // Of several that are on their way only the one asked for last is shown: it knows the most.
 export async function refresh(url = location.href) {
   const mine = ++asked;
+  // what was typed beside one thing is not said of the next one that is chosen
+  const same = url === location.href;
   if (url !== location.href) history.replaceState(null, "", url);
   const response = await fetch(url, { headers: { Accept: "text/html" } });
   if (mine !== asked) return;
@@ -87,7 +121,7 @@ export async function refresh(url = location.href) {
   for (const id of PARTS) {
     const from = document.getElementById(id);
     const to = next.getElementById(id);
-    if (from && to) replacePart(from, to);
+    if (from && to) replacePart(from, to, same);
   }
   const batten = next.querySelector(".batten");
   if (batten && !document.activeElement?.closest(".batten")) document.querySelector(".batten").replaceWith(document.adoptNode(batten));

@@ -223,7 +223,8 @@ def commit(
     """Apply a change made on revision `base`, merging it over changes to other things.
 
     A repeated token, or a change that changes nothing, returns the build as it is. Raises
-    StaleEditError when the same thing was changed since, CoreError when the change is not valid, NotThereError.
+    StaleEditError when the same thing was changed since, CoreError when the change is not
+    valid, NotThereError.
     """
     build = _locked(shop_id, build_id)
     if token and Revision.get_or_none((Revision.build == build) & (Revision.token == token)):

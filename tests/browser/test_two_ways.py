@@ -59,7 +59,7 @@ def number(page: Page, label: str, text: str) -> None:
 # what is typed once a thing is there, in both ways
 HATCH_AT = (("Middle, from transom", "3 700 mm"), ("Middle, to port", "50 mm"))
 CONSOLE_AT = (("From transom", "2250 mm"), ("To port", "-320 mm"), ("Above keel line", "460 mm"))
-BATTERY_AT = (("From transom", "450 mm"), ("To port", "300 mm"), ("Above keel line", "130 mm"))
+BATTERY_AT = (("From transom", "440 mm"), ("To port", "290 mm"), ("Above keel line", "135 mm"))
 LAST = 17
 
 

@@ -1,5 +1,6 @@
 """Collisions, rooms, the hull, the way out, people, walkway, eye line: boxes and hand calculation."""
 
+import math
 from typing import Any
 
 import pytest
@@ -9,6 +10,7 @@ from stirrup.core.derive import Derived, derive
 from stirrup.core.findings import Finding
 from stirrup.core.fit.accepting import acceptance
 from stirrup.core.fit.body import foot_of, pose
+from stirrup.core.fit.sight import screen_over_m
 from stirrup.core.fit.walkway import narrowest
 from stirrup.core.plan.changes import apply
 from stirrup.core.plan.model import Person
@@ -144,6 +146,21 @@ def test_a_battery_is_slid_out_at_an_open_end() -> None:
     assert (far.level, "strap" in far.remedy) == ("look", True)
 
 
+def test_a_battery_in_the_corner_of_the_bilge_is_slid_inward_first() -> None:
+    # its outer edge at 0.72 is over the flared side from the chine at 0.71 on, where nothing stands
+    corner = thing("battery", "battery", (3.2, 0.62, 0.02), (0.3, 0.2, 0.2))
+    bare = {**WHOLE, "face": False}
+    assert one(derive(skiff_plan(fittings=[bare], items=[corner])), "WAY-OUT").level == "fine"
+
+
+def test_what_stands_between_the_members_is_not_slid() -> None:
+    # members end at 0.3575; its top is at 0.37, so it is held where it stands
+    held = thing("battery", "battery", (3.6, 0, 0.02), (0.3, 0.2, 0.35))
+    bare = {**WHOLE, "face": False}
+    assert one(derive(skiff_plan(fittings=[bare], items=[held])), "WAY-OUT").level == "mend"
+    assert one(derive(skiff_plan(fittings=[bare], items=[BATTERY])), "WAY-OUT").level == "fine"
+
+
 def test_a_thing_under_a_deck_must_clear_its_members() -> None:
     # deck at 0.4, 2.5 mm skin, 40 mm angle: members end at 0.3575
     tall = thing("chest", "box", (3.9, 0.1, 0.08), (0.3, 0.2, 0.3))
@@ -209,6 +226,15 @@ def test_thighs_under_the_wheel() -> None:
 
     assert thighs(0.4499) == "fine"
     assert thighs(0.46) == "mend"
+
+
+def test_the_edge_of_a_screen_is_at_its_aft_end() -> None:
+    # 0.8 long about 3.0: its raked edge at 2.6, its top at 1.3; the level line from an eye at
+    # (2.0, 1.2) has fallen 0.6 tan 5° there
+    data = thing("screen", "screen", (3.0, 0, 0.9), (0.8, 0.5, 0.4))
+    screen = plan(items=[data]).items[0]
+    over = screen_over_m((2.0, 1.2), screen, 5.0)
+    assert over == pytest.approx(1.3 - 1.2 + 0.6 * math.tan(math.radians(5.0)))
 
 
 @pytest.mark.parametrize(

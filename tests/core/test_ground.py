@@ -97,3 +97,10 @@ def test_unknown_case_names_those_there_are() -> None:
     derived = derive(plan())
     with pytest.raises(CoreError, match=r"no case “night”; cases: “planned, empty”.*“two aft”"):
         case_by_name(derived.plan, derived.footing, "night")
+
+
+def test_beside_a_deck_that_narrows_there_is_nothing_to_stand_on() -> None:
+    # within the box around the bow deck, outside of the boat: her sheer is 0.7 wide at 4.0
+    derived = derive(skiff_plan(fittings=[DECK]))
+    assert derived.footing.at(4.0, 0.0).height_m == pytest.approx(0.4)
+    assert derived.footing.at(4.4, 0.75) is None

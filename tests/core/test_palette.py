@@ -72,6 +72,9 @@ def test_a_windscreen_stands_on_the_fore_edge_of_a_console() -> None:
     assert screen.size == pytest.approx((0.18, 0.56, 0.32))
     assert screen.mass.centre == pytest.approx((2.225 - 0.09, 0.3, 0.903 + 0.16))
     assert [f for f in derive(both).findings if f.code == "CLASH"] == []
+    wide = both.items[0].model_copy(update={"size": (0.45, 0.80, 0.90)})
+    broad = put(both.model_copy(update={"items": (wide,)}), "windscreen").items[1]
+    assert broad.size == pytest.approx((0.18, 0.76, 0.32))
     # on a console turned to port it is turned with it: 0.135 ahead becomes 0.135 to port
     turned = both.items[0].model_copy(update={"turn": 90.0})
     again = put(both.model_copy(update={"items": (turned,)}), "windscreen").items[1]

@@ -80,9 +80,18 @@ def _footing_of(prism: Prism, x: Array, y: Array, bottom: Array) -> Array:
     x0, y0, low, x1, y1, _ = prism.bounds
     size = (2 * round((y1 - y0) / 2 / CELL_M - 0.49) + 1, 2 * round((x1 - x0) / 2 / CELL_M - 0.49) + 1)
     under = ndimage.maximum_filter(bottom, size=[max(1, s) for s in size], mode="nearest")
-    here = (int(np.abs(y - (y0 + y1) / 2).argmin()), int(np.abs(x - (x0 + x1) / 2).argmin()))
+    here = _cell(prism, x, y)
     # a thing that stands a little into the rounding now may do so on its way too
-    return np.maximum(low, under - max(0.0, float(under[here]) - low))
+    sunk = float(under[here]) - low
+    foot = np.maximum(low, under - sunk) if 0 < sunk < math.inf else np.maximum(low, under)
+    foot[here] = low
+    return np.asarray(foot)
+
+
+def _cell(prism: Prism, x: Array, y: Array) -> tuple[int, int]:
+    """Row and column of the cell on which the thing's middle is."""
+    x0, y0, _, x1, y1, _ = prism.bounds
+    return int(np.abs(y - (y0 + y1) / 2).argmin()), int(np.abs(x - (x0 + x1) / 2).argmin())
 
 
 def _beside(prism: Prism, x: Array, y: Array, other: Bounds) -> tuple[slice, slice]:
@@ -149,7 +158,7 @@ def _inside(prism: Prism, x: Array, y: Array, hatch: Hatch) -> Mask:
 def _nearest(prism: Prism, x: Array, y: Array, free: Mask, goals: Sequence[tuple[str, Mask]]) -> Way | None:
     x0, y0, _, x1, y1, _ = prism.bounds
     at = ((x0 + x1) / 2, (y0 + y1) / 2)
-    here = (int(np.abs(y - at[1]).argmin()), int(np.abs(x - at[0]).argmin()))
+    here = _cell(prism, x, y)
     pieces, _ = ndimage.label(free)
     if pieces[here] == 0:
         return None

@@ -16,7 +16,7 @@ from stirrup.core.arrange.palette import STAGES, palette
 from stirrup.core.arrange.snap import Snap
 from stirrup.core.arrange.where import Extent, extent_of
 from stirrup.core.derive import Derived
-from stirrup.core.findings import Finding, Quantity
+from stirrup.core.findings import Finding
 from stirrup.core.fit.accepting import ACCEPTABLE
 from stirrup.core.fittings.registry import KINDS
 from stirrup.core.plan.arrangement import AXIS_OF, DATUMS
@@ -25,7 +25,6 @@ from stirrup.core.plan.entry import SIZE_NAMES, FieldKind, kind_of_field
 from stirrup.core.plan.model import LIQUIDS, Item, LoadCase, Plan, Propulsion, Tank
 from stirrup.core.units import Units, write_length
 from stirrup.core.work.hours import effort
-from stirrup.exchange.summary import say
 from stirrup.web.drawing import boat
 from stirrup.web.drawing.look import Look
 from stirrup.web.forms import Field, fields_of, make_field, mass_fields
@@ -101,8 +100,8 @@ def thing_facts(derived: Derived, chosen: str, units: Units) -> str:
     fitting, built = plan.fitting(chosen), derived.fitting(chosen)
     if fitting is not None and built is not None:
         title = KINDS[fitting.kind].title.lower()  # type: ignore[attr-defined]
-        work = say(Quantity(effort([built]).hours, "h"), units)
-        facts = (title, f"{len(built.parts)} parts", mass(built.mass_kg, units), f"{work} of work")
+        work = f"about {max(1.0, effort([built]).hours):.0f} h of work"
+        facts = (title, f"{len(built.parts)} parts", mass(built.mass_kg, units), work)
         return " · ".join((*facts, fitting.code))
     item = next((i for i in plan.items if i.id == chosen), None)
     if item is not None:

@@ -1,0 +1,17 @@
+// Pressed or chosen before the page's modules listen: kept, and done again once they do.
+// A plain script at the head of the page; modules run just before DOMContentLoaded.
+(() => {
+  const kept = [];
+  const keepClick = (event) => {
+    const button = event.target.closest?.("button[type=button]");
+    if (button) kept.push(() => button.isConnected && button.click());
+  };
+  const keepChange = ({ target }) => kept.push(() => target.isConnected && target.dispatchEvent(new Event("change", { bubbles: true })));
+  document.addEventListener("click", keepClick, true);
+  document.addEventListener("change", keepChange, true);
+  document.addEventListener("DOMContentLoaded", () => {
+    document.removeEventListener("click", keepClick, true);
+    document.removeEventListener("change", keepChange, true);
+    kept.forEach((again) => again());
+  });
+})();

@@ -19,7 +19,7 @@ from stirrup.core.findings import Finding, Quantity
 from stirrup.core.fit.rooms import Room, hatch_room, item_prism, item_rooms, tank_rooms
 from stirrup.core.fit.shapes import Prism, Shape, exits, least, the_other_way
 from stirrup.core.fit.solid import Solid, plain
-from stirrup.core.fit.way_out import LIFTED, above_it, way_out
+from stirrup.core.fit.way_out import LIFTED, covers, way_out
 from stirrup.core.fittings.contract import Built, FittingBase, Obstacle
 from stirrup.core.fittings.edges import inside_region
 from stirrup.core.fittings.hatch import Hatch
@@ -236,21 +236,6 @@ def _leaves_hull(item: Item, prism: Prism, footing: Footing, surface: HullSurfac
     return None
 
 
-def _out(
-    plan: Plan, footing: Footing, there: Sequence[Solid], item: Item, own: Solid, over: Solid
-) -> Finding | None:
-    """Whether a thing comes out again from under a deck."""
-    deck = plan.fitting(over.id)
-    if (
-        not isinstance(deck, RaisedDeck)
-        or not isinstance(own.shape, Prism)
-        or not above_it(own.shape, over)
-    ):
-        return None
-    hatches = [f for f in plan.fittings if isinstance(f, Hatch) and f.deck == deck.id]
-    return way_out(item, own, deck, over, hatches, there, footing)
-
-
 def clearance_findings(
     plan: Plan, surface: HullSurface, footing: Footing, there: Sequence[Solid], wanted: Sequence[Room]
 ) -> list[Finding]:
@@ -269,7 +254,7 @@ def clearance_findings(
         room, other = wanted[i], there[j]
         owner, fitting = items.get(room.owner), fittings.get(room.owner)
         out.append(KEPT.get(room, other, partial(_blocked, room, other, owner, fitting)))
-    decks = [s for s in there if s.kind == "deck"]
+    over = covers(plan, footing, there)
     for item in plan.items:
         if item.size is None or item.stage == "removed":
             continue
@@ -277,5 +262,5 @@ def clearance_findings(
         assert isinstance(solid.shape, Prism)
         out.append(KEPT.get(solid, surface, partial(_leaves_hull, item, solid.shape, footing, surface)))
         if item.form in LIFTED:
-            out += [_out(plan, footing, there, item, solid, d) for d in decks]
+            out += [way_out(item, solid, cover, footing) for cover in over]
     return [f for f in out if f is not None]

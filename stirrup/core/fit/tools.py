@@ -63,7 +63,10 @@ def drill_findings(
         high = deck.height - sheet(deck.skin).thickness
         low = high - stick(deck.members).a
         fore = float(made[deck.id].region.bounds[2])
-        sides = _sides(surface, deck, fore, (low + high) / 2)
+        kept = made[deck.id].kept
+        if "sides" not in kept:
+            kept["sides"] = _sides(surface, deck, fore, (low + high) / 2)
+        sides = kept["sides"]
         beside = box(deck.aft, -20, fore, 20)
         for solid in standing:
             b = solid.shape.bounds

@@ -22,8 +22,8 @@ from stirrup.core.fit.shapes import Bounds, Prism, near
 from stirrup.core.fit.solid import Solid, plain
 from stirrup.core.fittings.hatch import Hatch
 from stirrup.core.fittings.raised_deck import RaisedDeck
-from stirrup.core.memo import Memo
-from stirrup.core.plan.model import Item
+from stirrup.core.memo import Key, Memo, Pairs
+from stirrup.core.plan.model import Item, Plan
 
 Array = NDArray[np.float64]
 Mask = NDArray[np.bool_]
@@ -33,7 +33,8 @@ LIFT_M = 0.30  # how far a thing must rise to be over the deck
 REST_M = 0.02  # what lies no higher than this over a thing's foot is slid over
 ARM_M = REACH * 1.75  # how far in somebody of middle stature takes hold of it
 LIFTED = ("battery", "locker", "cooler", "tank")  # taken out now and then
-FOUND, BOTTOMS = Memo(2000), Memo(100)
+ABOUT_M = 0.8  # what stands this far beyond a deck's ends may be in the way still
+FOUND, STANDING, BOTTOMS, OVER = Memo(2000), Memo(500), Memo(100), Pairs()
 
 
 @dataclass(frozen=True)
@@ -94,38 +95,81 @@ def _cell(prism: Prism, x: Array, y: Array) -> tuple[int, int]:
     return int(np.abs(y - (y0 + y1) / 2).argmin()), int(np.abs(x - (x0 + x1) / 2).argmin())
 
 
+def _span(cells: Array, low: float, high: float) -> slice:
+    """The cells whose middles lie between two values."""
+    first = float(cells[0])
+    start = math.ceil((low - first) / CELL_M - 1e-9)
+    return slice(max(0, start), max(0, math.ceil((high - first) / CELL_M - 1e-9)))
+
+
 def _beside(prism: Prism, x: Array, y: Array, other: Bounds) -> tuple[slice, slice]:
     """Rows and columns of the cells at which the thing meets another's box in plan."""
     x0, y0, _, x1, y1, _ = prism.bounds
-    half = ((x1 - x0) / 2, (y1 - y0) / 2)
-
-    def span(cells: Array, low: float, high: float) -> slice:
-        return slice(*np.searchsorted(cells, (low, high)))
-
+    half_x, half_y = (x1 - x0 - CELL_M) / 2, (y1 - y0 - CELL_M) / 2
     return (
-        span(y, other[1] - half[1] + CELL_M / 2, other[4] + half[1] - CELL_M / 2),
-        span(x, other[0] - half[0] + CELL_M / 2, other[3] + half[0] - CELL_M / 2),
+        _span(y, other[1] - half_y, other[4] + half_y),
+        _span(x, other[0] - half_x, other[3] + half_x),
     )
 
 
-def ways(
-    prism: Prism, deck: RaisedDeck, solid: Solid, hatches: Sequence[Hatch], others: Sequence[Solid],
-    footing: Footing,
-) -> Way | None:  # fmt: skip
-    """The shortest slide out from under a deck, or None.
+@dataclass(frozen=True)
+class Cover:
+    """A deck over things: its choices and solid, the hatches in it, and what stands about it."""
 
-    solid: the deck's; hatches: those in it; others: what else stands about it.
-    """
-    x, y = _window(prism, solid)
+    deck: RaisedDeck
+    solid: Solid
+    hatches: tuple[Hatch, ...]
+    about: tuple[Solid, ...]
+    # tell covers, and what stands about them, apart by their content
+    key: Key
+    around: Key
+
+
+def covers(plan: Plan, footing: Footing, there: Sequence[Solid]) -> list[Cover]:
+    """Every deck of a plan with what is looked at for things under it. there: `solids` of the plan."""
+    decks = {s.id: s for s in there if s.kind == "deck"}
+    standing = [s for s in there if s.kind in ("item", "tank", "structure")]
+    out = []
+    for deck in plan.fittings:
+        if not isinstance(deck, RaisedDeck) or deck.id not in decks:
+            continue
+        solid = decks[deck.id]
+        x0, x1 = solid.shape.bounds[0] - ABOUT_M, solid.shape.bounds[3] + ABOUT_M
+        about = tuple(s for s in standing if s.shape.bounds[0] < x1 and s.shape.bounds[3] > x0)
+        hatches = tuple(f for f in plan.fittings if isinstance(f, Hatch) and f.deck == deck.id)
+        holes = tuple((h.name, h.x, h.y, h.clear_length, h.clear_width) for h in hatches)
+        edge = (deck.aft, deck.face, deck.face_foot, holes)
+        around = Key((footing.surface.key, tuple((s.id, s.shape.key) for s in about)))
+        out.append(Cover(deck, solid, hatches, about, Key((around, solid.shape.key, edge)), around))
+    return out
+
+
+def _standing(
+    prism: Prism, own: str, cover: Cover, footing: Footing, x: Array, y: Array
+) -> tuple[Array, Mask]:
+    """How low the thing is at each cell, and whether it is clear of all else that stands there."""
     window = (footing.surface.key, x[0], x[-1], y[0], y[-1])
-    bottom = BOTTOMS.get(window, lambda: _bottom(footing, x, y))
-    tall = prism.high - prism.low
-    foot = _footing_of(prism, x, y, bottom)
-    free: Mask = np.isfinite(foot)
-    for other in others:
+    foot = _footing_of(prism, x, y, BOTTOMS.get(window, lambda: _bottom(footing, x, y)))
+    clear: Mask = np.isfinite(foot)
+    for other in cover.about:
+        if other.id == own:
+            continue
         b = other.shape.bounds
         cells = _beside(prism, x, y, b)
-        free[cells] &= ~((foot[cells] < b[5] - REST_M) & (foot[cells] + tall > b[2]))
+        meets = (foot[cells] < b[5] - REST_M) & (foot[cells] + prism.high - prism.low > b[2])
+        clear[cells] &= ~meets
+    return foot, clear
+
+
+def ways(prism: Prism, own: str, cover: Cover, footing: Footing) -> Way | None:
+    """The shortest slide of a thing out from under a deck, or None. own: the thing's id."""
+    deck, solid = cover.deck, cover.solid
+    x, y = _window(prism, solid)
+    tall = prism.high - prism.low
+    # while a deck's edge is dragged, what stands about it stays
+    where = (cover.around, prism.key, own, x[0], x[-1], y[0], y[-1])
+    foot, clear = STANDING.get(where, lambda: _standing(prism, own, cover, footing, x, y))
+    free = clear.copy()
     beneath = np.zeros_like(free)
     b = solid.shape.bounds
     beneath[_beside(prism, x, y, b)] = True
@@ -139,7 +183,7 @@ def ways(
         ("the open aft end", out & (x < deck.aft)[None, :]),
         ("the open fore end", out & (x > b[3])[None, :]),
     ]
-    for hatch in hatches:
+    for hatch in cover.hatches:
         goals.append((hatch.name, _inside(prism, x, y, hatch)))
     return _nearest(prism, x, y, free, goals)
 
@@ -168,28 +212,12 @@ def _nearest(prism: Prism, x: Array, y: Array, free: Mask, goals: Sequence[tuple
     return min(found, key=lambda w: w.slide_m, default=None)
 
 
-def way_out(
-    item: Item, own: Solid, deck: RaisedDeck, solid: Solid, hatches: Sequence[Hatch],
-    there: Sequence[Solid], footing: Footing,
-) -> Finding | None:  # fmt: skip
-    """Whether and how a thing comes out from under a deck; None where nothing is over it."""
-    prism = own.shape
-    if not isinstance(prism, Prism) or not above_it(prism, solid):
+def way_out(item: Item, own: Solid, cover: Cover, footing: Footing) -> Finding | None:
+    """Whether and how a thing comes out from under a deck; None where it is not over it."""
+    prism, solid = own.shape, cover.solid
+    if not isinstance(prism, Prism) or not OVER.get(own, solid, lambda: above_it(prism, solid)):
         return None
-    x, y = _window(prism, solid)
-    about: Bounds = (float(x[0]), float(y[0]), -math.inf, float(x[-1]), float(y[-1]), math.inf)
-    others = [
-        s
-        for s in there
-        if s.id != item.id and s.kind in ("item", "tank", "structure") and near(s.shape.bounds, about)
-    ]
-    faced = (
-        deck.face,
-        deck.face_foot,
-        tuple((h.name, h.x, h.y, h.clear_length, h.clear_width) for h in hatches),
-    )
-    key = (footing.surface.key, prism.key, solid.shape.key, faced, tuple(s.shape.key for s in others))
-    found = FOUND.get(key, lambda: ways(prism, deck, solid, hatches, others, footing))
+    found = FOUND.get((cover.key, prism.key, own.id), lambda: ways(prism, own.id, cover, footing))
     name = plain(item.title)
     size = item.size or (0.0, 0.0, 0.0)
     values = {"along": Quantity(size[0], "m"), "across": Quantity(size[1], "m")}
@@ -202,11 +230,11 @@ def way_out(
             f"{solid.name} lies over {name}; slid level by {{slide}} it comes out through "
             f"{plain(found.through)}.",
             {"slide": Quantity(found.slide_m, "m")},
-            "Leave a strap on it to pull it by, or move it nearer." if far else "", other=deck.id,
+            "Leave a strap on it to pull it by, or move it nearer." if far else "", other=solid.id,
         )  # fmt: skip
     return Finding(
         "WAY-OUT", "mend" if item.form == "battery" else "look", item.id, "Does not come out again",
         f"{solid.name} lies over {name}: straight up it needs an opening of {{along}} by {{across}}, "
         "and slid level it reaches no hatch that it passes and no open end.",
-        values, "Place a hatch over it, or move it under one.", other=deck.id,
+        values, "Place a hatch over it, or move it under one.", other=solid.id,
     )  # fmt: skip

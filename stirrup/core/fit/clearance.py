@@ -10,6 +10,7 @@ from collections.abc import Iterable, Sequence
 from functools import lru_cache, partial
 
 import numpy as np
+from numpy.typing import NDArray
 from shapely.geometry import Point as FlatPoint
 from shapely.geometry import box
 from shapely.ops import unary_union
@@ -31,6 +32,7 @@ from stirrup.core.plan.model import Item, Plan, Tank
 
 PAIRS = Memo(4000)
 KEPT = Pairs()
+Array = NDArray[np.float64]
 Bounds2 = tuple[float, float, float, float]
 HULL_PLAY_M = 0.004  # a box may stand this far into the rounding of the hull
 LID_M = 0.003
@@ -123,11 +125,13 @@ def rooms(plan: Plan, built: Iterable[Built], surface: HullSurface) -> list[Room
     return out
 
 
-def _meeting(a: list[Shape], b: list[Shape]) -> list[tuple[int, int]]:
-    """Pairs whose boxes share more than a touch, found all at once."""
-    if not a or not b:
-        return []
-    p, q = np.array([s.bounds for s in a]), np.array([s.bounds for s in b])
+def _boxes(shapes: Sequence[Shape]) -> Array:
+    """(n, 6) bounds of shapes."""
+    return np.array([s.bounds for s in shapes], dtype=np.float64).reshape(-1, 6)
+
+
+def _meeting(p: Array, q: Array) -> list[tuple[int, int]]:
+    """Pairs of boxes that share more than a touch, found all at once."""
     low = np.maximum(p[:, None, :3], q[None, :, :3])
     high = np.minimum(p[:, None, 3:], q[None, :, 3:])
     hits: list[tuple[int, int]] = np.argwhere((high - low > 0.001).all(axis=2)).tolist()  # type: ignore[assignment]
@@ -243,14 +247,14 @@ def clearance_findings(
 
     there: `solids` of the plan; wanted: its `rooms`.
     """
-    shapes = [s.shape for s in there]
+    boxes = _boxes([s.shape for s in there])
     out: list[Finding | None] = []
-    for i, j in _meeting(shapes, shapes):
+    for i, j in _meeting(boxes, boxes):
         if i < j:
             out.append(KEPT.get(there[i], there[j], partial(_clash, there[i], there[j])))
     items = {i.id: i for i in plan.items}
     fittings = {f.id: f for f in plan.fittings}
-    for i, j in _meeting([r.shape for r in wanted], shapes):
+    for i, j in _meeting(_boxes([r.shape for r in wanted]), boxes):
         room, other = wanted[i], there[j]
         owner, fitting = items.get(room.owner), fittings.get(room.owner)
         out.append(KEPT.get(room, other, partial(_blocked, room, other, owner, fitting)))

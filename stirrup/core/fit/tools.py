@@ -7,6 +7,7 @@ a working value; hand hole and reach: handbook of the trade, chapter 3.
 from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
+from functools import partial
 
 from shapely.geometry import LineString, MultiLineString, Polygon, box
 from shapely.geometry import Point as FlatPoint
@@ -23,9 +24,11 @@ from stirrup.core.fittings.edges import inside_region, side_path
 from stirrup.core.fittings.hatch import Hatch
 from stirrup.core.fittings.raised_deck import RaisedDeck
 from stirrup.core.hull.mesh import HullSurface
+from stirrup.core.memo import Memo
 from stirrup.core.parts.catalogue import sheet, stick
 from stirrup.core.plan.model import Item, Plan
 
+SIDES = Memo(100)
 DRILL_M = 0.25  # body of a drill with its bit, square to the hull's side
 DRILL_HALF_M = 0.05  # half its height
 PEDESTAL_M = 0.10  # half the spacing of the bolts of a pedestal
@@ -35,10 +38,13 @@ STANDS_M = 0.03  # a thing this near over a deck stands on it
 NOT_MET = ("rib", "lip")  # ribs are drilled between, the lip is higher up
 
 
-def _sides(surface: HullSurface, deck: RaisedDeck, fore: float, z: float) -> MultiLineString:
-    """Both sides of the hull along a deck, at a height, in plan."""
-    region = inside_region(surface, round(z, 4))
-    paths = [side_path(region, deck.aft, fore, side) for side in (1, -1)] if not region.is_empty else []
+def _sides(surface: HullSurface, z: float) -> MultiLineString:
+    """Both sides of the hull at a height, in plan, from one end to the other."""
+    region = inside_region(surface, z)
+    if region.is_empty:
+        return MultiLineString()
+    aft, _, fore, _ = region.bounds
+    paths = [side_path(region, aft, fore, side) for side in (1, -1)]
     return MultiLineString([LineString(p) for p in paths if len(p) > 1])
 
 
@@ -63,10 +69,8 @@ def drill_findings(
         high = deck.height - sheet(deck.skin).thickness
         low = high - stick(deck.members).a
         fore = float(made[deck.id].region.bounds[2])
-        kept = made[deck.id].kept
-        if "sides" not in kept:
-            kept["sides"] = _sides(surface, deck, fore, (low + high) / 2)
-        sides = kept["sides"]
+        middle = round((low + high) / 2, 4)
+        sides = SIDES.get((surface.key, middle), partial(_sides, surface, middle))
         beside = box(deck.aft, -20, fore, 20)
         for solid in standing:
             b = solid.shape.bounds

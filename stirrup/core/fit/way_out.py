@@ -183,17 +183,16 @@ def ways(prism: Prism, own: str, cover: Cover, footing: Footing) -> Way | None:
         ("the open aft end", out & (x < deck.aft)[None, :]),
         ("the open fore end", out & (x > b[3])[None, :]),
     ]
-    for hatch in cover.hatches:
-        goals.append((hatch.name, _inside(prism, x, y, hatch)))
+    goals += [(h.name, goal) for h in cover.hatches if (goal := _inside(prism, x, y, h)) is not None]
     return _nearest(prism, x, y, free, goals)
 
 
-def _inside(prism: Prism, x: Array, y: Array, hatch: Hatch) -> Mask:
-    """Cells at which the thing goes straight up through a hatch's clear opening."""
+def _inside(prism: Prism, x: Array, y: Array, hatch: Hatch) -> Mask | None:
+    """Cells at which the thing goes straight up through a hatch's clear opening; None if it is larger."""
     x0, y0, _, x1, y1, _ = prism.bounds
     slack = ((hatch.clear_length - (x1 - x0)) / 2, (hatch.clear_width - (y1 - y0)) / 2)
     if min(slack) < 0:
-        return np.zeros((len(y), len(x)), dtype=bool)
+        return None
     on_x = np.abs(x - hatch.x) <= max(slack[0], CELL_M / 2)
     on_y = np.abs(y - hatch.y) <= max(slack[1], CELL_M / 2)
     return np.asarray(on_y[:, None] & on_x[None, :])
@@ -207,9 +206,12 @@ def _nearest(prism: Prism, x: Array, y: Array, free: Mask, goals: Sequence[tuple
     if pieces[here] == 0:
         return None
     reached = pieces == pieces[here]
+    hits = [(name, hit) for name, goal in goals if (hit := reached & goal).any()]
+    if not hits:
+        return None
     away = np.hypot(x[None, :] - at[0], y[:, None] - at[1])
-    found = [Way(name, float(away[hit].min())) for name, goal in goals if (hit := reached & goal).any()]
-    return min(found, key=lambda w: w.slide_m, default=None)
+    found = [Way(name, float(away[hit].min())) for name, hit in hits]
+    return min(found, key=lambda w: w.slide_m)
 
 
 def way_out(item: Item, own: Solid, cover: Cover, footing: Footing) -> Finding | None:

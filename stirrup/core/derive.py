@@ -346,7 +346,7 @@ def _derive(plan: Plan, prices: Prices, quick: bool) -> Derived:
     findings += MEMO.get(("readings", vessel.surface.key), readings)
     findings += float_findings(reports, cost.budget, cost.total)
     afloat = {c.name: c.report for c in cases if c.report is not None}
-    fit = check_fit(plan, footing, obstacles, loaded, afloat)
+    fit = check_fit(plan, footing, obstacles, loaded, afloat, quick)
     findings = accepted(plan, [*findings, *fit.findings])
     findings.sort(key=lambda f: LEVELS.index(f.level))
     return Derived(

@@ -78,9 +78,14 @@ class Pairs:
             if known is not None:
                 self._store.move_to_end(key)
                 return cast(T, known[2])
-        value = compute()
+        return self.put(a, b, compute())
+
+    def put(self, a: object, b: object, value: T) -> T:
+        """Keep a result for a and b in place of what was known; returns it."""
+        key = (id(a), id(b))
         with self._lock:
             self._store[key] = (a, b, value)
+            self._store.move_to_end(key)
             while len(self._store) > self._size:
                 self._store.popitem(last=False)
         return value

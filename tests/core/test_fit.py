@@ -12,7 +12,7 @@ from stirrup.core.fit.accepting import acceptance
 from stirrup.core.fit.body import foot_of, pose
 from stirrup.core.fit.sight import screen_over_m
 from stirrup.core.fit.walkway import narrowest
-from stirrup.core.plan.changes import apply
+from stirrup.core.plan.changes import SetValue, apply
 from stirrup.core.plan.model import Person
 from tests.boats import DECK, HATCH, build_data, plan, skiff_plan, wedge_lines
 
@@ -128,6 +128,21 @@ def test_a_battery_beside_a_hatch_is_slid_under_it() -> None:
     sill = thing("sill", "box", (3.79, 0, 0.02), (0.04, 1.1, 0.01))
     over = derive(skiff_plan(fittings=[WHOLE, beside], items=[BATTERY, sill]))
     assert one(over, "WAY-OUT", "battery").level == "fine"
+
+
+def test_while_a_thing_is_dragged_the_ways_out_of_others_are_those_known_before() -> None:
+    beside = {**HATCH, "x": 3.9}
+    wall = thing("wall", "box", (1.0, 0, 0.02), (0.04, 1.1, 0.2))
+    before = skiff_plan(fittings=[WHOLE, beside], items=[BATTERY, wall])
+    assert one(derive(before), "WAY-OUT", "battery").level == "fine"
+    centre = ("items", "wall", "mass", "centre")
+    after = apply(before, SetValue(path=centre, value=[3.79, 0.0, 0.12]))
+    assert one(derive(after, quick=True), "WAY-OUT", "battery").level == "fine"
+    assert one(derive(after), "WAY-OUT", "battery").level == "mend"
+    # the thing that is dragged itself is looked at anew
+    battery = ("items", "battery", "mass", "centre")
+    there = apply(after, SetValue(path=battery, value=[3.9, 0.0, 0.12]))
+    assert found(derive(there, quick=True), "WAY-OUT", "battery") == []
 
 
 def test_a_battery_is_slid_out_at_an_open_end() -> None:

@@ -71,3 +71,11 @@ def test_pairs_are_found_by_identity_and_the_least_used_leaves() -> None:
     pairs.get(c, d, lambda: make("cd"))  # the copy of b was asked for longest ago
     assert pairs.get(a, b, lambda: make("lost")) == "ab"
     assert made == ["ab", "other", "cd"]
+
+
+def test_what_is_put_takes_the_place_of_what_was_known() -> None:
+    pairs: Pairs = Pairs(2)
+    a, b = [1], [2]
+    assert pairs.get(a, b, lambda: "first") == "first"
+    assert pairs.put(a, b, "second") == "second"
+    assert pairs.get(a, b, lambda: "lost") == "second"

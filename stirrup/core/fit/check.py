@@ -36,11 +36,12 @@ def check_fit(
     obstacles: tuple[Obstacle, ...],
     cases: Sequence[LoadCase],
     reports: dict[str, FloatReport],
+    quick: bool = False,
 ) -> Fit:
     """Findings of the Layout page besides those of the fittings themselves.
 
     cases: with everybody on his feet; people are checked in the build's own cases and at the
-    helm. reports: cases that float.
+    helm. reports: cases that float. quick: while something is dragged.
     """
     own = {c.name for c in plan.cases} | {HELM}
     people = [c for c in cases if c.name in own]
@@ -48,7 +49,7 @@ def check_fit(
     there, wanted = solids(plan, built, obstacles), rooms(plan, built, surface)
     way = passage(plan, footing)
     found = [
-        *clearance_findings(plan, surface, footing, there, wanted),
+        *clearance_findings(plan, surface, footing, there, wanted, quick),
         *walkway_findings(plan, way),
         *steps(plan, footing),
         *openings(plan),

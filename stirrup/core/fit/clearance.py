@@ -241,11 +241,16 @@ def _leaves_hull(item: Item, prism: Prism, footing: Footing, surface: HullSurfac
 
 
 def clearance_findings(
-    plan: Plan, surface: HullSurface, footing: Footing, there: Sequence[Solid], wanted: Sequence[Room]
+    plan: Plan,
+    surface: HullSurface,
+    footing: Footing,
+    there: Sequence[Solid],
+    wanted: Sequence[Room],
+    quick: bool = False,
 ) -> list[Finding]:
     """Every collision of the plan, once; see the kinds above.
 
-    there: `solids` of the plan; wanted: its `rooms`.
+    there: `solids` of the plan; wanted: its `rooms`; quick: see `way_out`.
     """
     boxes = _boxes([s.shape for s in there])
     out: list[Finding | None] = []
@@ -266,5 +271,5 @@ def clearance_findings(
         assert isinstance(solid.shape, Prism)
         out.append(KEPT.get(solid, surface, partial(_leaves_hull, item, solid.shape, footing, surface)))
         if item.form in LIFTED:
-            out += [way_out(item, solid, cover, footing) for cover in over]
+            out += [way_out(item, solid, cover, footing, quick) for cover in over]
     return [f for f in out if f is not None]

@@ -10,6 +10,7 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import partial
 
 import numpy as np
 from numpy.typing import NDArray
@@ -34,7 +35,8 @@ REST_M = 0.02  # what lies no higher than this over a thing's foot is slid over
 ARM_M = REACH * 1.75  # how far in somebody of middle stature takes hold of it
 LIFTED = ("battery", "locker", "cooler", "tank")  # taken out now and then
 ABOUT_M = 0.8  # what stands this far beyond a deck's ends may be in the way still
-FOUND, STANDING, BOTTOMS, OVER = Memo(2000), Memo(500), Memo(100), Pairs()
+FOUND, STANDING, BOTTOMS = Memo(2000), Memo(500), Memo(100)
+OVER, KNOWN = Pairs(), Pairs()
 
 
 @dataclass(frozen=True)
@@ -214,8 +216,17 @@ def _nearest(prism: Prism, x: Array, y: Array, free: Mask, goals: Sequence[tuple
     return min(found, key=lambda w: w.slide_m)
 
 
-def way_out(item: Item, own: Solid, cover: Cover, footing: Footing) -> Finding | None:
-    """Whether and how a thing comes out from under a deck; None where it is not over it."""
+def way_out(item: Item, own: Solid, cover: Cover, footing: Footing, quick: bool = False) -> Finding | None:
+    """Whether and how a thing comes out from under a deck; None where it is not over it.
+
+    quick: while something else is dragged, as it was known last for this thing and this deck.
+    """
+    if quick:
+        return KNOWN.get(own, cover.solid, partial(_way_out, item, own, cover, footing))
+    return KNOWN.put(own, cover.solid, _way_out(item, own, cover, footing))
+
+
+def _way_out(item: Item, own: Solid, cover: Cover, footing: Footing) -> Finding | None:
     prism, solid = own.shape, cover.solid
     if not isinstance(prism, Prism) or not OVER.get(own, solid, lambda: above_it(prism, solid)):
         return None

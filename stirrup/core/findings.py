@@ -42,6 +42,22 @@ class Working:
 
 
 @dataclass(frozen=True)
+class Mend:
+    """A remedy that one button makes. `words` is a template over the finding's values.
+
+    thing with by: it is moved by (x, y, z) [m]; thing with edge: that edge of it goes to the
+    coordinate `value` [m]; path: the choice there is set to `value`.
+    """
+
+    words: str
+    thing: str = ""
+    by: tuple[float, float, float] = (0.0, 0.0, 0.0)
+    edge: str = ""
+    path: tuple[str, ...] = ()
+    value: float | str | bool = 0.0
+
+
+@dataclass(frozen=True)
 class Finding:
     """One result of a check. `text` and `remedy` are templates over `values`."""
 
@@ -55,3 +71,4 @@ class Finding:
     working: Working | None = None
     other: str = ""  # the second thing, where a finding is about two
     accepted: str = ""  # id of the entry that says it is known and meant
+    mends: tuple[Mend, ...] = ()

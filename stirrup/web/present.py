@@ -11,7 +11,7 @@ from urllib.parse import quote, unquote
 
 from markupsafe import Markup, escape
 
-from stirrup.core.findings import Finding, Input, Quantity
+from stirrup.core.findings import Finding, Input, Mend, Quantity
 from stirrup.core.memo import Pairs
 from stirrup.core.plan.changes import AnyChange
 from stirrup.core.units import LengthText, Units, length_text, write_length, write_mass
@@ -95,6 +95,24 @@ def finding_text(finding: Finding, units: Units) -> Markup:
 def finding_remedy(finding: Finding, units: Units) -> Markup:
     """Remedy of a finding, empty when there is none."""
     return REMEDIES.get(finding, units, lambda: sentence_html(finding.remedy, finding.values, units))
+
+
+def mend_words(mend: Mend, finding: Finding, units: Units) -> Markup:
+    """What the button of a remedy says."""
+    return sentence_html(mend.words, finding.values, units)
+
+
+def mend_json(mend: Mend) -> str:
+    """A remedy as the attribute of the button that makes it: a change, or an act of arranging."""
+    if mend.path:
+        return json.dumps({"change": {"do": "set", "path": mend.path, "value": mend.value}})
+    if mend.edge:
+        value = round(float(mend.value), 4)
+        return json.dumps(
+            {"arrange": {"act": "edge", "path": f"items/{mend.thing}/edge/{mend.edge}", "value": value}}
+        )
+    x, y, z = (round(v, 4) for v in mend.by)
+    return json.dumps({"arrange": {"act": "move", "things": [mend.thing], "x": x, "y": y, "z": z}})
 
 
 def step(name: str) -> str:

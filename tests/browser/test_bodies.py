@@ -203,3 +203,18 @@ def test_an_answer_that_comes_late_does_not_cover_what_was_stored(address, quiet
     box = page.locator('svg.view-plan [data-select="one"] .form-body').bounding_box()
     assert box is not None
     assert box["x"] + box["width"] / 2 == pytest.approx(at(page, 1.2, 0.0)[0], abs=3)
+
+
+def test_a_remedy_is_made_with_its_button_and_undone(app: Any, address: str, quiet: Page) -> None:
+    items = [crate("one", 1.0), crate("two", 1.3)]
+    build = make_build(app, skiff_plan(items=items), units="mm")
+    open_layout(quiet, address, build)
+    clash = quiet.locator('.finding[data-about="one"]', has_text="Two things in one place")
+    # 0.4 long each, 0.3 apart: 100 mm is the shortest way clear
+    clash.get_by_role("button", name="Move one 100 mm aft").click()
+    revision(quiet, 2)
+    assert centre(quiet, address, build, "one")[0] == pytest.approx(0.9)
+    expect(clash).to_have_count(0)
+    quiet.keyboard.press("Control+z")
+    revision(quiet, 3)
+    expect(clash).to_have_count(1)

@@ -1,5 +1,7 @@
 """The arrangement through HTTP: move, snap, bind, line up, group, lock, hide, accept, bring in."""
 
+import html
+import json
 import re
 from typing import Any
 
@@ -242,3 +244,14 @@ def test_the_drawings_have_their_text(app, site, crates) -> None:
     )
     assert any(name.startswith("helm, seated") for name in rows)
     assert any(name.startswith("D1 Deck") for name in rows) and any(name.startswith("H1") for name in rows)
+
+
+def test_a_remedys_button_carries_what_it_does(site, app) -> None:
+    deck = {**DECK, "rivet": "rivet-4.8x8"}
+    build = make_build(app, skiff_plan(fittings=[deck]))
+    page = site.client.get(f"/b/{build}/layout").text
+    (carried,) = re.findall(r'data-mend="([^"]+)"', page)
+    body = {"base": 1, **json.loads(html.unescape(carried))}
+    assert site.post(f"/api/builds/{build}/changes", body).status_code == 200
+    assert site.client.get(f"/b/{build}/file").json()["fittings"][0]["rivet"] == "rivet-4.8x10"
+    assert "data-mend" not in site.client.get(f"/b/{build}/layout").text

@@ -16,9 +16,9 @@ from shapely.geometry import box
 from shapely.ops import unary_union
 
 from stirrup.core.afloat.ground import Footing
-from stirrup.core.findings import Finding, Quantity
+from stirrup.core.findings import Finding, Mend, Quantity
 from stirrup.core.fit.rooms import Room, hatch_room, item_prism, item_rooms, tank_rooms
-from stirrup.core.fit.shapes import Prism, Shape, exits, least, the_other_way
+from stirrup.core.fit.shapes import BACK, WAYS, Prism, Shape, exits, least, the_other_way
 from stirrup.core.fit.solid import Solid, plain
 from stirrup.core.fit.way_out import LIFTED, covers, way_out
 from stirrup.core.fittings.contract import Built, FittingBase, Obstacle
@@ -162,7 +162,22 @@ def _clash(a: Solid, b: Solid) -> Finding | None:
         "CLASH", "mend", a.id, "Two things in one place",
         f"{a.name} stands {{amount}} into {into}{b.name}.", {"amount": Quantity(amount, "m")},
         f"Move it {{amount}} {way}, or move the other one.", other=b.id,
+        mends=(
+            _moved(a.id, a.name, way, amount),
+            *([_moved(b.id, b.name, BACK[way], amount)] if b.kind in _MOVABLE else []),
+        ),
     )  # fmt: skip
+
+
+_MOVABLE = ("item", "tank", "lid")
+
+
+def _moved(solid_id: str, name: str, way: str, amount: float) -> Mend:
+    """Something moved one way, as a button."""
+    axis, sign = WAYS[way]
+    by = [0.0, 0.0, 0.0]
+    by[axis] = sign * amount
+    return Mend(f"Move {name} {{amount}} {way}", solid_id, (by[0], by[1], by[2]))
 
 
 def _only_members(a: Shape, deck: Shape) -> bool:
@@ -202,11 +217,15 @@ def _blocked(room: Room, other: Solid, owner: Item | None, fitting: FittingBase 
         return None
     name = plain(owner.title if owner else fitting.name if fitting else room.owner)
     remedy = f"Move {name if fixed else other.name} {{amount}} {way}"
+    goes = [_moved(room.owner, name, way if fixed else BACK[way], amount)]
+    if not fixed:
+        goes.insert(0, _moved(other.id, other.name, way, amount))
     return Finding(
         "ROOM", "look" if other.kind == "structure" else "mend", room.owner, "No room to use it",
         f"{name} {room.what}: {other.name} stands {{amount}} in the way.",
         {"amount": Quantity(amount, "m")},
         f"{remedy}." if fixed else f"{remedy}, or {name} the other way.", other=other.id,
+        mends=tuple(goes),
     )  # fmt: skip
 
 
@@ -236,7 +255,8 @@ def _leaves_hull(item: Item, prism: Prism, footing: Footing, surface: HullSurfac
     if sunk > HULL_PLAY_M:
         return Finding("HULL", "mend", item.id, "Through the bottom",
                        f"The lowest corner of {plain(item.title)} is {{amount}} inside the bottom.",
-                       {"amount": Quantity(sunk, "m")}, "Raise it by that much.")  # fmt: skip
+                       {"amount": Quantity(sunk, "m")}, "Raise it by that much.",
+                       mends=(_moved(item.id, plain(item.title), "up", sunk),))  # fmt: skip
     return None
 
 

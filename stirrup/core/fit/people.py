@@ -12,7 +12,7 @@ from shapely.geometry import Point as FlatPoint
 
 from stirrup.core.afloat.ground import Footing
 from stirrup.core.afloat.report import FloatReport
-from stirrup.core.findings import Finding, Input, Level, Quantity, Working
+from stirrup.core.findings import Finding, Input, Level, Mend, Quantity, Working
 from stirrup.core.fit.body import (
     KNEE_BACK,
     REACH,
@@ -40,6 +40,7 @@ AHEAD_M = 1.2  # a console farther ahead than this is somebody else's
 RIM_LOW, HUB = 0.70, 0.81  # of a console's height: foot of the wheel's rim, hub
 TOE = 0.09  # of stature, ahead of the heel
 SCREEN_EDGE_M = 0.05  # working value: an edge this near the level line of sight cuts the view
+CLEAR_EDGE_M = SCREEN_EDGE_M + 0.001  # where a remedy puts it
 BESIDE_M = 0.45  # a console this far beside somebody is not his
 
 
@@ -314,11 +315,13 @@ def _eyes(one: Aboard, plan: Plan, surface: HullSurface, report: FloatReport, co
 
 def _screen(one: Aboard, plan: Plan, report: FloatReport, screen: Item) -> Finding:
     """Whether one looks clearly over a screen or clearly through it."""
+    assert screen.size is not None
+    top = screen.mass.centre[2] + screen.size[2] / 2
     over = screen_over_m(one.pose.eye, screen, report.trim_deg + plan.propulsion.running_trim)
     values = {
         "off": _number(abs(over)),
-        "lower": _number(SCREEN_EDGE_M + over),
-        "higher": _number(SCREEN_EDGE_M - over),
+        "lower": _number(CLEAR_EDGE_M + over),
+        "higher": _number(CLEAR_EDGE_M - over),
         "play": _number(SCREEN_EDGE_M),
     }
     if abs(over) < SCREEN_EDGE_M:
@@ -331,6 +334,13 @@ def _screen(one: Aboard, plan: Plan, report: FloatReport, screen: Item) -> Findi
             "of sight; {play} or more either way is good.",
             values,
             "Make it {lower} lower to look over it, or {higher} higher to look through it.",
+            mends=tuple(
+                Mend(words, screen.id, edge="top", value=top - over + clear)
+                for words, clear in (
+                    ("Make it {lower} lower", -CLEAR_EDGE_M),
+                    ("Make it {higher} higher", CLEAR_EDGE_M),
+                )
+            ),
         )
     way = "through" if over > 0 else "over"
     text = (

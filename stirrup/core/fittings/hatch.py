@@ -12,7 +12,7 @@ from shapely.geometry import Polygon, box
 
 from stirrup.core.document import Id, Point
 from stirrup.core.errors import CoreError
-from stirrup.core.findings import Finding, Input, Quantity, Working
+from stirrup.core.findings import Finding, Input, Mend, Quantity, Working
 from stirrup.core.fittings.contract import (
     Built,
     FittingBase,
@@ -171,14 +171,20 @@ def _grip(c: Hatch, cover: str, lid_m: float, latch: Latch) -> Finding:
         remedy = "Take a longer body."
         if c.runner and not c.runner_cut_back and bare <= latch.grip_max:
             remedy = "Cut the runner back {cut} from the middle of the latch."
+    mends = []
+    if remedy.startswith("Cut the runner back"):
+        words = "Cut the runner back {cut} round it"
+        mends.append(Mend(words, path=("fittings", c.id, "runner_cut_back"), value=True))
     others = [
-        i.name
+        i
         for i in CATALOGUE.values()
         if isinstance(i, Latch) and i.grip_min - 1e-9 <= grip <= i.grip_max + 1e-9
     ]
     if others:
-        remedy += f" Of the latches in stock, {others[0]} holds it."
-    return Finding("LATCH-GRIP", "mend", c.id, "Latch sits outside its grip", text, values, remedy, working)
+        remedy += f" Of the latches in stock, {others[0].name} holds it."
+        mends.append(Mend(f"Take {others[0].name}", path=("fittings", c.id, "latch"), value=others[0].id))
+    return Finding("LATCH-GRIP", "mend", c.id, "Latch sits outside its grip", text, values, remedy, working,
+                   mends=tuple(mends))  # fmt: skip
 
 
 def _placing(c: Hatch, site: Site, cutout: Polygon) -> list[Finding]:

@@ -7,7 +7,7 @@ from typing import Protocol
 import numpy as np
 
 from stirrup.core.document import Point
-from stirrup.core.findings import Finding, Input, Quantity, Working
+from stirrup.core.findings import Finding, Input, Mend, Quantity, Working
 from stirrup.core.fittings.contract import Site
 from stirrup.core.parts.catalogue import (
     MATERIALS,
@@ -52,9 +52,16 @@ def mean_place(members: list[Member]) -> Point:
 
 
 def grip_finding(
-    place: str, joint: str, fastener: Fastener, layers: tuple[tuple[str, float], ...]
+    place: str,
+    joint: str,
+    fastener: Fastener,
+    layers: tuple[tuple[str, float], ...],
+    choice: tuple[str, ...] = (),
 ) -> Finding:
-    """Whether the fastener's grip range holds the sum of the layers."""
+    """Whether the fastener's grip range holds the sum of the layers.
+
+    choice: where the plan says which fastener it is, if it does.
+    """
     grip = sum(t for _, t in layers)
     if grip > fastener.grip_max + 1e-9:
         short, word = grip - fastener.grip_max, "short"
@@ -63,6 +70,9 @@ def grip_finding(
     else:
         short, word = 0.0, ""
     better = fastener_for(fastener.style, grip)
+    take = (
+        (Mend(f"Take {better.name}", path=choice, value=better.id),) if better and choice and word else ()
+    )
     remedy = f"Take {better.name}." if better else "Change the layers; no stock length holds this."
     return Finding(
         "GRIP",
@@ -85,6 +95,7 @@ def grip_finding(
             Quantity(grip, "m", True),
             "grip range: starting value, the maker's data sheet decides",
         ),
+        mends=take,
     )
 
 
@@ -129,7 +140,8 @@ def fastened(
         if not isinstance(item, Fastener):
             findings.append(_no_fastener(c.id, title, grip))
             continue
-        findings.append(grip_finding(c.id, title, item, layers))
+        choice = ("fittings", c.id, "rivet") if key == "skin" and chosen != "auto" else ()
+        findings.append(grip_finding(c.id, title, item, layers, choice))
         bought.append(
             Bought(f"{c.id}/fasteners/{key}", f"{c.code}-R{key[0]}", f"{c.name}, {title.lower()}",
                    c.id, item.id, count, count * item.mass, mean_place(on), "fasteners")

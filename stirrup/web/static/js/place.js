@@ -71,6 +71,8 @@ export function listenToButtons() {
       run({ change: JSON.parse(changer.dataset.change) }, url.href);
       return;
     }
+    const mender = event.target.closest("[data-mend]");
+    if (mender) { run(JSON.parse(mender.dataset.mend), location.href); return; }
     const marked = event.target.closest("svg.view-mark");
     if (marked) {
       const box = marked.getBoundingClientRect();

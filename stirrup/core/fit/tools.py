@@ -53,12 +53,12 @@ def drill_findings(
 ) -> list[Finding]:
     """What is in the boat already and keeps the drill from a deck's side angles.
 
-    What the plan adds goes in after the angles; what is found stays where it is. there: solids.
+    What the plan adds goes in after the angles; what is found stays where it is. The contents
+    of a tank say nothing about when it goes in: its shell, an item, does. there: solids.
     """
     stays = {i.id for i in plan.items if i.stage == "found" and i.form in FASTENED}
-    stays |= {t.id for t in plan.tanks}
     stays |= {e.id for e in plan.existing if e.kind not in NOT_MET and e.stage != "removed"}
-    standing = [s for s in there if s.id in stays and s.kind in ("item", "tank", "structure")]
+    standing = [s for s in there if s.id in stays and s.kind in ("item", "structure")]
     if not standing:
         return []
     made = {b.fitting: b for b in built}

@@ -2,11 +2,12 @@ from decimal import Decimal
 
 import pytest
 
-from stirrup.core.findings import Quantity
+from stirrup.core.findings import Finding, Mend, Quantity
 from stirrup.core.units import SYSTEMS
 from stirrup.exchange.summary import say
 from stirrup.web import present
 from stirrup.web.forms import option_title
+from stirrup.web.pages.layout import alike
 
 MM, FEET = SYSTEMS["mm"], SYSTEMS["ft-in"]
 
@@ -98,3 +99,19 @@ def test_choices_have_short_names() -> None:
 )
 def test_messages_speak_the_shops_units_but_quote_what_was_typed(text, system, shown) -> None:
     assert present.in_shop_units(text, SYSTEMS[system]) == shown
+
+
+def test_three_of_a_kind_about_one_thing_become_one_entry() -> None:
+    def rib(k: int, place: str = "deck", **more) -> Finding:
+        return Finding("DECK-NOTCH", "look", place, f"Notched round rib {k}", "", **more)
+
+    other = Finding("STEP", "look", "deck", "High step", "")
+    told = alike([rib(1), other, rib(2), rib(3), rib(9, "stern")])
+    assert [(t.first.title, len(t.more)) for t in told] == [
+        ("Notched round rib 1", 2), ("High step", 0), ("Notched round rib 9", 0),
+    ]  # fmt: skip
+    assert [o.title for o in told[0].more] == ["Notched round rib 2", "Notched round rib 3"]
+    # two are told apart, and so is what has a button
+    assert [len(t.more) for t in alike([rib(1), rib(2)])] == [0, 0]
+    pressed = rib(3, mends=(Mend("Move it", "deck"),))
+    assert [len(t.more) for t in alike([rib(1), rib(2), pressed])] == [0, 0, 0]

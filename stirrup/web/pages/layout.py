@@ -43,6 +43,7 @@ from stirrup.web.present import change_json, mass
 router = APIRouter(route_class=DbRoute)
 
 
+LEAST_ALIKE = 3
 MOST_SHOWN = 40
 MOST_DRAGGED = 15  # findings told while something is dragged: the worst ones
 
@@ -62,17 +63,44 @@ def drawings(derived: Derived, case: LoadCase, units: Units, look: Look) -> dict
     }
 
 
-def findings_for(derived: Derived, chosen: Sequence[str]) -> list[Finding]:
+@dataclass(frozen=True)
+class Told:
+    """A finding as it is listed, with others that say the same of the same thing under it."""
+
+    first: Finding
+    more: tuple[Finding, ...] = ()
+
+
+def alike(findings: Sequence[Finding]) -> list[Told]:
+    """Findings in their order; three or more of one kind about one thing become one entry.
+
+    Those with something to press stand by themselves.
+    """
+    groups: dict[tuple[str, ...], list[Finding]] = {}
+    for k, f in enumerate(findings):
+        to_press = f.mends or f.accepted or f.working or f.code in ACCEPTABLE
+        alone = (str(k),) if to_press and f.level != "fine" else ()
+        groups.setdefault((f.code, f.place, f.level, *alone), []).append(f)
+    out = []
+    for group in groups.values():
+        if len(group) < LEAST_ALIKE:
+            out += [Told(f) for f in group]
+        else:
+            out.append(Told(group[0], tuple(group[1:])))
+    return out
+
+
+def findings_for(derived: Derived, chosen: Sequence[str]) -> list[Told]:
     """Findings of the chosen things; of everything, fine ones left out, when nothing is.
 
     The worst come first; beyond a screenful nobody reads on, see `left_out`.
     """
-    return _all_findings(derived, chosen)[:MOST_SHOWN]
+    return alike(_all_findings(derived, chosen))[:MOST_SHOWN]
 
 
 def left_out(derived: Derived, chosen: Sequence[str]) -> int:
-    """How many findings are not listed."""
-    return max(0, len(_all_findings(derived, chosen)) - MOST_SHOWN)
+    """How many entries are not listed."""
+    return max(0, len(alike(_all_findings(derived, chosen))) - MOST_SHOWN)
 
 
 def _all_findings(derived: Derived, chosen: Sequence[str]) -> list[Finding]:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import json
 import math
 import re
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from decimal import Decimal
 from urllib.parse import quote, unquote
 
@@ -113,6 +113,11 @@ def mend_json(mend: Mend) -> str:
         )
     x, y, z = (round(v, 4) for v in mend.by)
     return json.dumps({"arrange": {"act": "move", "things": [mend.thing], "x": x, "y": y, "z": z}})
+
+
+def ring_text(ring: Iterable[tuple[float, float]]) -> str:
+    """An outline in metres as the attribute of a button that shows it."""
+    return " ".join(f"{a:.4f},{b:.4f}" for a, b in ring)
 
 
 def step(name: str) -> str:

@@ -218,3 +218,22 @@ def test_a_remedy_is_made_with_its_button_and_undone(app: Any, address: str, qui
     quiet.keyboard.press("Control+z")
     revision(quiet, 3)
     expect(clash).to_have_count(1)
+
+
+def test_where_gear_lies_is_drawn_while_its_button_is_pressed(app: Any, address: str, quiet: Page) -> None:
+    locker = {**crate("locker", 1.0), "form": "locker"}
+    wishes = {"gear": [{"id": "rope", "name": "coil of rope", "length": 0.3, "width": 0.2, "height": 0.1}]}
+    build = make_build(app, skiff_plan(items=[locker], wishes=wishes), units="mm")
+    open_layout(quiet, address, build)
+    quiet.locator("#group-gear summary").click()
+    button = quiet.get_by_role("button", name="Show where: coil of rope")
+    button.click()
+    expect(quiet.locator(".gear-here")).to_have_count(2)
+    # 0.3 by 0.2 about the middle of the box
+    box = quiet.locator("svg.view-plan .gear-here").bounding_box()
+    assert box is not None
+    (x0, y0), (x1, y1) = at(quiet, 0.85, 0.1), at(quiet, 1.15, -0.1)
+    assert (box["x"], box["y"]) == pytest.approx((x0, y0), abs=3)
+    assert (box["x"] + box["width"], box["y"] + box["height"]) == pytest.approx((x1, y1), abs=3)
+    button.click()
+    expect(quiet.locator(".gear-here")).to_have_count(0)

@@ -111,3 +111,42 @@ def test_litres_under_a_deck_and_in_a_box() -> None:
     assert under.longest_m == pytest.approx(2.0, abs=0.01)
     assert inside.litres == pytest.approx(488 * 388 * 288 / 1e6)
     assert math.isclose(inside.longest_m, 0.488)
+
+
+def area(ring: tuple[tuple[float, float], ...]) -> float:
+    return 0.5 * abs(sum(a[0] * b[1] - b[0] * a[1] for a, b in zip(ring, ring[1:] + ring[:1], strict=True)))
+
+
+def test_where_it_lies_is_drawn_as_large_as_it_is_and_under_the_deck() -> None:
+    # a rod of 1.25 by 0.03 by 0.04: seen in the plane that it went in by it keeps its area
+    found = stowed(decked(), 1.25, 0.04, 0.03)
+    x, z = zip(*found.from_side, strict=True)
+    assert area(found.from_side) in (pytest.approx(1.25 * 0.04), pytest.approx(1.25 * 0.03))
+    assert (min(x), max(x)) == pytest.approx((found.low, found.high))
+    assert min(x) >= 2.0 - 0.03 and max(x) <= 4.0
+    assert min(z) >= 0.003 - 0.03 and max(z) <= 0.4575 + 0.03  # good to a cell
+    y = [p[1] for p in found.from_above]
+    assert max(y) - min(y) in (pytest.approx(0.03), pytest.approx(0.04))
+    assert sum(y) == pytest.approx(0.0)
+
+
+def locker(turn: float, *size: float) -> Derived:
+    item = {"id": "box", "name": "box", "form": "locker", "size": list(size), "turn": turn,
+            "stage": "added", "mass": {"value": 5.0, "centre": [2.0, 0.3, 0.2]}}  # fmt: skip
+    return derive(plan(items=[item]))
+
+
+def test_in_a_box_it_lies_on_its_floor_square_to_its_walls_or_from_corner_to_corner() -> None:
+    flat = stowed(locker(0.0, 0.5, 0.4, 0.3), 0.4, 0.3, 0.1)
+    assert flat.from_above == (
+        pytest.approx((1.8, 0.15)), pytest.approx((2.2, 0.15)), pytest.approx((2.2, 0.45)),
+        pytest.approx((1.8, 0.45)),
+    )  # fmt: skip
+    # floor of the box at 0.2 - 0.15, its wall 6 mm
+    assert min(p[1] for p in flat.from_side) == pytest.approx(0.056)
+    assert max(p[1] for p in flat.from_side) == pytest.approx(0.156)
+    turned = stowed(locker(90.0, 0.5, 0.4, 0.3), 0.4, 0.3, 0.1)
+    assert turned.from_above[0] == pytest.approx((2.15, 0.1))  # (-0.2, -0.15) turned to port
+    long = stowed(locker(0.0, 0.5, 0.4, 0.3), 0.60, 0.01, 0.1)
+    (x0, y0), (x1, y1) = long.from_above[0], long.from_above[1]
+    assert math.degrees(math.atan2(y1 - y0, x1 - x0)) == pytest.approx(math.degrees(math.atan2(0.4, 0.5)))

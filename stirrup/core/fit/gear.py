@@ -21,6 +21,7 @@ from scipy.signal import fftconvolve
 from shapely.geometry import Polygon
 from shapely.geometry import box as rectangle
 
+from stirrup.core.document import Point2
 from stirrup.core.fit.solid import Solid
 from stirrup.core.fittings.contract import Built
 from stirrup.core.fittings.hatch import Hatch
@@ -61,6 +62,9 @@ class Stowed:
     high: float = 0.0
     under: bool = False  # a deck, rather than in a box
     hint: str = ""
+    # where it lies, seen from above (x, y) and from the side (x, z) [m]
+    from_above: tuple[Point2, ...] = ()
+    from_side: tuple[Point2, ...] = ()
 
     @property
     def fits(self) -> bool:
@@ -85,11 +89,46 @@ def through_opening(p: float, q: float, a: float, b: float) -> bool:
 
 def goes_into_box(gear: Gear, size: Sequence[float]) -> bool:
     """Whether it lies in a box with its lid open: edge by edge, or turned flat in plan."""
+    return _laid_in_box(gear, size) is not None
+
+
+def _laid_in_box(gear: Gear, size: Sequence[float]) -> tuple[float, float, float] | None:
+    """Its edges along, across and up as it lies in a box; None when it does not."""
     inner = [s - 2 * WALL_M for s in size]
-    for a, b, c in permutations((gear.length, gear.width, gear.height)):
+    orders = list(permutations((gear.length, gear.width, gear.height)))
+    for a, b, c in orders:  # square to the walls if it can be
+        if c <= inner[2] + 1e-9 and a <= inner[0] + 1e-9 and b <= inner[1] + 1e-9:
+            return a, b, c
+    for a, b, c in orders:
         if c <= inner[2] + 1e-9 and through_opening(a, b, inner[0], inner[1]):
-            return True
-    return False
+            return a, b, c
+    return None
+
+
+def _turned(at: Point2, half: Point2, angle: float) -> tuple[Point2, ...]:
+    """Corners of a rectangle about a point, turned by an angle [rad]."""
+    c, s = math.cos(angle), math.sin(angle)
+    signs = ((-1, -1), (1, -1), (1, 1), (-1, 1))
+    return tuple(
+        (at[0] + c * a * half[0] - s * b * half[1], at[1] + s * a * half[0] + c * b * half[1])
+        for a, b in signs
+    )
+
+
+def _in_box(gear: Gear, item: Item, laid: tuple[float, float, float]) -> Stowed:
+    """Gear in a box or locker, along its longer way."""
+    assert item.size is not None
+    a, b, c = laid
+    x, y, z = item.mass.centre
+    straight = a <= item.size[0] - 2 * WALL_M + 1e-9 and b <= item.size[1] - 2 * WALL_M + 1e-9
+    # what is too long for its walls lies from corner to corner
+    askew = 0.0 if straight else math.atan2(item.size[1], item.size[0]) * (1 if a >= b else -1)
+    above = _turned((x, y), (a / 2, b / 2), math.radians(item.turn) + askew)
+    floor = z - item.size[2] / 2 + WALL_M
+    low, high = min(p[0] for p in above), max(p[0] for p in above)
+    side = ((low, floor), (high, floor), (high, floor + c), (low, floor + c))
+    half = item.size[0] / 2
+    return Stowed(gear, item.title, "its lid", True, x - half, x + half, from_above=above, from_side=side)
 
 
 @dataclass(frozen=True)
@@ -117,8 +156,8 @@ def _grown(blocked: Mask, long: float, thick: float, angle: float) -> Mask:
     return np.asarray(fftconvolve(blocked.astype(float), shape.astype(float), mode="same") > 0.5)
 
 
-def _way_in(plane: _Plane, long: float, thick: float) -> tuple[float, float] | None:
-    """From where to where a thing can lie under the deck (u of its ends), if it can get there."""
+def _way_in(plane: _Plane, long: float, thick: float) -> tuple[float, float, float] | None:
+    """Where the middle of a thing can lie under the deck: u, z [m] and tilt [rad], if it gets there."""
     # so fine that the ends of the thing move by less than a cell from one tilt to the next
     count = math.ceil(180.0 / min(TILT_DEG, math.degrees(CELL_M / (long / 2))))
     angles = np.linspace(-90.0, 90.0, count, endpoint=False)
@@ -149,9 +188,8 @@ def _way_in(plane: _Plane, long: float, thick: float) -> tuple[float, float] | N
         return None
     # it comes to rest as level as it can, and as low
     places = np.argwhere(there)
-    tilt, _, column = places[np.lexsort((places[:, 1], np.abs(angles[places[:, 0]])))[0]]
-    half = abs(long * math.cos(math.radians(float(angles[tilt])))) / 2
-    return float(plane.u[column] - half), float(plane.u[column] + half)
+    tilt, row, column = places[np.lexsort((places[:, 1], np.abs(angles[places[:, 0]])))[0]]
+    return float(plane.u[column]), float(plane.z[row]), math.radians(float(angles[tilt]))
 
 
 def _grid(low: float, high: float) -> Array:
@@ -227,11 +265,24 @@ def _under_deck(
             # through a hatch only: what is open at the ends is tried by itself
             walls = span if hatch is not None else ((deck.aft,) if deck.face else ())
             plane = _plane(rings, deck, span, hole, others, long, walls)
-            ends = _way_in(plane, long, thick) if plane is not None else None
-            if ends is not None:
+            lies = _way_in(plane, long, thick) if plane is not None else None
+            if lies is not None:
                 through = hatch.name if hatch else "its open end"
-                return Stowed(gear, deck.name, through, along, *ends, under=True)
+                ring = _turned(lies[:2], (long / 2, thick / 2), lies[2])
+                return _under(gear, deck.name, through, along, ring, (low, high))
     return None
+
+
+def _under(
+    gear: Gear, space: str, through: str, along: bool, ring: tuple[Point2, ...], across: tuple[float, float]
+) -> Stowed:
+    """Gear under a deck. ring: in the plane that it went in by, (u, z); across: its other extent."""
+    u0, u1 = min(p[0] for p in ring), max(p[0] for p in ring)
+    x, y = ((u0, u1), across) if along else (across, (u0, u1))
+    above = ((x[0], y[0]), (x[1], y[0]), (x[1], y[1]), (x[0], y[1]))
+    z0, z1 = min(p[1] for p in ring), max(p[1] for p in ring)
+    side = ring if along else ((x[0], z0), (x[1], z0), (x[1], z1), (x[0], z1))
+    return Stowed(gear, space, through, along, u0, u1, under=True, from_above=above, from_side=side)
 
 
 def _largest(loops: list[Array], axis: int) -> Polygon:
@@ -256,9 +307,9 @@ def stow(
     """
     for item in _boxes(plan):
         assert item.size is not None
-        if goes_into_box(gear, item.size):
-            x, half = item.mass.centre[0], item.size[0] / 2
-            return Stowed(gear, item.title, "its lid", True, x - half, x + half)
+        laid = _laid_in_box(gear, item.size)
+        if laid is not None:
+            return _in_box(gear, item, laid)
     made = {b.fitting: b for b in built}
     for deck in plan.fittings:
         if not isinstance(deck, RaisedDeck) or made[deck.id].region.is_empty:

@@ -13,6 +13,7 @@ import { refresh } from "./refresh.js";
 import { listenToLooks } from "./zoom.js";
 import { listenToOthers } from "./live.js";
 import { isTyping } from "./keys.js";
+import { listenToWhere } from "./where.js";
 
 const frame = () => document.getElementById("topline").dataset;
 
@@ -89,5 +90,6 @@ listenToArranging();
 listenToSnap();
 listenToLooks();
 listenToOthers();
+listenToWhere();
 performance.mark("stirrup-usable");
 resume().then((count) => { if (count || isBehind()) refresh(); });

@@ -226,7 +226,7 @@ def test_where_gear_lies_is_drawn_while_its_button_is_pressed(app: Any, address:
     build = make_build(app, skiff_plan(items=[locker], wishes=wishes), units="mm")
     open_layout(quiet, address, build)
     quiet.locator("#group-gear summary").click()
-    button = quiet.get_by_role("button", name="Show where: coil of rope")
+    button = quiet.locator("[data-where]")
     button.click()
     expect(quiet.locator(".gear-here")).to_have_count(2)
     # 0.3 by 0.2 about the middle of the box

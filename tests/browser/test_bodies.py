@@ -233,7 +233,7 @@ def test_where_gear_lies_is_drawn_while_its_button_is_pressed(app: Any, address:
     box = quiet.locator("svg.view-plan .gear-here").bounding_box()
     assert box is not None
     (x0, y0), (x1, y1) = at(quiet, 0.85, 0.1), at(quiet, 1.15, -0.1)
-    assert (box["x"], box["y"]) == pytest.approx((x0, y0), abs=3)
-    assert (box["x"] + box["width"], box["y"] + box["height"]) == pytest.approx((x1, y1), abs=3)
+    assert (box["x"], box["y"]) == pytest.approx((x0, y0), abs=6)  # its line is broad
+    assert (box["x"] + box["width"], box["y"] + box["height"]) == pytest.approx((x1, y1), abs=6)
     button.click()
     expect(quiet.locator(".gear-here")).to_have_count(0)

@@ -92,6 +92,9 @@ class Member:
     @cached_property
     def centre(self) -> Point:
         """Centroid of the path by length."""
+        if len(self.path) == 2:
+            a, b = self.path
+            return ((a[0] + b[0]) / 2, (a[1] + b[1]) / 2, (a[2] + b[2]) / 2)
         points = np.array(self.path)
         step = np.linalg.norm(np.diff(points, axis=0), axis=1)
         middle = (points[1:] + points[:-1]) / 2

@@ -47,8 +47,7 @@ class Canvas:
         self, points: Iterable[Sequence[float]], css: str, closed: bool = True, extra: str = ""
     ) -> None:
         """A polyline or polygon through points (a, b)."""
-        (ox, oy), scale = self.origin, self.scale
-        pixels = ["%.1f %.1f" % (ox + p[0] * scale, oy - p[1] * scale) for p in points]  # noqa: UP031 (quickest)
+        pixels = ["%.1f %.1f" % self.at(p[0], p[1]) for p in points]  # noqa: UP031 (quickest)
         if len(pixels) < 2:
             return
         d = "M" + "L".join(pixels) + ("Z" if closed else "")

@@ -293,3 +293,16 @@ def test_an_edge_dragged_too_far_says_so_at_its_field(address, page, build) -> N
     message = page.locator('[data-path="fittings/deck/aft"] .field-error')
     expect(message).to_contain_text("at least 150 mm forward")
     assert aft_of(page, address, build) == 3.0
+
+
+@pytest.mark.parametrize(("wide", "high"), [(1280, 800), (1920, 1080), (2560, 1300)])
+def test_profile_and_plan_stand_above_the_strip_on_any_screen(
+    app, address, quiet: Page, wide: int, high: int
+) -> None:
+    build = make_build(app, demo_plan(FILES[0]))
+    quiet.set_viewport_size({"width": wide, "height": high})
+    quiet.goto(f"{address}/b/{build}/layout?case=one at the helm")
+    plan, strip = (quiet.locator(css).bounding_box() for css in ("svg.view-plan", "#strip"))
+    assert plan is not None and strip is not None
+    assert plan["y"] + plan["height"] <= strip["y"]
+    assert plan["width"] > 0.55 * wide  # and are not made smaller than they must be

@@ -3,7 +3,6 @@
 import pytest
 from playwright.sync_api import Page, expect
 
-from stirrup.demo.seed import FILES, demo_plan
 from tests.boats import DECK, HATCH, skiff_plan
 from tests.web.conftest import make_build
 
@@ -113,16 +112,3 @@ def test_the_chosen_thing_once_more_by_key_and_taken_out_again(page) -> None:
     expect(page.locator("#saved")).to_contain_text("revision 3")
     file = page.request.get(page.url.split("/layout")[0] + "/file").json()
     assert [f["id"] for f in file["fittings"]] == ["deck", "hatch"]
-
-
-@pytest.mark.parametrize(("wide", "high"), [(1280, 800), (1920, 1080), (2560, 1300)])
-def test_profile_and_plan_stand_above_the_strip_on_any_screen(
-    app, address, quiet: Page, wide: int, high: int
-) -> None:
-    build = make_build(app, demo_plan(FILES[0]))
-    quiet.set_viewport_size({"width": wide, "height": high})
-    quiet.goto(f"{address}/b/{build}/layout?case=one at the helm")
-    plan, strip = (quiet.locator(css).bounding_box() for css in ("svg.view-plan", "#strip"))
-    assert plan is not None and strip is not None
-    assert plan["y"] + plan["height"] <= strip["y"]
-    assert plan["width"] > 0.55 * wide  # and are not made smaller than they must be

@@ -298,6 +298,13 @@ def test_the_bow_hides_the_water_by_similar_triangles() -> None:
     # stem at 4, its top 0.8 over the water: the ray falls 0.686 in 2.91 and meets it
     # 0.8 x 2.91 / 0.686 ahead of the stem
     assert line.values["blind"].value == pytest.approx(0.8 * 2.91 / 0.686, rel=2e-3)
+    # others in his place: eyes at 0.003 + 0.935 of 1.55, 1.75 and 1.90, 0.05 of it ahead of the feet
+    assert line.working is not None
+    told = {i.name: i.quantity.value for i in line.working.inputs if i.name.startswith("hidden from some")}
+    for word, stature in (("short", 1.55), ("middling", 1.75), ("tall", 1.90)):
+        fall = 0.003 + 0.935 * stature - 0.2 - 0.8
+        ahead = 4.0 - (1.0 + 0.05 * stature)
+        assert told[f"hidden from somebody {word} there"] == pytest.approx(0.8 * ahead / fall, rel=2e-3)
 
 
 def test_the_narrowest_way_is_measured_exactly() -> None:

@@ -28,6 +28,9 @@ THIGH_M = 0.14  # thickness over the seat
 KNEELING_HIP = 0.27
 
 
+STATURES = {"short": 1.55, "middling": 1.75, "tall": 1.90}  # [m]; handbook of the trade, chapter 3
+
+
 @dataclass(frozen=True)
 class Pose:
     """Joints in (x, z) of the boat [m]: feet to head; eye and hand besides."""

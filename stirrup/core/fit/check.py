@@ -56,6 +56,6 @@ def check_fit(
         *drill_findings(plan, surface, built, there),
         *bolt_findings(plan, built),
         *reaching_in(plan, footing, people),
-        *people_findings(plan, surface, footing, people, reports),
+        *people_findings(plan, surface, footing, people, reports, quick),
     ]
     return Fit(tuple(there), tuple(wanted), way, tuple(found))

@@ -17,6 +17,7 @@ from stirrup.core.fit.body import (
     KNEE_BACK,
     REACH,
     STANDING_ELBOW,
+    STATURES,
     Pose,
     pose,
     top_m,
@@ -269,7 +270,22 @@ def _at_wheel(one: Aboard, console: Item, seat: Item | None) -> list[Finding]:
     return out
 
 
-def _eyes(one: Aboard, plan: Plan, surface: HullSurface, report: FloatReport, console: Item) -> Finding:
+def _hidden_from(
+    one: Aboard, plan: Plan, surface: HullSurface, report: FloatReport
+) -> list[tuple[str, Quantity]]:
+    """How much water somebody short, middling and tall would not see from the same place."""
+    out = []
+    for word, stature in STATURES.items():
+        person = one.person.model_copy(update={"stature": stature})
+        line = sight_line(pose(person, one.floor_m).eye, person.at[1], plan, surface, report)
+        hidden = Quantity(0, "all of it") if line.blind_m is None else _number(line.blind_m)
+        out.append((f"hidden from somebody {word} there", hidden))
+    return out
+
+
+def _eyes(
+    one: Aboard, plan: Plan, surface: HullSurface, report: FloatReport, console: Item, quick: bool = False
+) -> Finding:
     line = sight_line(one.pose.eye, one.person.at[1], plan, surface, report)
     trim = report.trim_deg + plan.propulsion.running_trim
     values = {
@@ -284,6 +300,7 @@ def _eyes(one: Aboard, plan: Plan, surface: HullSurface, report: FloatReport, co
             ("hidden by a point at", _number(line.over[1])),
             ("from the transom", _number(line.over[0])),
             ("bow up, with the running trim", values["trim"]),
+            *([] if quick else _hidden_from(one, plan, surface, report)),
         ],
         values["blind"],
     )
@@ -387,8 +404,9 @@ def people_findings(
     footing: Footing,
     cases: Sequence[LoadCase],
     reports: dict[str, FloatReport],
+    quick: bool = False,
 ) -> list[Finding]:
-    """Every check of the people in these cases."""
+    """Every check of the people in these cases; quick: without what only a working tells."""
     out: list[Finding] = []
     scene = scene_of(plan)
     for one in aboard(footing, cases):
@@ -398,7 +416,7 @@ def people_findings(
         if console is not None:
             out += _at_wheel(one, console, seat)
             if one.case in reports:
-                out.append(_eyes(one, plan, surface, reports[one.case], console))
+                out.append(_eyes(one, plan, surface, reports[one.case], console, quick))
                 screen = _ahead(scene.screens, one.person)
                 out += [_screen(one, plan, reports[one.case], screen)] if screen is not None else []
     return out

@@ -108,6 +108,8 @@ def test_a_change_carries_the_name_of_who_made_it_and_a_conflict_names_him(site,
     assert site.post(f"/api/builds/{build}/changes", body).status_code == 200
     page = site.client.get(f"/b/{build}/history").text
     assert '<b class="author">Ines de Vries</b>' in page
+    steps = site.client.get(f"/api/builds/{build}/history").json()
+    assert [s["author"] for s in steps] == ["Ines de Vries", ""]
     late = site.post(f"/api/builds/{build}/changes", body)
     assert late.status_code == 409
     assert late.json()["theirs"].startswith("Ines de Vries: Deck: aft edge")

@@ -344,7 +344,10 @@ def derived_build(build_id: int) -> JSONResponse:
 def history(build_id: int) -> list[dict[str, Any]]:
     """Revisions in words, latest first."""
     steps = builds.history(viewer().shop_id, build_id)
-    return [{"number": s.number, "kind": s.kind, "words": s.words, "at": s.at.isoformat()} for s in steps]
+    return [
+        {"number": s.number, "kind": s.kind, "words": s.words, "author": s.author, "at": s.at.isoformat()}
+        for s in steps
+    ]
 
 
 def _back(request: Request) -> Response:

@@ -255,3 +255,23 @@ def test_a_remedys_button_carries_what_it_does(site, app) -> None:
     assert site.post(f"/api/builds/{build}/changes", body).status_code == 200
     assert site.client.get(f"/b/{build}/file").json()["fittings"][0]["rivet"] == "rivet-4.8x10"
     assert "data-mend" not in site.client.get(f"/b/{build}/layout").text
+
+
+def test_whoever_sits_on_a_seat_goes_along_however_it_is_moved(site, app) -> None:
+    seat = crate("seat", 2.0, form="seat")
+    case = {"name": "out", "crew": [{"posture": "seated", "at": [2.0, 0.0, 0.45], "name": "Ines"}]}
+    build = make_build(app, skiff_plan(items=[seat], cases=[case]))
+
+    def sits() -> list[float]:
+        return site.client.get(f"/b/{build}/file").json()["cases"][0]["crew"][0]["at"]
+
+    assert act(site, build, act="move", things=["seat"], x=-0.4).status_code == 200
+    assert sits() == pytest.approx([1.6, 0.0, 0.45])
+    typed = {"base": 2, "typed": {"path": "items/seat/mass/centre/1", "text": "100 mm"}}
+    assert site.post(f"/api/builds/{build}/changes", typed).status_code == 200
+    assert sits() == pytest.approx([1.6, 0.1, 0.45])
+    history = site.client.get(f"/api/builds/{build}/history").json()
+    assert "more" not in history[0]["words"] + history[1]["words"]
+    for expected in ([1.6, 0.0, 0.45], [2.0, 0.0, 0.45]):
+        assert site.post(f"/api/builds/{build}/undo", {}).status_code == 200
+        assert sits() == pytest.approx(expected)

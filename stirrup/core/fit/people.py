@@ -33,6 +33,7 @@ from stirrup.core.plan.model import Item, LoadCase, Person, Plan
 SOURCE = "handbook of the trade, chapter 3"
 SEAT_LOW, SEAT_HIGH = 0.90, 1.05  # of the height of the back of the knee
 FOOT_CLEAR_M = 0.10
+PLACED_M = 1e-4  # positions are kept to a tenth of a millimetre
 THIGH_CLEAR_M = 0.19  # under the wheel, over the cushion
 CONSOLE_PLAY_M = 0.10  # about elbow height, for somebody standing
 OVERHEAD = ("lip", "thwart", "other")  # existing structure that a head can meet
@@ -191,7 +192,7 @@ def _feet(one: Aboard, plan: Plan, scene: Scene, seat: Item | None) -> Finding |
     gap = best[0] - toe
     values = {"gap": _number(abs(gap)), "need": _number(FOOT_CLEAR_M)}
     place = seat.id if seat else "crew"
-    if gap >= FOOT_CLEAR_M - 1e-9:
+    if gap >= FOOT_CLEAR_M - PLACED_M:
         text = f"{_who(one)}: {{gap}} from the toes to {best[1]}; {{need}} is needed."
         return Finding("FEET", "fine", place, "Room for the feet", text, values, other=best[2])
     text = (
@@ -208,7 +209,13 @@ def _feet(one: Aboard, plan: Plan, scene: Scene, seat: Item | None) -> Finding |
         values,
         "Move the seat {move} aft, or raise it.",
         other=best[2],
+        mends=_seat_goes(seat, "Move the seat {move} aft", gap - FOOT_CLEAR_M),
     )
+
+
+def _seat_goes(seat: Item | None, words: str, forward_m: float) -> tuple[Mend, ...]:
+    """A seat moved along, as a button; whoever sits on it goes along."""
+    return (Mend(words, seat.id, (forward_m, 0.0, 0.0)),) if seat else ()
 
 
 def _at_wheel(one: Aboard, console: Item, seat: Item | None) -> list[Finding]:
@@ -253,7 +260,7 @@ def _at_wheel(one: Aboard, console: Item, seat: Item | None) -> list[Finding]:
         )
     reach, away = REACH * s, aft - back
     values = {"away": _number(away), "reach": _number(reach), "more": _number(max(0.0, away - reach))}
-    fits = away <= reach
+    fits = away <= reach + PLACED_M
     out.append(
         Finding(
             "REACH",
@@ -264,6 +271,7 @@ def _at_wheel(one: Aboard, console: Item, seat: Item | None) -> list[Finding]:
             values,
             "" if fits else "Bring seat and console {more} closer.",
             other=seat.id if seat else "",
+            mends=() if fits else _seat_goes(seat, "Move the seat {more} forward", away - reach),
             working=_working("reach = 0.42 of stature", [("stature", _number(s))], _number(reach)),
         )
     )

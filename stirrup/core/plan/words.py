@@ -69,9 +69,12 @@ def _show(field: str, value: Any, units: Units) -> str:
 
 def _goes_along(change: AnyChange) -> bool:
     """Whether a change only follows from the one before it and needs no words."""
-    return isinstance(change, SetValue) and (
-        change.path == ("hull", "lines") or (change.path[0] == "hull" and "known" in change.path)
-    )
+    if not isinstance(change, SetValue):
+        return False
+    group, *rest = change.path
+    if group == "hull":
+        return rest == ["lines"] or "known" in rest
+    return group == "cases" and len(rest) == 4 and (rest[1], rest[3]) == ("crew", "at")  # on a seat
 
 
 def describe(plan: Plan, change: AnyChange, units: Units) -> str:

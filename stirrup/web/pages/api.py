@@ -12,6 +12,7 @@ from pydantic import BaseModel, ConfigDict, Field
 from stirrup.core.arrange.bonds import followed
 from stirrup.core.arrange.palette import place as first_place
 from stirrup.core.arrange.removal import removal, removed
+from stirrup.core.arrange.riders import with_riders
 from stirrup.core.arrange.snap import Snap
 from stirrup.core.derive import derive, derive_vessel
 from stirrup.core.errors import CoreError
@@ -127,6 +128,7 @@ def _change(asked: Asked, plan: Plan, units: Units) -> tuple[AnyChange, tuple[Sn
     change = surveyed(plan, change)
     if plan.arrangement.bonds:
         change = followed(plan, derive_vessel(plan).surface, change)
+    change = with_riders(plan, change)
     return change, snaps
 
 

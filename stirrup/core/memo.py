@@ -59,6 +59,30 @@ class Memo:
             self._store.clear()
 
 
+_NOTHING = object()
+
+
+class Shelf:
+    """What follows from one object, kept with it by name; emptied once it holds `most`.
+
+    A value is handed over even when another thread empties the shelf meanwhile.
+    """
+
+    def __init__(self, most: int) -> None:
+        self._most = most
+        self._store: dict[Hashable, object] = {}
+
+    def get(self, key: Hashable, compute: Callable[[], T]) -> T:
+        """The value under `key`, computed now if it is not there."""
+        found = self._store.get(key, _NOTHING)
+        if found is _NOTHING:
+            found = compute()
+            if len(self._store) >= self._most:
+                self._store.clear()
+            self._store[key] = found
+        return cast(T, found)
+
+
 class Pairs:
     """Results for two objects that live on unchanged, found by identity: no content is compared.
 

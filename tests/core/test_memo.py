@@ -1,6 +1,6 @@
 import threading
 
-from stirrup.core.memo import Key, Memo, Pairs
+from stirrup.core.memo import Key, Memo, Pairs, Shelf
 
 
 def test_a_result_is_computed_once_for_equal_keys() -> None:
@@ -79,3 +79,35 @@ def test_what_is_put_takes_the_place_of_what_was_known() -> None:
     assert pairs.get(a, b, lambda: "first") == "first"
     assert pairs.put(a, b, "second") == "second"
     assert pairs.get(a, b, lambda: "lost") == "second"
+
+
+def test_a_shelf_keeps_also_nothing_and_is_emptied_when_full() -> None:
+    shelf, made = Shelf(2), []
+
+    def make(name: str, value: object) -> object:
+        made.append(name)
+        return value
+
+    assert shelf.get("a", lambda: make("a", None)) is None
+    assert shelf.get("a", lambda: make("again", 1)) is None
+    assert shelf.get("b", lambda: make("b", 2)) == 2
+    assert shelf.get("c", lambda: make("c", 3)) == 3  # the third empties it first
+    assert shelf.get("a", lambda: make("anew", 4)) == 4
+    assert made == ["a", "b", "c", "anew"]
+
+
+def test_a_value_is_handed_over_though_the_shelf_is_emptied_meanwhile() -> None:
+    shelf, wrong = Shelf(1), []
+
+    def ask(k: int) -> None:
+        for n in range(300):
+            key = (k, n % 3)
+            if shelf.get(key, lambda key=key: key) != key:
+                wrong.append(key)
+
+    threads = [threading.Thread(target=ask, args=(k,)) for k in range(4)]
+    for thread in threads:
+        thread.start()
+    for thread in threads:
+        thread.join()
+    assert wrong == []

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import dataclass
+from functools import partial
 
 import numpy as np
 
@@ -113,9 +114,7 @@ def part_entries(built: Iterable[Built]) -> list[Entry]:
     """One line for each part of each fitting, status computed; kept with what the fitting makes."""
     out: list[Entry] = []
     for fitting in built:
-        if "entries" not in fitting.kept:
-            fitting.kept["entries"] = _entries_of(fitting)
-        out += fitting.kept["entries"]
+        out += fitting.kept.get("entries", partial(_entries_of, fitting))
     return out
 
 

@@ -13,12 +13,13 @@ from shapely.geometry import Polygon
 
 from stirrup.core.fittings.contract import Built, Obstacle
 from stirrup.core.hull.mesh import HullSurface
+from stirrup.core.memo import Shelf
 from stirrup.core.plan.model import LoadCase
 
 Array = NDArray[np.float64]
 
 STANDABLE = 0.5  # least upward share of a surface's normal to stand on: slopes up to 60°
-MOST_SPOTS = 20_000  # remembered for each hull
+MOST_SPOTS = 20_000  # remembered for each plan
 CARRYING = ("thwart", "other")  # existing structure that carries a person
 
 
@@ -52,12 +53,7 @@ class Footing:
 
     def bottom_m(self, x: float, y: float) -> float | None:
         """Height of the inside of the bottom under (x, y) [m]; None where nobody can stand."""
-        known = self.surface.bottoms
-        if (x, y) not in known:
-            if len(known) > MOST_SPOTS:
-                known.clear()
-            known[x, y] = self._bottom_m(x, y)
-        return known[x, y]
+        return self.surface.bottoms.get((x, y), lambda: self._bottom_m(x, y))
 
     def _bottom_m(self, x: float, y: float) -> float | None:
         inside = self.surface.inside
@@ -80,16 +76,12 @@ class Footing:
         return float(z[low])
 
     @cached_property
-    def _asked(self) -> dict[tuple[float, float], Ground | None]:
-        return {}
+    def _asked(self) -> Shelf:
+        return Shelf(MOST_SPOTS)
 
     def at(self, x: float, y: float) -> Ground | None:
         """The highest thing to stand or sit on at (x, y), or None outside of the boat."""
-        if (x, y) not in self._asked:
-            if len(self._asked) > MOST_SPOTS:
-                self._asked.clear()
-            self._asked[x, y] = self._at(x, y)
-        return self._asked[x, y]
+        return self._asked.get((x, y), lambda: self._at(x, y))
 
     def _at(self, x: float, y: float) -> Ground | None:
         best: Ground | None = None

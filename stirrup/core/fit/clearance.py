@@ -41,23 +41,21 @@ NOT_INSIDE = ("outboard", "bow motor")
 
 
 def _deck_solid(deck: RaisedDeck, built: Built, cutouts: tuple[Bounds2, ...]) -> Solid:
-    key = ("solid", deck.name, cutouts)
-    if key not in built.kept:
+    def make() -> Solid:
         holes = unary_union([box(*h) for h in cutouts])
         region = built.region.difference(holes) if cutouts else built.region
         under = deck.height - sheet(deck.skin).thickness - stick(deck.members).a
-        built.kept[key] = Solid(deck.id, "deck", plain(deck.name), Prism(region, under, deck.height))
-    solid: Solid = built.kept[key]
-    return solid
+        return Solid(deck.id, "deck", plain(deck.name), Prism(region, under, deck.height))
+
+    return built.kept.get(("solid", deck.name, cutouts), make)
 
 
 def _lid_solid(hatch: Hatch, built: Built) -> Solid:
-    key = ("solid", hatch.name)
-    if key not in built.kept:
+    def make() -> Solid:
         lid = Prism(built.region, built.top_m - LID_M, built.top_m)
-        built.kept[key] = Solid(hatch.id, "lid", plain(hatch.name), lid)
-    solid: Solid = built.kept[key]
-    return solid
+        return Solid(hatch.id, "lid", plain(hatch.name), lid)
+
+    return built.kept.get(("solid", hatch.name), make)
 
 
 def _cutout(hatch: Hatch) -> Bounds2:
@@ -88,8 +86,11 @@ def solids(plan: Plan, built: Iterable[Built], obstacles: Iterable[Obstacle]) ->
 
 
 def _structure_solid(thing: Obstacle) -> Solid:
-    shape = Prism(thing.footprint, thing.low, thing.high)
-    return KEPT.get(thing, None, lambda: Solid(thing.id, "structure", plain(thing.name), shape))
+    def make() -> Solid:
+        shape = Prism(thing.footprint, thing.low, thing.high)
+        return Solid(thing.id, "structure", plain(thing.name), shape)
+
+    return KEPT.get(thing, None, make)
 
 
 def _item_solid(item: Item) -> Solid:

@@ -75,11 +75,7 @@ def hatch_room(hatch: Hatch, built: Built) -> Room | None:
     """What the lid of a hatch sweeps, from closed to a little past upright; None if not built."""
     if built.region.is_empty:
         return None
-    key = ("room", hatch.hinge)
-    if key not in built.kept:
-        built.kept[key] = _lid_room(hatch, built)
-    room: Room = built.kept[key]
-    return room
+    return built.kept.get(("room", hatch.hinge), lambda: _lid_room(hatch, built))
 
 
 def _lid_room(hatch: Hatch, built: Built) -> Room:

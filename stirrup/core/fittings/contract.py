@@ -8,8 +8,8 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass, field
-from functools import cached_property
-from typing import Any, Literal
+from functools import cached_property, partial
+from typing import Literal
 
 from pydantic import BaseModel
 from shapely.geometry import Polygon
@@ -17,6 +17,7 @@ from shapely.geometry import Polygon
 from stirrup.core.document import Box, Document, Id, Name, Point, Point2
 from stirrup.core.findings import Finding
 from stirrup.core.hull.mesh import HullSurface
+from stirrup.core.memo import Shelf
 from stirrup.core.parts.model import Bought, Member, Panel
 
 
@@ -96,7 +97,7 @@ class Built:
     top_m: float = 0.0
     region: Polygon = field(default_factory=Polygon)
     # what follows from it alone: the same object is looked at again at every preview
-    kept: dict[object, Any] = field(default_factory=dict, compare=False, repr=False)
+    kept: Shelf = field(default_factory=partial(Shelf, 24), compare=False, repr=False)
 
     @property
     def parts(self) -> tuple[Panel | Member | Bought, ...]:

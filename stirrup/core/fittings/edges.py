@@ -23,12 +23,12 @@ SCRIBE_M = 0.0001  # points that change an outline by less are left out
 
 def inside_region(surface: HullSurface, z_m: float) -> Polygon:
     """Area inside the skin at height z: the largest piece, empty outside the hull."""
-    if z_m not in surface.levels:
-        if len(surface.levels) > 64:
-            surface.levels.clear()
+
+    def find() -> Polygon:
         shape = largest(region(waterplane(surface.inside, z_m), 2))
-        surface.levels[z_m] = largest(shape.simplify(SCRIBE_M))
-    return surface.levels[z_m]
+        return largest(shape.simplify(SCRIBE_M))
+
+    return surface.levels.get(z_m, find)
 
 
 def largest(shape: BaseGeometry) -> Polygon:

@@ -8,16 +8,16 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass, field
-from functools import cached_property
+from functools import cached_property, partial
 
 import numpy as np
 from numpy.typing import NDArray
 from scipy.interpolate import PchipInterpolator
-from shapely.geometry import Polygon
 
 from stirrup.core.errors import CoreError
 from stirrup.core.hull.integrals import whole
 from stirrup.core.hull.model import Hull, KnuckleLine
+from stirrup.core.memo import Shelf
 
 Array = NDArray[np.float64]
 Ints = NDArray[np.int64]
@@ -177,15 +177,11 @@ class HullSurface:
     thickness: dict[int, float]
     mirrored: bool
     key: str = ""  # tells surfaces apart by their content
-    levels: dict[float, Polygon] = field(default_factory=dict, compare=False, repr=False)
-    # what follows from it alone, such as its lines as they are drawn
-    kept: dict[object, str] = field(default_factory=dict, compare=False, repr=False)
-    bottoms: dict[tuple[float, float], float | None] = field(
-        default_factory=dict, compare=False, repr=False
-    )
-    sections: dict[float, tuple[list[Array], list[Array]]] = field(
-        default_factory=dict, compare=False, repr=False
-    )
+    # what follows from it alone: areas by height, lines as drawn, bottom by place, sections by x
+    levels: Shelf = field(default_factory=partial(Shelf, 64), compare=False, repr=False)
+    kept: Shelf = field(default_factory=partial(Shelf, 60), compare=False, repr=False)
+    bottoms: Shelf = field(default_factory=partial(Shelf, 20_000), compare=False, repr=False)
+    sections: Shelf = field(default_factory=partial(Shelf, 64), compare=False, repr=False)
 
     @cached_property
     def inside(self) -> Solid:

@@ -30,7 +30,6 @@ from stirrup.web.drawing.people import people_from_above, people_from_side
 from stirrup.web.drawing.things import is_outboard
 
 WIDTH = 900.0
-MOST_KEPT = 60
 PAGE_HIGH = 596.0  # profile and plan together, beside the side sheet of a small screen
 
 
@@ -91,25 +90,25 @@ def _hull(canvas: Canvas, surface: HullSurface, part: str) -> None:
     part: "fill", "knuckles", "inside", "stations" or "line".
     """
     key = (canvas.kind, canvas.origin, canvas.scale, part)
-    if key not in surface.kept:
-        if len(surface.kept) > MOST_KEPT:
-            surface.kept.clear()
-        sheet = Canvas(canvas.width, canvas.height, canvas.origin, canvas.scale, canvas.kind, "")
-        profile = canvas.kind == "profile"
-        if part == "knuckles":
-            for side in surface.lines[:1] if profile else surface.lines:
-                for line in side[1:-1]:
-                    sheet.path(thin(line)[:, [0, 2 if profile else 1]].tolist(), "knuckle", closed=False)
-        elif part == "inside":
-            # the inside on the centreline: a thickness of the skin away, to be seen close up
-            for loop in buttock(surface.inside, 0.0) if profile else []:
-                sheet.path(loop[:, [0, 2]].tolist(), "inside")
-        elif part == "stations":
-            _stations(sheet, surface, profile)
-        else:
-            sheet.path(profile_ring(surface) if profile else plan_ring(surface), f"hull-{part}")
-        surface.kept[key] = "".join(sheet.parts)
-    canvas.parts.append(surface.kept[key])
+    canvas.parts.append(surface.kept.get(key, lambda: _hull_part(canvas, surface, part)))
+
+
+def _hull_part(like: Canvas, surface: HullSurface, part: str) -> str:
+    sheet = Canvas(like.width, like.height, like.origin, like.scale, like.kind, "")
+    profile = like.kind == "profile"
+    if part == "knuckles":
+        for side in surface.lines[:1] if profile else surface.lines:
+            for line in side[1:-1]:
+                sheet.path(thin(line)[:, [0, 2 if profile else 1]].tolist(), "knuckle", closed=False)
+    elif part == "inside":
+        # the inside on the centreline: a thickness of the skin away, to be seen close up
+        for loop in buttock(surface.inside, 0.0) if profile else []:
+            sheet.path(loop[:, [0, 2]].tolist(), "inside")
+    elif part == "stations":
+        _stations(sheet, surface, profile)
+    else:
+        sheet.path(profile_ring(surface) if profile else plan_ring(surface), f"hull-{part}")
+    return "".join(sheet.parts)
 
 
 def _stations(canvas: Canvas, surface: HullSurface, profile: bool) -> None:
@@ -305,11 +304,7 @@ def _named(canvas: Canvas, derived: Derived) -> None:
 
 def sections_at(surface: HullSurface, x: float) -> tuple[list[np.ndarray], list[np.ndarray]]:
     """Outside and inside section at x, kept while the hull stays."""
-    if x not in surface.sections:
-        if len(surface.sections) > 64:
-            surface.sections.clear()
-        surface.sections[x] = (section(surface.outside, x), section(surface.inside, x))
-    return surface.sections[x]
+    return surface.sections.get(x, lambda: (section(surface.outside, x), section(surface.inside, x)))
 
 
 def section_view(derived: Derived, case: LoadCase, units: Units, look: Look, width: float = 172.0) -> str:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
+from functools import partial
 from html import escape
 
 from stirrup.core.arrange.size import edges_of
@@ -13,7 +14,6 @@ from stirrup.web.drawing.canvas import Canvas
 
 Axes = tuple[int, int]
 ORDER = {"face": 0, "deck": 1, "opening": 2, "lid": 3, "latch": 4, "hinge": 5}
-MOST_KEPT = 24  # looks and solids of one fitting
 
 
 def handle_svg(canvas: Canvas, built: Built, handle: Handle, axes: Axes) -> None:
@@ -74,11 +74,8 @@ def shapes(
             continue
         lit = fitting.fitting in chosen
         key = ("drawn", axes, canvas.origin, canvas.scale, lit, setting.locked)
-        if key not in fitting.kept:
-            if len(fitting.kept) >= MOST_KEPT:
-                fitting.kept.clear()
-            fitting.kept[key] = _drawn(canvas, fitting, axes, lit, setting.locked)
-        canvas.parts.append(fitting.kept[key])
+        draw = partial(_drawn, canvas, fitting, axes, lit, setting.locked)
+        canvas.parts.append(fitting.kept.get(key, draw))
 
 
 def _drawn(like: Canvas, fitting: Built, axes: Axes, lit: bool, locked: bool) -> str:

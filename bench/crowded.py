@@ -13,7 +13,7 @@ from typing import Any
 import httpx2 as httpx
 from playwright.sync_api import Page, sync_playwright
 
-from bench.measure import Table, median, p95, rounds
+from bench.measure import Table, median, p95, rounds, times_ms
 from stirrup.core.plan.model import Plan
 from stirrup.demo.seed import demo_plan
 from stirrup.exchange.buildfile import dump, from_data
@@ -167,11 +167,7 @@ def http(table: Table, client: httpx.Client, token: str) -> int:
     build = bring_in(client, token)
     path = f"/b/{build}/layout?sel=deck-bow"
     client.get(path)
-    taken = []
-    for _ in range(15):
-        start = time.perf_counter()
-        client.get(path)
-        taken.append((time.perf_counter() - start) * 1000)
+    taken = times_ms(lambda: client.get(path), 15)
     table.add("page of 80 things, whole request, median", None, median(taken))
     count = itertools.count()
 

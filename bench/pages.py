@@ -11,6 +11,7 @@ import subprocess
 import sys
 import tempfile
 import time
+from functools import partial
 from pathlib import Path
 
 import httpx2 as httpx
@@ -18,7 +19,7 @@ from playwright.sync_api import sync_playwright
 
 from bench import crowded
 from bench.afloat import http as float_http
-from bench.measure import Table, median, rounds
+from bench.measure import Table, median, rounds, times_ms
 from stirrup.store.cluster import free_port
 
 ROUNDS = 4
@@ -33,11 +34,7 @@ def _http(table: Table, address: str) -> int:
     float_http(table, client, token)
     for path in PAGES:
         client.get(path)
-        taken = []
-        for _ in range(15):
-            start = time.perf_counter()
-            client.get(path)
-            taken.append((time.perf_counter() - start) * 1000)
+        taken = times_ms(partial(client.get, path), 15)
         table.add(f"page {path}, whole request, median", 60, median(taken))
 
     def drag() -> list[float]:

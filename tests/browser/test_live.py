@@ -104,6 +104,21 @@ def test_what_is_typed_into_any_form_stays_when_somebody_else_stores(browser, ad
         page.context.close()
 
 
+def test_a_refused_entry_is_a_draft_again(two) -> None:
+    mine, theirs = two
+    theirs.keyboard.press("e")
+    exact = theirs.locator("#exact-text")
+    exact.fill("about there")
+    exact.press("Enter")
+    expect(theirs.locator("#exact-error")).to_contain_text("about there")
+    field = mine.locator(AFT)
+    field.fill("2800")
+    field.press("Enter")
+    expect(theirs.locator("#saved")).to_contain_text("revision 2")
+    expect(theirs.locator(AFT)).to_have_value("2 800 mm")
+    expect(exact).to_have_value("about there")
+
+
 def test_a_window_that_goes_is_not_counted_any_more(two) -> None:
     mine, theirs = two
     theirs.close()

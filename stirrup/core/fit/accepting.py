@@ -47,7 +47,7 @@ def accepted(plan: Plan, findings: list[Finding]) -> list[Finding]:
         reason = meant.reason.replace("{", "(").replace("}", ")")
         out.append(
             replace(finding, level="fine", title=f"Known and meant: {finding.title.lower()}",
-                    text=f"{finding.text} Reason: {reason}", remedy="", accepted=meant.id)
+                    text=f"{finding.text} Reason: {reason}", remedy="", accepted=meant.id, mends=())
         )  # fmt: skip
     return out
 

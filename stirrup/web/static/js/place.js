@@ -1,6 +1,6 @@
 // Place and remove things. First sizes come from the server.
 import { address, commit, post, Refused } from "./server.js";
-import { refresh } from "./refresh.js";
+import { notTaken, refresh } from "./refresh.js";
 import { askStale } from "./stale.js";
 import { isTyping } from "./keys.js";
 
@@ -13,6 +13,7 @@ export async function run(body, next, problem = null) {
     await refresh(next);
   } catch (error) {
     if (!(error instanceof Refused)) throw error;
+    notTaken();
     if (error.problem.code === "stale") askStale(error.problem, body);
     else {
       const place = problem?.isConnected ? problem : document.getElementById("saved");

@@ -85,6 +85,11 @@ function keepDrafts(from, to) {
   return focus;
 }
 
+// What was refused has not gone anywhere: it is a draft again.
+export function notTaken() {
+  for (const form of document.querySelectorAll("form[data-sent]")) delete form.dataset.sent;
+}
+
 function replacePart(from, to, same) {
   const scroll = [from.scrollLeft, from.scrollTop];
   keepOpen(from, to);

@@ -275,3 +275,22 @@ def test_whoever_sits_on_a_seat_goes_along_however_it_is_moved(site, app) -> Non
     for expected in ([1.6, 0.0, 0.45], [2.0, 0.0, 0.45]):
         assert site.post(f"/api/builds/{build}/undo", {}).status_code == 200
         assert sits() == pytest.approx(expected)
+
+
+def test_what_is_accepted_offers_no_remedy_any_more(site, app) -> None:
+    build = make_build(app, skiff_plan(items=[crate("one", 1.0), crate("two", 1.3)]))
+    page = site.client.get(f"/b/{build}/layout?sel=one").text
+    assert page.count("data-mend") == 2
+    meant = {"act": "accept", "path": "CLASH", "to": "one", "to_edge": "two", "text": "they are stacked"}
+    assert act(site, build, **meant).status_code == 200
+    page = site.client.get(f"/b/{build}/layout?sel=one").text
+    assert "data-mend" not in page
+    assert "data-ask-again" in page
+
+
+def test_the_hours_of_a_fitting_are_shown_with_their_working(site, crates) -> None:
+    page = site.client.get(f"/b/{crates}/layout?sel=hatch").text
+    table = page[page.index('id="group-work"') :]
+    # one lid offered up at 20 minutes, one latch at 25
+    assert re.search(r"panels offered up and trimmed, 1\b.*?<td>0\.3 h</td>", table)
+    assert re.search(r"latches drilled for and fitted, 1\b.*?<td>0\.4 h</td>", table)

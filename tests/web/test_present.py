@@ -2,7 +2,7 @@ from decimal import Decimal
 
 import pytest
 
-from stirrup.core.findings import Finding, Mend, Quantity
+from stirrup.core.findings import Finding, Mend, Quantity, Working
 from stirrup.core.units import SYSTEMS
 from stirrup.exchange.summary import say
 from stirrup.web import present
@@ -115,3 +115,8 @@ def test_three_of_a_kind_about_one_thing_become_one_entry() -> None:
     assert [len(t.more) for t in alike([rib(1), rib(2)])] == [0, 0]
     pressed = rib(3, mends=(Mend("Move it", "deck"),))
     assert [len(t.more) for t in alike([rib(1), rib(2), pressed])] == [0, 0, 0]
+    # nor does an answer that can be taken back, or a working that can be opened, get lost in a group
+    known = [rib(k, accepted=f"accepted-{k}") for k in range(3)]
+    working = Working("a + b", (), Quantity(1.0, "m"), "hand")
+    opened = [rib(k, working=working) for k in range(3)]
+    assert [len(t.more) for t in alike([*known, *opened])] == [0] * 6

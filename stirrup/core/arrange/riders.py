@@ -10,7 +10,6 @@ from stirrup.core.plan.changes import AnyChange, SetValue, Together, apply, touc
 from stirrup.core.plan.model import Item, Plan
 
 SEATS = ("seat", "bench")
-CLOSE_M = 5e-5
 
 
 def with_riders(plan: Plan, change: AnyChange) -> AnyChange:
@@ -48,6 +47,5 @@ def _riding(plan: Plan, after: Plan, seat: Item, moved: Item) -> list[AnyChange]
             if not sits or k >= len(crew) or crew[k].at != person.at:
                 continue
             at = [round(a + d, 4) for a, d in zip(person.at, by, strict=True)]
-            if max(abs(d) for d in by) > CLOSE_M:
-                out.append(SetValue(path=("cases", case.name, "crew", str(k), "at"), value=at))
+            out.append(SetValue(path=("cases", case.name, "crew", str(k), "at"), value=at))
     return out

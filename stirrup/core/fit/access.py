@@ -50,18 +50,20 @@ def steps(plan: Plan, footing: Footing) -> list[Finding]:
     return out
 
 
+def lets_through(hatch: Hatch, need: tuple[float, float]) -> bool:
+    """Whether a clear opening is as large as what goes through, either way round [m]."""
+    sides = sorted((hatch.clear_length, hatch.clear_width))
+    return sides[0] >= min(need) - 1e-9 and sides[1] >= max(need) - 1e-9
+
+
 def openings(plan: Plan) -> list[Finding]:
     """What passes each hatch: a hand, an arm with its shoulder, an adult."""
     out = []
     for hatch in plan.fittings:
         if not isinstance(hatch, Hatch):
             continue
-        sides = sorted((hatch.clear_length, hatch.clear_width))
-        passes = [
-            w
-            for w, need in (("an adult", ADULT_M), ("an arm and shoulder", ARM_M), ("a hand", HAND_M))
-            if sides[0] >= min(need) - 1e-9 and sides[1] >= max(need) - 1e-9
-        ]
+        sizes = (("an adult", ADULT_M), ("an arm and shoulder", ARM_M), ("a hand", HAND_M))
+        passes = [who for who, need in sizes if lets_through(hatch, need)]
         values = {"a": Quantity(hatch.clear_length, "m"), "b": Quantity(hatch.clear_width, "m")}
         if passes:
             out.append(

@@ -31,6 +31,9 @@ KNEELING_HIP = 0.27
 STATURES = {"short": 1.55, "middling": 1.75, "tall": 1.90}  # [m]; handbook of the trade, chapter 3
 
 
+ARM_REACH_M = REACH * STATURES["middling"]  # how far in somebody middling takes hold of a thing
+
+
 @dataclass(frozen=True)
 class Pose:
     """Joints in (x, z) of the boat [m]: feet to head; eye and hand besides."""

@@ -185,12 +185,12 @@ def exits(a: Shape, b: Shape) -> dict[str, float] | None:
     return _hull_exits(near_a.points, near_b.points)
 
 
-LIFTED = 4.0  # things stand on something: they are rather moved four times as far than up or down
+UP_COUNTS = 4.0  # things stand on something: they are rather moved four times as far than up or down
 
 
 def least(found: dict[str, float], ways: tuple[str, ...] = tuple(WAYS)) -> tuple[str, float]:
     """The way out that is easiest to go and its length [m]: the shortest, up and down counted fourfold."""
-    way = min(ways, key=lambda w: found[w] * (LIFTED if WAYS[w][0] == 2 else 1.0))
+    way = min(ways, key=lambda w: found[w] * (UP_COUNTS if WAYS[w][0] == 2 else 1.0))
     return way, found[way]
 
 

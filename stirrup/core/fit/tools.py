@@ -14,11 +14,12 @@ from shapely.geometry import Point as FlatPoint
 from shapely.geometry.base import BaseGeometry
 
 from stirrup.core.findings import Finding, Quantity
-from stirrup.core.fit.access import HAND_M
+from stirrup.core.fit.access import HAND_M, lets_through
+from stirrup.core.fit.body import ARM_REACH_M
+from stirrup.core.fit.clearance import PEDESTAL_M
 from stirrup.core.fit.rooms import item_prism
 from stirrup.core.fit.shapes import Prism
 from stirrup.core.fit.solid import Solid, plain
-from stirrup.core.fit.way_out import ARM_M
 from stirrup.core.fittings.contract import Built
 from stirrup.core.fittings.edges import inside_region, side_path
 from stirrup.core.fittings.hatch import Hatch
@@ -31,7 +32,6 @@ from stirrup.core.plan.model import Item, Plan
 SIDES = Memo(100)
 DRILL_M = 0.25  # body of a drill with its bit, square to the hull's side
 DRILL_HALF_M = 0.05  # half its height
-PEDESTAL_M = 0.10  # half the spacing of the bolts of a pedestal
 FASTENED = ("seat", "bench", "console", "tank")  # not lifted out for an evening's drilling
 BOLTED = ("seat", "console", "bow motor")
 STANDS_M = 0.03  # a thing this near over a deck stands on it
@@ -58,7 +58,11 @@ def drill_findings(
     """
     stays = {i.id for i in plan.items if i.stage == "found" and i.form in FASTENED}
     stays |= {e.id for e in plan.existing if e.kind not in NOT_MET and e.stage != "removed"}
-    standing = [s for s in there if s.id in stays and s.kind in ("item", "structure")]
+    standing = [
+        (s, s.shape)
+        for s in there
+        if s.id in stays and s.kind in ("item", "structure") and isinstance(s.shape, Prism)
+    ]
     if not standing:
         return []
     made = {b.fitting: b for b in built}
@@ -72,22 +76,14 @@ def drill_findings(
         middle = round((low + high) / 2, 4)
         sides = SIDES.get((surface.key, middle), partial(_sides, surface, middle))
         beside = box(deck.aft, -20, fore, 20)
-        for solid in standing:
-            b = solid.shape.bounds
-            if b[2] > high + DRILL_HALF_M or b[5] < low - DRILL_HALF_M or sides.is_empty:
+        for solid, prism in standing:
+            if prism.low > high + DRILL_HALF_M or prism.high < low - DRILL_HALF_M or sides.is_empty:
                 continue
-            part = _flat(solid).intersection(beside)
+            part = prism.footprint.intersection(beside)
             gap = float(sides.distance(part)) if not part.is_empty else DRILL_M
             if gap < DRILL_M - 1e-9:
                 out.append(_no_drill(deck, solid, gap))
     return out
-
-
-def _flat(solid: Solid) -> BaseGeometry:
-    if isinstance(solid.shape, Prism):
-        return solid.shape.footprint
-    x0, y0, _, x1, y1, _ = solid.shape.bounds
-    return box(x0, y0, x1, y1)
 
 
 def _no_drill(deck: RaisedDeck, solid: Solid, gap: float) -> Finding:
@@ -113,8 +109,7 @@ def _ways_in(plan: Plan, deck: RaisedDeck, region: Polygon) -> list[tuple[str, B
     hatches = [f for f in plan.fittings if isinstance(f, Hatch) and f.deck == deck.id]
     out: list[tuple[str, BaseGeometry]] = []
     for h in hatches:
-        sides = sorted((h.clear_length, h.clear_width))
-        if sides[0] >= min(HAND_M) - 1e-9 and sides[1] >= max(HAND_M) - 1e-9:
+        if lets_through(h, HAND_M):
             a, b = h.clear_length / 2, h.clear_width / 2
             out.append((h.name, box(h.x - a, h.y - b, h.x + a, h.y + b)))
     if not deck.face:
@@ -140,13 +135,13 @@ def bolt_findings(plan: Plan, built: Iterable[Built]) -> list[Finding]:
 
 
 def _reach(item: Item, prism: Prism, deck: RaisedDeck, ways: Sequence[tuple[str, BaseGeometry]]) -> Finding:
-    name, values = plain(item.title), {"reach": Quantity(ARM_M, "m")}
+    name, values = plain(item.title), {"reach": Quantity(ARM_REACH_M, "m")}
     far: tuple[float, str] | None = None
     if ways:  # each bolt from the opening that is nearest to it; the worst of them counts
         far = max(min((w.distance(p), n) for n, w in ways) for p in _bolts(item, prism))
     if far is not None:
         values["far"] = Quantity(far[0], "m")
-    if far is not None and far[0] <= ARM_M:
+    if far is not None and far[0] <= ARM_REACH_M:
         return Finding(
             "BOLTS", "fine", item.id, "Its nuts are in reach",
             f"{name}: from {plain(far[1])} an arm reaches its farthest bolt, {{far}} away.", values,

@@ -18,7 +18,7 @@ from scipy import ndimage
 
 from stirrup.core.afloat.ground import Footing
 from stirrup.core.findings import Finding, Quantity
-from stirrup.core.fit.body import REACH
+from stirrup.core.fit.body import ARM_REACH_M
 from stirrup.core.fit.shapes import Bounds, Prism, near
 from stirrup.core.fit.solid import Solid, plain
 from stirrup.core.fittings.hatch import Hatch
@@ -32,7 +32,6 @@ Mask = NDArray[np.bool_]
 CELL_M = 0.05
 LIFT_M = 0.30  # how far a thing must rise to be over the deck
 REST_M = 0.02  # what lies no higher than this over a thing's foot is slid over
-ARM_M = REACH * 1.75  # how far in somebody of middle stature takes hold of it
 LIFTED = ("battery", "locker", "cooler", "tank")  # taken out now and then
 ABOUT_M = 0.8  # what stands this far beyond a deck's ends may be in the way still
 FOUND, STANDING, BOTTOMS = Memo(2000), Memo(500), Memo(100)
@@ -236,7 +235,7 @@ def _way_out(item: Item, own: Solid, cover: Cover, footing: Footing) -> Finding 
     values = {"along": Quantity(size[0], "m"), "across": Quantity(size[1], "m")}
     if found is not None:
         # a hand takes hold of the near end of it
-        far = found.slide_m - min(size[:2]) / 2 > ARM_M
+        far = found.slide_m - min(size[:2]) / 2 > ARM_REACH_M
         return Finding(
             "WAY-OUT", "look" if far else "fine", item.id,
             "Comes out slid, out of arm's reach" if far else "Comes out slid",

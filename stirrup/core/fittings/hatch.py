@@ -86,7 +86,7 @@ def gap_m(c: Hatch, host: object) -> float:
 
     Source: handbook of the trade, chapter 6.
     """
-    deck = host if isinstance(host, Carrier) else _carrier(host)
+    deck = _carrier(host)
     play = FREE_PLAY_M[MATERIALS[sheet(_lid_stock(c, deck)).material].kind]
     wrap = plain(deck.cover) if deck.cover != "none" else None
     return play + (wrap.thickness if wrap and wrap.wraps else 0.0)
@@ -165,16 +165,15 @@ def _grip(c: Hatch, cover: str, lid_m: float, latch: Latch) -> Finding:
     text = "Lid and what is under it make {grip}; the body takes {low} to {high}."
     if latch.grip_min - 1e-9 <= grip <= latch.grip_max + 1e-9:
         return Finding("LATCH-GRIP", "fine", c.id, "Latch grips", text, values, working=working)
+    mends = []
     if grip < latch.grip_min:
         remedy = "Put a pad of {pad} under the lid, or take a thinner body."
     else:
         remedy = "Take a longer body."
         if c.runner and not c.runner_cut_back and bare <= latch.grip_max:
             remedy = "Cut the runner back {cut} from the middle of the latch."
-    mends = []
-    if remedy.startswith("Cut the runner back"):
-        words = "Cut the runner back {cut} round it"
-        mends.append(Mend(words, path=("fittings", c.id, "runner_cut_back"), value=True))
+            cut = ("fittings", c.id, "runner_cut_back")
+            mends.append(Mend("Cut the runner back {cut} round it", path=cut, value=True))
     others = [
         i
         for i in CATALOGUE.values()

@@ -74,12 +74,12 @@ class Told:
 def alike(findings: Sequence[Finding]) -> list[Told]:
     """Findings in their order; three or more of one kind about one thing become one entry.
 
-    Those with something to press stand by themselves.
+    Those with something to press or to open stand by themselves.
     """
     groups: dict[tuple[str, ...], list[Finding]] = {}
     for k, f in enumerate(findings):
-        to_press = f.mends or f.accepted or f.working or f.code in ACCEPTABLE
-        alone = (str(k),) if to_press and f.level != "fine" else ()
+        may_be_accepted = f.code in ACCEPTABLE and f.level not in ("fine", "unknown")
+        alone = (str(k),) if f.mends or f.accepted or f.working or may_be_accepted else ()
         groups.setdefault((f.code, f.place, f.level, *alone), []).append(f)
     out = []
     for group in groups.values():
@@ -183,8 +183,9 @@ def _one(opened: Opened, chosen: str) -> dict[str, Any]:
             for f in fields_of(fitting, f"fittings/{chosen}", units)
         ]
         name = make_field(f"fittings/{chosen}/name", fitting.name, FieldKind("text", "Name"), units)
+        built = opened.derived.fitting(chosen)
         return {"chosen_kind": "fitting", "chosen_thing": fitting, "fields": [*fields, name],
-                "path": f"fittings/{chosen}"}  # fmt: skip
+                "path": f"fittings/{chosen}", "work": effort([built]) if built else None}  # fmt: skip
     item = next((i for i in plan.items if i.id == chosen), None)
     if item is not None:
         sized = change_json(SetValue(path=("items", chosen, "size"), value=list(FIRST_SIZE)))

@@ -438,6 +438,23 @@ def test_a_head_under_the_gunwale() -> None:
     assert heads(0.7) == []
 
 
+@pytest.mark.parametrize(
+    ("low", "x", "amount"),
+    [
+        (0.9, 2.0, 0.21),  # seated on 0.2 the head is at 0.2 + 0.52 x 1.75 = 1.11
+        (1.12, 2.0, None),  # over the head
+        (0.1, 2.0, None),  # ends at 0.42, under the shoulders
+        (0.9, 2.3, None),  # ahead of him
+    ],
+)
+def test_a_head_under_a_screen(low: float, x: float, amount: float | None) -> None:
+    crew = [{"posture": "seated", "at": [2.0, 0.0, 0.2], "name": "Ines"}]
+    screen = thing("screen", "screen", (x, 0.0, low), (0.3, 0.6, 0.32))
+    derived = derive(plan(items=[screen], cases=[{"name": "in", "crew": crew}]))
+    heads = [f for f in found(derived, "HEAD", "screen") if f.text.startswith("Ines")]
+    assert [f.values["amount"].value for f in heads] == ([] if amount is None else [pytest.approx(amount)])
+
+
 @pytest.mark.parametrize(("stature", "level"), [(0.97, "fine"), (0.94, "look")])
 def test_kneeling_at_a_hatch_the_bottom_is_reached_or_not(stature: float, level: str) -> None:
     # deck at 0.4, bottom at 0.003: 0.397 down; the grip reaches 0.42 of the stature, 0.9452 for just so far

@@ -374,8 +374,8 @@ def _screen(one: Aboard, plan: Plan, report: FloatReport, screen: Item) -> Findi
     return Finding("SCREEN", "fine", screen.id, f"Looks {way} the screen", text, values)
 
 
-def _head(one: Aboard, plan: Plan, footing: Footing) -> Finding | None:
-    """A deck over somebody's head."""
+def _head(one: Aboard, plan: Plan, footing: Footing, scene: Scene) -> Finding | None:
+    """A deck, a gunwale or a screen where somebody's head is."""
     head, spot = top_m(one.person), FlatPoint(one.person.at[0], one.person.at[1])
     for built in footing.built:
         deck = plan.fitting(built.fitting)
@@ -403,6 +403,23 @@ def _head(one: Aboard, plan: Plan, footing: Footing) -> Finding | None:
                 {"amount": _number(head - rail.low)},
                 "Sit further inboard, or lower.",
             )
+    for screen in scene.screens:
+        prism = item_prism(screen)
+        if (
+            prism is not None
+            and prism.footprint.covers(spot)
+            and one.person.at[2] + 0.3 < prism.high
+            and prism.low < head
+        ):
+            return Finding(
+                "HEAD",
+                "mend",
+                screen.id,
+                "Head meets the screen",
+                f"{_who(one)}: the head is {{amount}} above the foot of {plain(screen.title)}.",
+                {"amount": _number(head - prism.low)},
+                "Move it forward, or sit further aft.",
+            )
     return None
 
 
@@ -419,7 +436,7 @@ def people_findings(
     scene = scene_of(plan)
     for one in aboard(footing, cases):
         seat, console = seat_of(scene, one.person), console_of(scene, one.person)
-        found = [_seat(one, seat), _feet(one, plan, scene, seat), _head(one, plan, footing)]
+        found = [_seat(one, seat), _feet(one, plan, scene, seat), _head(one, plan, footing, scene)]
         out += [f for f in found if f is not None]
         if console is not None:
             out += _at_wheel(one, console, seat)

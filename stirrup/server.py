@@ -4,39 +4,67 @@ from __future__ import annotations
 
 import argparse
 import contextlib
+import errno
 import logging
 import os
 import secrets
+import signal
 import sys
 from collections.abc import Iterator
 from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
+from typing import Any
 
 from peewee import OperationalError
 
 from stirrup.collector import settle
-from stirrup.store.cluster import Cluster, ClusterError, data_folder, ensure_database, free_port
+from stirrup.store.cluster import (
+    Cluster,
+    ClusterError,
+    data_folder,
+    ensure_database,
+    free_port,
+    write_private,
+)
+from stirrup.store.session import StoreAwayError
 
 FIRST_PORT = 8470
 LOG = logging.getLogger("stirrup")
 
 
+class Stopped(BaseException):
+    """Somebody asked the program to end; everything on the way ends in order."""
+
+
+def end_in_order(server: Any = None) -> None:
+    """SIGTERM and SIGHUP (a closed terminal) stop as Ctrl-C does: the database stops too."""
+
+    def asked(number: int, frame: object) -> None:
+        if server is not None and server.started:
+            server.should_exit = True
+        else:
+            raise Stopped
+
+    for number in (signal.SIGTERM, signal.SIGHUP):
+        signal.signal(number, asked)
+
+
 @contextlib.contextmanager
-def database(folder: Path) -> Iterator[str]:
-    """URL of the database: STIRRUP_DATABASE_URL, or the private cluster in `folder`."""
+def database(folder: Path) -> Iterator[tuple[str, Cluster | None]]:
+    """URL of the database, and the private cluster in `folder` unless STIRRUP_DATABASE_URL is set."""
     given = os.environ.get("STIRRUP_DATABASE_URL")
     if given:
-        yield given
+        yield given, None
         return
     cluster = Cluster(folder / "cluster")
-    # the database comes up while the program's own modules load
-    with ThreadPoolExecutor(1) as pool:
-        starting = pool.submit(cluster.start)
-        import stirrup.web.app  # noqa: F401
-
-        port = starting.result()
     try:
-        yield ensure_database(cluster, port, "stirrup")
+        # the database comes up while the program's own modules load
+        with ThreadPoolExecutor(1) as pool:
+            starting = pool.submit(cluster.start)
+            import stirrup.web.app  # noqa: F401
+
+            port = starting.result()
+        yield ensure_database(cluster, port, "stirrup"), cluster
     finally:
         cluster.stop()
 
@@ -44,11 +72,9 @@ def database(folder: Path) -> Iterator[str]:
 def session_secret(folder: Path) -> str:
     """Key that signs the session cookie; kept, so that sessions outlive a restart."""
     path = folder / "session-secret"
-    if not path.exists():
+    if not path.exists() or not path.read_text().strip():
         folder.mkdir(parents=True, exist_ok=True)
-        handle = os.open(path, os.O_WRONLY | os.O_CREAT | os.O_TRUNC, 0o600)
-        with os.fdopen(handle, "w") as out:
-            out.write(secrets.token_urlsafe(32))
+        write_private(path, secrets.token_urlsafe(32))
     return path.read_text().strip()
 
 
@@ -62,40 +88,81 @@ def listen_port(wanted: int) -> int:
     return free_port()
 
 
-def main(argv: list[str] | None = None) -> int:
-    """Run until interrupted; returns the exit code."""
+def port_number(text: str) -> int:
+    """A port from an option or STIRRUP_PORT. Raises ArgumentTypeError."""
+    if not (text.isascii() and text.isdigit() and len(text) < 6 and 1 <= int(text) <= 65535):
+        raise argparse.ArgumentTypeError(f"read “{text[:40]}” as a port; accepted: 1 to 65535")
+    return int(text)
+
+
+def own_names(listening: str) -> frozenset[str]:
+    """Names besides loopback under which the application answers: STIRRUP_HOSTS and the one it
+    listens on."""
+    named = os.environ.get("STIRRUP_HOSTS", "").split(",")
+    return frozenset(n.strip().lower() for n in (*named, listening) if n.strip())
+
+
+def _arguments(argv: list[str] | None) -> argparse.Namespace:
     parser = argparse.ArgumentParser(prog="./run demo")
     parser.add_argument("--demo", action="store_true", help=argparse.SUPPRESS)
-    parser.add_argument("--port", type=int, default=int(os.environ.get("STIRRUP_PORT", FIRST_PORT)))
+    # a text default is read as if it had been typed, so that its error names it
+    wanted = os.environ.get("STIRRUP_PORT") or str(FIRST_PORT)
+    parser.add_argument("--port", type=port_number, default=wanted, help="default: STIRRUP_PORT or 8470")
     parser.add_argument("--host", default="127.0.0.1", help="address to listen on")
-    args = parser.parse_args(argv)
+    return parser.parse_args(argv)
+
+
+def _serve(args: argparse.Namespace, folder: Path, url: str, cluster: Cluster | None) -> None:
+    import uvicorn
+
+    from stirrup.demo.seed import seed
+    from stirrup.slow import PatientProtocol
+    from stirrup.store.watch import Watch
+    from stirrup.web.app import create_app
+
+    app = create_app(url, session_secret(folder), own_names(args.host))
+    if args.demo and seed():
+        print("The demo boats are in the yard.", flush=True)
+    settle()
+    port = listen_port(args.port)
+    print(f"Stirrup is at http://{args.host}:{port}/   (Ctrl-C stops it)", flush=True)
+    config = uvicorn.Config(app, host=args.host, port=port, log_level="warning", http=PatientProtocol,
+                            access_log=False, timeout_graceful_shutdown=2)  # fmt: skip
+    server = uvicorn.Server(config)
+    end_in_order(server)
+    # streams that never end by themselves end when the server is asked to stop
+    app.state.stopping = lambda: server.should_exit
+    watch = Watch(app.state.database, url, cluster)
+    watch.start()
+    try:
+        server.run()
+    finally:
+        watch.end()
+
+
+def main(argv: list[str] | None = None) -> int:
+    """Run until interrupted; returns the exit code."""
+    args = _arguments(argv)
     logging.basicConfig(level=logging.INFO, format="%(levelname)s %(name)s: %(message)s")
     logging.getLogger("peewee.migrations").setLevel(logging.WARNING)
     folder = data_folder()
     if args.demo and "STIRRUP_DATA" not in os.environ:
         folder = folder / "demo"
+    end_in_order()
     try:
-        with database(folder) as url:
-            import uvicorn
-
-            from stirrup.demo.seed import seed
-            from stirrup.web.app import create_app
-
-            app = create_app(url, session_secret(folder))
-            if args.demo and seed():
-                print("The demo boats are in the yard.", flush=True)
-            settle()
-            port = listen_port(args.port)
-            print(f"Stirrup is at http://{args.host}:{port}/   (Ctrl-C stops it)", flush=True)
-            config = uvicorn.Config(app, host=args.host, port=port, log_level="warning",
-                                    access_log=False, timeout_graceful_shutdown=2)  # fmt: skip
-            server = uvicorn.Server(config)
-            # streams that never end by themselves end when the server is asked to stop
-            app.state.stopping = lambda: server.should_exit
+        with database(folder) as (url, cluster), contextlib.suppress(KeyboardInterrupt, Stopped):
             # an interrupt is told again once everything has ended in order
-            with contextlib.suppress(KeyboardInterrupt):
-                server.run()
-    except (ClusterError, OSError, ValueError, OperationalError) as error:
+            _serve(args, folder, url, cluster)
+    except (KeyboardInterrupt, Stopped):
+        print("Stopped before it was up; nothing was changed.", file=sys.stderr)
+        return 1
+    except OSError as error:
+        place = f" ({error.filename})" if error.filename else ""
+        why = {errno.ENOSPC: "the disk is full", errno.EROFS: "the disk is read-only",
+               errno.EACCES: "this user may not write there"}.get(error.errno or 0, str(error))  # fmt: skip
+        print(f"Stirrup could not start: {why}{place}", file=sys.stderr)
+        return 1
+    except (ClusterError, ValueError, OperationalError, StoreAwayError) as error:
         print(f"Stirrup could not start: {str(error).strip()}", file=sys.stderr)
         return 1
     print("Stopped; everything is stored.", flush=True)

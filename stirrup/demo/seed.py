@@ -8,10 +8,12 @@ from stirrup.core.plan.model import Plan
 from stirrup.exchange.buildfile import parse
 from stirrup.store import builds
 from stirrup.store.models import DATABASE, Shop
+from stirrup.store.session import writing
 from stirrup.store.shop import is_empty, the_shop
 
 FOLDER = Path(__file__).parent
 FILES = ("sedge-hopper.stirrup.json", "teal-mule.stirrup.json")
+SEED_LOCK = 72002
 SHOP = "Alder Spit Boat Shed"
 
 
@@ -22,7 +24,9 @@ def demo_plan(name: str) -> Plan:
 
 def seed() -> bool:
     """Seed when there is no build at all; returns whether it did."""
-    with DATABASE.obj.connection_context(), DATABASE.obj.atomic():
+    with writing():
+        # of two that start at once the second waits, and finds the boats there
+        DATABASE.obj.execute_sql("SELECT pg_advisory_xact_lock(%s)", (SEED_LOCK,))
         if not is_empty():
             return False
         shop = the_shop()

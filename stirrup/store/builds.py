@@ -1,7 +1,7 @@
 """Builds and their revisions: load, commit, merge or refuse, undo, redo.
 
-All functions run inside a transaction of the caller (`database.atomic()`); a build's row
-is locked while it changes, so that revisions stay in one line.
+Each function takes a connection of its own, or is part of the caller's transaction. A build's
+row is locked while it changes, so that revisions stay in one line.
 """
 
 from __future__ import annotations
@@ -12,11 +12,13 @@ from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
 
+from stirrup.core.errors import CoreError
 from stirrup.core.memo import Memo
 from stirrup.core.plan.changes import AnyChange, apply, conflicts, invert, read_change
 from stirrup.core.plan.model import Plan
 from stirrup.store.author import AUTHOR
 from stirrup.store.models import Build, Revision, now
+from stirrup.store.session import reading, writing
 
 # plans by build and revision; a build's time of making tells databases apart
 PLANS = Memo(200)
@@ -100,6 +102,7 @@ def _locked(shop_id: int, build_id: int) -> Any:
     return build
 
 
+@reading()
 def load(shop_id: int, build_id: int) -> Stored:
     """A build. Raises NotThereError."""
     build = Build.get_or_none((Build.id == build_id) & (Build.shop == shop_id))
@@ -108,6 +111,7 @@ def load(shop_id: int, build_id: int) -> Stored:
     return _stored(build)
 
 
+@reading()
 def current(shop_id: int, build_id: int) -> tuple[int, Plan]:
     """Number of the latest revision and its plan. Raises NotThereError.
 
@@ -118,11 +122,12 @@ def current(shop_id: int, build_id: int) -> tuple[int, Plan]:
     if found is None:
         raise NotThereError(f"there is no build {build_id}")
     number, created = found
-    return int(number), PLANS.get(
-        (build_id, number, created), lambda: _plan(Build.get(where & (Build.number == number)).plan)
-    )
+    # by its number: the build itself may have gone on meanwhile, a revision stays as it is
+    row = (Revision.build == build_id) & (Revision.number == number)
+    return int(number), PLANS.get((build_id, number, created), lambda: _plan(Revision.get(row).plan))
 
 
+@reading()
 def latest(shop_id: int, build_id: int) -> tuple[int, str, str]:
     """Number, words and author of the latest revision. Raises NotThereError."""
     row = (
@@ -136,12 +141,14 @@ def latest(shop_id: int, build_id: int) -> tuple[int, str, str]:
     return int(row.number), str(row.words), row.author or ""
 
 
+@reading()
 def all_builds(shop_id: int) -> list[Stored]:
     """All builds of a shop, in the order they were made."""
     rows = Build.select().where(Build.shop == shop_id).order_by(Build.id)
     return [_stored(row) for row in rows]
 
 
+@writing()
 def create(shop_id: int, plan: Plan, words: str) -> Stored:
     """A new build from a plan, as revision 1."""
     data = _data(plan)
@@ -150,6 +157,7 @@ def create(shop_id: int, plan: Plan, words: str) -> Stored:
     return _stored(build, plan)
 
 
+@reading()
 def rename_to_new(shop_id: int, plan: Plan) -> Plan:
     """The plan under a name that no build of the shop has yet."""
     names = {row.name for row in Build.select(Build.name).where(Build.shop == shop_id)}
@@ -161,6 +169,7 @@ def rename_to_new(shop_id: int, plan: Plan) -> Plan:
     return plan.model_copy(update={"name": f"{plan.name} ({number})"})
 
 
+@reading()
 def history(shop_id: int, build_id: int, most: int = 200) -> list[Step]:
     """Latest revisions first."""
     rows = (
@@ -174,6 +183,7 @@ def history(shop_id: int, build_id: int, most: int = 200) -> list[Step]:
     return [Step(r.number, r.kind, r.words, r.at, r.name or "", r.author or "") for r in rows]
 
 
+@reading()
 def plan_at(shop_id: int, build_id: int, number: int) -> Plan:
     """The plan as it was after a revision. Raises NotThereError."""
     row = Revision.get_or_none(
@@ -184,6 +194,7 @@ def plan_at(shop_id: int, build_id: int, number: int) -> Plan:
     return _plan(row.plan)
 
 
+@writing()
 def name_revision(shop_id: int, build_id: int, number: int, name: str) -> None:
     """Give a revision a name, or take it away with an empty one. Raises NotThereError."""
     where = (Revision.build == build_id) & (Revision.shop == shop_id) & (Revision.number == number)
@@ -217,6 +228,7 @@ def _advance(
     )
 
 
+@writing()
 def commit(
     shop_id: int, build_id: int, base: int, change: AnyChange, describe: Describe, token: str | None
 ) -> Stored:
@@ -224,11 +236,17 @@ def commit(
 
     A repeated token, or a change that changes nothing, returns the build as it is. Raises
     StaleEditError when the same thing was changed since, CoreError when the change is not
-    valid, NotThereError.
+    valid or `base` is not there yet, NotThereError.
     """
     build = _locked(shop_id, build_id)
     if token and Revision.get_or_none((Revision.build == build) & (Revision.token == token)):
         return _stored(build)
+    if base > build.number:
+        raise CoreError(
+            f"this page is from revision {base}, and the boat is at {build.number}, as after a backup "
+            "was brought back; load the page again",
+            "base",
+        )
     plan = _plan(build.plan)
     since = list(
         Revision.select(Revision.number, Revision.words, Revision.change, Revision.author)
@@ -254,6 +272,7 @@ def _revision(build: Any, number: int) -> Any:
     return Revision.get((Revision.build == build) & (Revision.number == number))
 
 
+@writing()
 def undo(shop_id: int, build_id: int) -> Stored:
     """Take the latest change back, as a new revision. Raises NothingLeftError."""
     build = _locked(shop_id, build_id)
@@ -270,6 +289,7 @@ def undo(shop_id: int, build_id: int) -> Stored:
     return _stored(build, after)
 
 
+@writing()
 def redo(shop_id: int, build_id: int) -> Stored:
     """Make the change that was undone last again. Raises NothingLeftError."""
     build = _locked(shop_id, build_id)

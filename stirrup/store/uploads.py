@@ -7,6 +7,7 @@ from typing import Literal
 
 from stirrup.store.builds import NotThereError
 from stirrup.store.models import Build, Upload
+from stirrup.store.session import reading, writing
 
 UploadKind = Literal["photo", "scan"]
 MOST_SCANS = 5  # of one build; the oldest goes when another comes
@@ -22,6 +23,7 @@ class Kept:
     content: bytes
 
 
+@writing()
 def keep(shop_id: int, build_id: int, kind: UploadKind, name: str, media: str, content: bytes) -> int:
     """Store a file with a build; its id. Raises NotThereError."""
     if Build.get_or_none((Build.id == build_id) & (Build.shop == shop_id)) is None:
@@ -42,6 +44,7 @@ def keep(shop_id: int, build_id: int, kind: UploadKind, name: str, media: str, c
     return int(row.id)
 
 
+@reading()
 def fetch(shop_id: int, build_id: int, kind: UploadKind, upload_id: int) -> Kept:
     """A stored file. Raises NotThereError."""
     row = Upload.get_or_none(
@@ -53,6 +56,7 @@ def fetch(shop_id: int, build_id: int, kind: UploadKind, upload_id: int) -> Kept
     return Kept(int(row.id), str(row.name), str(row.media), bytes(row.content))
 
 
+@reading()
 def latest(shop_id: int, build_id: int, kind: UploadKind) -> list[tuple[int, str]]:
     """Ids and names, newest first."""
     rows = (

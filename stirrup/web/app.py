@@ -2,19 +2,22 @@
 
 from __future__ import annotations
 
+import contextlib
 import hashlib
 import secrets
+from collections.abc import AsyncIterator
 from functools import lru_cache
 from pathlib import Path
 from typing import Any
 
+from anyio import to_thread
 from fastapi import Depends, FastAPI, Response
 from fastapi.staticfiles import StaticFiles
 from starlette.middleware.gzip import GZipMiddleware
 from starlette.middleware.sessions import SessionMiddleware
 from starlette.types import Scope
 
-from stirrup.store.database import connect, migrate
+from stirrup.store.database import THREADS, connect, migrate
 from stirrup.web import problems, security
 from stirrup.web.pages import (
     api,
@@ -39,7 +42,7 @@ from stirrup.web.pages import (
 )
 
 STATIC = Path(__file__).parent / "static"
-MOST_BODY = 62_000_000  # a scan's mesh is the largest thing sent
+MOST_AT_ONCE = 150  # requests that wait or run; more would wait longer than anybody does
 
 
 class CachedStatic(StaticFiles):
@@ -64,8 +67,21 @@ def static_version() -> str:
     return digest.hexdigest()[:12]
 
 
-def create_app(database_url: str, secret: str | None = None) -> FastAPI:
-    """The application on a database; migrates it first. `secret` signs the session cookie."""
+@contextlib.asynccontextmanager
+async def _threads(_: FastAPI) -> AsyncIterator[None]:
+    """As many threads as there are connections for them: nobody waits for one in vain."""
+    to_thread.current_default_thread_limiter().total_tokens = THREADS
+    yield
+
+
+def create_app(
+    database_url: str, secret: str | None = None, hosts: frozenset[str] = frozenset()
+) -> FastAPI:
+    """The application on a database; migrates it first.
+
+    secret: signs the session cookie. hosts: names under which it answers besides loopback and
+    the address it listens on.
+    """
     database: Any = connect(database_url)
     migrate(database)
     app = FastAPI(
@@ -75,11 +91,13 @@ def create_app(database_url: str, secret: str | None = None) -> FastAPI:
         redoc_url=None,
         openapi_url="/api/openapi.json",
         dependencies=[Depends(security.check_csrf)],
+        lifespan=_threads,
     )
     app.state.database = database
     app.add_middleware(GZipMiddleware, minimum_size=800, compresslevel=1)
-    app.add_middleware(security.BodyLimit, most=MOST_BODY)
+    app.add_middleware(security.BodyLimit)
     app.add_middleware(security.Signed)
+    app.add_middleware(security.Crowd, most=MOST_AT_ONCE)
     app.add_middleware(
         SessionMiddleware,
         secret_key=secret or secrets.token_urlsafe(32),
@@ -88,6 +106,8 @@ def create_app(database_url: str, secret: str | None = None) -> FastAPI:
         https_only=False,
         max_age=60 * 60 * 24 * 90,
     )
+    app.add_middleware(security.Head)
+    app.add_middleware(security.Hosts, names=hosts)
     app.add_middleware(security.Headers)
     problems.install(app)
     app.mount(f"/static/{static_version()}", CachedStatic(directory=STATIC), name="static")
@@ -113,5 +133,4 @@ def create_app(database_url: str, secret: str | None = None) -> FastAPI:
         api,
     ):
         app.include_router(page.router)
-    app.include_router(api.reading)
     return app

@@ -3,16 +3,21 @@
 from __future__ import annotations
 
 import logging
+from collections.abc import Mapping
 from typing import Any
 from urllib.parse import urlparse
 
 from fastapi import FastAPI, Request, Response
 from fastapi.exceptions import RequestValidationError
 from fastapi.responses import JSONResponse
+from pydantic import BaseModel, ConfigDict, ValidationError
+from starlette.datastructures import UploadFile
 from starlette.exceptions import HTTPException
 
 from stirrup.core.errors import CoreError
+from stirrup.core.plan.explain import first_error
 from stirrup.store.builds import NothingLeftError, NotThereError, StaleEditError
+from stirrup.store.session import StoreAwayError
 
 LOG = logging.getLogger("stirrup")
 
@@ -23,6 +28,34 @@ class Problem(Exception):
     def __init__(self, status: int, title: str, detail: str = "", **more: Any) -> None:
         super().__init__(title)
         self.status, self.title, self.detail, self.more = status, title, detail, more
+
+
+class ProblemDetails(BaseModel):
+    """What went wrong, for programs (RFC 9457)."""
+
+    model_config = ConfigDict(extra="allow")
+    type: str = "about:blank"
+    title: str
+    status: int
+    detail: str = ""
+    place: str | None = None
+    code: str | None = None
+
+
+# for the routers whose answers are described in the API's schema
+PROBLEMS: dict[int | str, dict[str, Any]] = {
+    "4XX": {
+        "description": "Not done; what was read and what is accepted",
+        "content": {"application/problem+json": {"schema": ProblemDetails.model_json_schema()}},
+    },
+    "503": {
+        "description": "Not done: the database does not answer, or too much is asked at once",
+        "content": {"application/problem+json": {"schema": ProblemDetails.model_json_schema()}},
+    },
+}
+AGAIN_S = 3  # after so many seconds it is worth trying again
+NOT_KEPT = ("csrf_token",)
+TYPED = "stirrup.typed"  # in the request's scope: the form that was read, so that it can be kept
 
 
 def wants_json(request: Request) -> bool:
@@ -49,11 +82,42 @@ def respond(request: Request, problem: Problem) -> Response:
             "detail": problem.detail,
             **problem.more,
         }
-        return JSONResponse(body, problem.status, media_type="application/problem+json")
+        return _dated(JSONResponse(body, problem.status, media_type="application/problem+json"))
+    if problem.status == 503:
+        return _dated(_away_page(request, problem))
     from stirrup.web.pages.frame import render
 
     response = render(request, "problem.html", {"problem": problem, "back": _back(request)})
     response.status_code = problem.status
+    return response
+
+
+def _dated(response: Response) -> Response:
+    if response.status_code == 503:
+        response.headers["Retry-After"] = str(AGAIN_S)
+    return response
+
+
+def _away_page(request: Request, problem: Problem) -> Response:
+    """The page that comes while nothing can be done: what was typed stands in it, and can be sent
+    again as it is; it looks by itself whether that is possible again."""
+    from stirrup.web.pages.frame import render
+
+    form: Mapping[str, Any] = request.scope.get(TYPED, {})
+    typed = [(k, v) for k, v in form.items() if isinstance(v, str) and k not in NOT_KEPT]
+    files = [k for k, v in form.items() if isinstance(v, UploadFile) and v.filename]
+    came = _back(request)
+    context = {
+        "problem": problem,
+        "typed": typed,
+        "files": files,
+        "sends": request.method == "POST",
+        "lasting": problem.more.get("lasting", False),
+        "target": request.url.path + (f"?{request.url.query}" if request.url.query else ""),
+        "back": came,
+    }
+    response = render(request, "away.html", context)
+    response.status_code = 503
     return response
 
 
@@ -70,6 +134,22 @@ def install(app: FastAPI) -> None:
             request,
             Problem(422, "This cannot be used as it is", error.message, place=error.place),
         )
+
+    @app.exception_handler(ValidationError)
+    async def _not_valid(request: Request, error: ValidationError) -> Response:
+        found = first_error(error, None)
+        return respond(
+            request,
+            Problem(
+                422, "This cannot be used as it is", f"{found.place}: {found.message}", place=found.place
+            ),
+        )
+
+    @app.exception_handler(StoreAwayError)
+    async def _away(request: Request, error: StoreAwayError) -> Response:
+        title = "Nothing can be stored" if error.lasting else "Just a moment"
+        detail = f"{error.why[:1].upper()}{error.why[1:]}. What was stored before is safe."
+        return respond(request, Problem(503, title, detail, code="away", lasting=error.lasting))
 
     @app.exception_handler(NotThereError)
     async def _not_there(request: Request, error: NotThereError) -> Response:
@@ -103,7 +183,7 @@ def install(app: FastAPI) -> None:
     @app.exception_handler(HTTPException)
     async def _http(request: Request, error: HTTPException) -> Response:
         titles = {404: "There is no such page", 405: "This cannot be done here",
-                  413: "The file is too large"}  # fmt: skip
+                  413: "The file is too large", 400: "This cannot be read"}  # fmt: skip
         title = titles.get(error.status_code, str(error.detail))
         return respond(request, Problem(error.status_code, title, "The yard is a good way back."))
 

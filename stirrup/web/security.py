@@ -1,11 +1,14 @@
-"""Response headers and protection of changes against requests from other sites."""
+"""Who may ask for what: response headers, host names, sizes, crowds, requests from other sites."""
 
 from __future__ import annotations
 
+import ipaddress
+import re
 import secrets
 from urllib.parse import urlparse
 
 from fastapi import Request
+from fastapi.responses import PlainTextResponse
 from starlette.datastructures import Headers as Headers_
 from starlette.datastructures import MutableHeaders
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
@@ -50,6 +53,104 @@ class Headers:
         await self.app(scope, receive, with_headers)
 
 
+HOST = re.compile(r"(\[[0-9A-Fa-f:.]{2,45}\]|[A-Za-z0-9.-]{1,253})(?::\d{1,5})?", re.ASCII)
+LOOPBACK = frozenset({"localhost", "127.0.0.1", "::1"})
+
+
+def host_name(value: str) -> str:
+    """The name or address of a Host header, without port; empty when it is none."""
+    found = HOST.fullmatch(value)
+    return found[1].strip("[]").rstrip(".").lower() if found else ""
+
+
+def _is_address(name: str) -> bool:
+    try:
+        ipaddress.ip_address(name)
+    except ValueError:
+        return False
+    return True
+
+
+class Hosts:
+    """Answer only under names that are ours.
+
+    A page of another site whose name was turned to this machine would otherwise count as this
+    site. Ours are: loopback, the address that the connection came in at, and `names`.
+    """
+
+    def __init__(self, app: ASGIApp, names: frozenset[str] = frozenset()) -> None:
+        self.app, self.names = app, LOOPBACK | {n.lower() for n in names}
+
+    async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
+        if scope["type"] == "http" and not self._ours(scope):
+            text = (
+                "This address is not one of this application's. Open it by the address that it "
+                "printed when it started, or add the name to STIRRUP_HOSTS.\n"
+            )
+            await PlainTextResponse(text, 421)(scope, receive, send)
+            return
+        await self.app(scope, receive, send)
+
+    def _ours(self, scope: Scope) -> bool:
+        told = [value for key, value in scope["headers"] if key == b"host"]
+        if len(told) != 1:
+            return False
+        name = host_name(told[0].decode("latin-1"))
+        here = str((scope.get("server") or ("",))[0])
+        return name in self.names or (name == here and _is_address(name))
+
+
+class Head:
+    """HEAD is answered as GET, without the body."""
+
+    def __init__(self, app: ASGIApp) -> None:
+        self.app = app
+
+    async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
+        if scope["type"] != "http" or scope["method"] != "HEAD":
+            await self.app(scope, receive, send)
+            return
+        started = False
+
+        async def only_head(message: Message) -> None:
+            nonlocal started
+            if message["type"] == "http.response.start":
+                started = True
+                await send(message)
+                await send({"type": "http.response.body", "body": b""})
+
+        async def nothing_more() -> Message:
+            # a stream would go on for ever: whoever asked has what he wanted
+            return {"type": "http.disconnect"} if started else await receive()
+
+        await self.app({**scope, "method": "GET"}, nothing_more, only_head)
+
+
+class Crowd:
+    """More at once than can be served in good time are told when to come again."""
+
+    def __init__(self, app: ASGIApp, most: int) -> None:
+        self.app, self.most, self.here = app, most, 0
+
+    async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
+        path = scope.get("path", "")
+        # streams wait without keeping anybody busy; static files take no time
+        if scope["type"] != "http" or path.startswith("/static/") or path.endswith("/events"):
+            await self.app(scope, receive, send)
+            return
+        if self.here >= self.most:
+            problem = Problem(
+                503, "Too much is asked at once", "Nothing was changed. Try again in a moment."
+            )
+            await respond(Request(scope), problem)(scope, receive, send)
+            return
+        self.here += 1
+        try:
+            await self.app(scope, receive, send)
+        finally:
+            self.here -= 1
+
+
 class Signed:
     """What a request stores carries the name that its session was given; inside of the session."""
 
@@ -66,18 +167,31 @@ class TooLargeError(Exception):
     """The body is larger than any page here takes."""
 
 
-class BodyLimit:
-    """Refuse bodies over `most` bytes before they fill the disk, told or not told in advance."""
+# what a place takes at most [bytes]; the field itself checks the file without its envelope
+MB = 1_000_000
+LARGE = (("/survey/scan", 60 * MB), ("/survey/photo", 25 * MB), ("/builds/import", 8 * MB))
+USUAL = 2 * MB
+ENVELOPE = 100_000
 
-    def __init__(self, app: ASGIApp, most: int) -> None:
-        self.app, self.most = app, most
+
+def most_bytes(path: str) -> int:
+    """The largest file or form that a page takes."""
+    return next((most for tail, most in LARGE if path.endswith(tail)), USUAL)
+
+
+class BodyLimit:
+    """Refuse bodies that are too large before they fill the disk, told or not told in advance."""
+
+    def __init__(self, app: ASGIApp) -> None:
+        self.app = app
 
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
         if scope["type"] != "http":
             await self.app(scope, receive, send)
             return
+        most = most_bytes(scope["path"]) + ENVELOPE
         told = Headers_(scope=scope).get("content-length", "0")
-        if told.isdigit() and int(told) > self.most:
+        if told.isascii() and told.isdigit() and (len(told) > 15 or int(told) > most):
             await self._refuse(scope, receive, send)
             return
         got, started = 0, False
@@ -86,7 +200,7 @@ class BodyLimit:
             nonlocal got
             message = await receive()
             got += len(message.get("body", b""))
-            if got > self.most:
+            if got > most:
                 raise TooLargeError
             return message
 
@@ -102,7 +216,7 @@ class BodyLimit:
                 await self._refuse(scope, receive, send)
 
     async def _refuse(self, scope: Scope, receive: Receive, send: Send) -> None:
-        detail = f"accepted: up to {self.most // 1_000_000} MB. Nothing was changed."
+        detail = f"Accepted here: up to {most_bytes(scope['path']) // MB} MB. Nothing was changed."
         problem = Problem(413, "The file is too large", detail)
         await respond(Request(scope), problem)(scope, receive, send)
 
@@ -113,6 +227,24 @@ def csrf_token(request: Request) -> str:
     if not token:
         token = request.session["csrf"] = secrets.token_urlsafe(24)
     return str(token)
+
+
+SAID = "said"
+
+
+def say_next(request: Request, place: str, text: str) -> None:
+    """Something that the next page at `place` says once. It stays with the session: an address
+    that anybody can write would put his words into our mouth."""
+    request.session[SAID] = [place, text[:400]]
+
+
+def said(request: Request, place: str) -> str:
+    """What the last request left to be said at `place`, once."""
+    left = request.session.get(SAID)
+    if not isinstance(left, list) or len(left) != 2 or left[0] != place:
+        return ""
+    del request.session[SAID]
+    return str(left[1])
 
 
 async def check_csrf(request: Request) -> None:
@@ -131,7 +263,7 @@ async def check_csrf(request: Request) -> None:
         value = (await request.form()).get("csrf_token")
         given = value if isinstance(value, str) else None
     expected = request.session.get("csrf")
-    if not expected or not given or not secrets.compare_digest(given, expected):
+    if not expected or not given or not secrets.compare_digest(given.encode(), expected.encode()):
         raise Problem(
             403,
             "The page is from an earlier session",

@@ -1,5 +1,6 @@
 import pytest
 
+HERE = "http://127.0.0.1:8470"
 MOVE = {"base": 1, "change": {"do": "set", "path": ["fittings", "deck", "aft"], "value": 2.9}}
 
 
@@ -43,7 +44,7 @@ def test_every_changing_route_is_protected(app) -> None:
 def test_the_session_cookie_is_http_only_and_same_site(app) -> None:
     from fastapi.testclient import TestClient
 
-    with TestClient(app) as client:
+    with TestClient(app, base_url=HERE) as client:
         cookie = client.get("/").headers["set-cookie"].lower()
     assert "httponly" in cookie and "samesite=lax" in cookie
 
@@ -67,7 +68,7 @@ def test_an_unexpected_error_tells_nothing(app, site, build, monkeypatch) -> Non
         raise RuntimeError("secret detail")
 
     monkeypatch.setattr(frame, "derive", broken)
-    with TestClient(app, raise_server_exceptions=False) as client:
+    with TestClient(app, base_url=HERE, raise_server_exceptions=False) as client:
         answer = client.get(f"/b/{build}/layout")
     assert answer.status_code == 500
     assert "secret detail" not in answer.text

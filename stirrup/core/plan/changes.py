@@ -18,7 +18,8 @@ from stirrup.core.errors import CoreError
 from stirrup.core.plan.explain import first_error
 from stirrup.core.plan.model import Plan
 
-Path = Annotated[tuple[str, ...], Field(min_length=1, max_length=12)]
+Step = Annotated[str, Field(max_length=100)]
+Path = Annotated[tuple[Step, ...], Field(min_length=1, max_length=12)]
 
 
 class SetValue(Document):
@@ -62,6 +63,15 @@ CHANGE: TypeAdapter[SetValue | AddThing | RemoveThing | Together] = TypeAdapter(
 AnyChange = SetValue | AddThing | RemoveThing | Together
 
 
+MOST_INDEX = 99_999
+
+
+def index_of(step: str) -> int | None:
+    """A step of a path as a position in a list, else None; “²” and endless numbers are none."""
+    plain = step.isascii() and step.isdigit() and len(step) <= len(str(MOST_INDEX))
+    return int(step) if plain else None
+
+
 def _label(path: tuple[str, ...]) -> str:
     return ".".join(path)
 
@@ -79,8 +89,9 @@ def _index(items: list[Any], step: str, path: tuple[str, ...], group: str) -> in
     for k, item in enumerate(items):
         if identity(item, group) == step:
             return k
-    if step.isdigit() and int(step) < len(items):
-        return int(step)
+    at = index_of(step)
+    if at is not None and at < len(items):
+        return at
     raise CoreError(f"nothing here has the id or number “{step}”; it may be gone", _label(path))
 
 

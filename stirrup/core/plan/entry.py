@@ -17,7 +17,7 @@ from pydantic import BaseModel, JsonValue
 from pydantic.fields import FieldInfo
 
 from stirrup.core.errors import CoreError
-from stirrup.core.plan.changes import AnyChange, SetValue, Together
+from stirrup.core.plan.changes import AnyChange, SetValue, Together, index_of
 from stirrup.core.plan.model import Plan
 from stirrup.core.plan.readings import is_reading, read_reading
 from stirrup.core.units import HP_KW, Units, read_length_m, read_mass_kg, write_length, write_mass
@@ -98,7 +98,7 @@ def kind_at(plan: Plan, path: tuple[str, ...]) -> FieldKind:
         if isinstance(here, tuple):
             if here and all(isinstance(v, int | float) for v in here):
                 # a component of a point or size: always a length
-                axis = int(step) % 3 if step.isdigit() else 0
+                axis = (index_of(step) or 0) % 3
                 if depth and path[depth - 1] == "size":
                     return FieldKind("length", SIZE_NAMES[axis], False, (), LEAST_SIZE_M, MOST_SIZE_M)
                 return FieldKind("length", ("along", "across", "up")[axis])

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from stirrup.core.errors import CoreError
 from stirrup.core.hull.model import KnuckleLine
-from stirrup.core.plan.changes import AnyChange, SetValue, Together
+from stirrup.core.plan.changes import AnyChange, SetValue, Together, index_of
 from stirrup.core.plan.model import Plan
 from stirrup.core.units import Units, read_length_m, write_length
 
@@ -22,7 +22,7 @@ def is_reading(path: tuple[str, ...]) -> bool:
     """Whether the path ends in a coordinate of a reading, pseudo-steps included."""
     return (
         len(path) == 6 and path[0] == "hull" and path[1] in ("lines", "starboard")
-        and path[3] == "points" and path[4].isdigit()
+        and path[3] == "points" and index_of(path[4]) is not None
     )  # fmt: skip
 
 

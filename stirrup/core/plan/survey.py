@@ -7,7 +7,7 @@ from typing import Any
 from stirrup.core.errors import CoreError
 from stirrup.core.hull.model import KnuckleLine, QuickStart
 from stirrup.core.hull.quick import follow_quick
-from stirrup.core.plan.changes import AddThing, AnyChange, SetValue, Together
+from stirrup.core.plan.changes import AddThing, AnyChange, SetValue, Together, index_of
 from stirrup.core.plan.model import Plan
 
 SIDES = ("lines", "starboard")
@@ -24,9 +24,9 @@ def _knowing(plan: Plan, change: SetValue) -> list[SetValue]:
     if len(path) < 5 or path[0] != "hull" or path[1] not in SIDES or path[3] != "points":
         return []
     line = _line(plan, path[1], path[2])
-    if line is None or not path[4].isdigit() or int(path[4]) >= len(line.points):
+    k = index_of(path[4])
+    if line is None or k is None or k >= len(line.points):
         return []
-    k = int(path[4])
     if line.known_at(k) == "measured":
         return []
     if isinstance(line.known, str):

@@ -8,7 +8,7 @@ from typing import Any
 from pydantic import BaseModel
 
 from stirrup.core.errors import CoreError
-from stirrup.core.plan.changes import AddThing, AnyChange, RemoveThing, SetValue, Together
+from stirrup.core.plan.changes import AddThing, AnyChange, RemoveThing, SetValue, Together, index_of
 from stirrup.core.plan.model import Plan
 from stirrup.core.units import Units, write_length, write_mass
 
@@ -32,7 +32,7 @@ def _follow(plan: Plan, path: tuple[str, ...]) -> list[Any]:
         if isinstance(here, tuple):
             here = next(
                 (x for x in here if step in (getattr(x, "id", None), getattr(x, "name", None))),
-                here[int(step)] if step.isdigit() and int(step) < len(here) else None,
+                here[at] if (at := index_of(step)) is not None and at < len(here) else None,
             )
         elif isinstance(here, dict):
             here = here.get(step)
@@ -103,12 +103,13 @@ def describe(plan: Plan, change: AnyChange, units: Units) -> str:
     where = ""
     if change.path[:2] == ("hull", "lines") and len(change.path) > 5:
         where = f", station {int(change.path[4]) + 1}"
-    if field.isdigit() and len(seen) > 1 and _is_point(seen[-2]):
+    if index_of(field) is not None and len(seen) > 1 and _is_point(seen[-2]):
         axis = AXES[int(field) % 3]
         old, new = (_show("x", v, units) for v in (seen[-1], change.value))
         return f"{owner}{where}: {axis} {old} to {new}"
     if change.path[:2] == ("hull", "lines") and len(change.path) > 4:
-        k = int(change.path[4]) + 1 if change.path[4].isdigit() else change.path[4]
+        at = index_of(change.path[4])
+        k = change.path[4] if at is None else at + 1
         return (
             f"{owner}, station {k}: {_show(field, seen[-1], units)} to {_show(field, change.value, units)}"
         )

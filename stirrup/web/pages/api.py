@@ -23,6 +23,7 @@ from stirrup.core.plan.changes import (
     SetValue,
     Together,
     apply,
+    index_of,
     read_change,
     touches,
 )
@@ -37,11 +38,10 @@ from stirrup.exchange.summary import summary
 from stirrup.store import builds
 from stirrup.store.shop import prices
 from stirrup.web.forms import make_field
+from stirrup.web.gate import GateRoute
 from stirrup.web.pages.arranging import Arrange, arranged, guides
 from stirrup.web.pages.floating import float_views
 from stirrup.web.pages.frame import (
-    DbRoute,
-    ReadRoute,
     Viewer,
     chosen_case,
     fragment,
@@ -52,12 +52,11 @@ from stirrup.web.pages.frame import (
 from stirrup.web.pages.layout import preview_parts
 from stirrup.web.pages.survey import chosen_line, line_drawings
 from stirrup.web.present import steps
-from stirrup.web.problems import Problem
+from stirrup.web.problems import PROBLEMS, Problem
 
 MOST_FIELDS = 12  # told while dragging; the page shows one thing's form
 
-router = APIRouter(route_class=DbRoute, prefix="/api")
-reading = APIRouter(route_class=ReadRoute, prefix="/api")
+router = APIRouter(route_class=GateRoute, prefix="/api", responses=PROBLEMS)
 
 
 class Typed(BaseModel):
@@ -152,7 +151,7 @@ def _value_text(plan: Plan, asked: Asked, change: AnyChange, units: Units) -> st
     """How the new value reads, for the field it was typed into; None where the field shows
     something else than the value (a full width, a height down from a string)."""
     path = steps(asked.typed.path) if asked.typed else ()
-    if is_reading(path) and not path[-1].isdigit():
+    if is_reading(path) and index_of(path[-1]) is None:
         return None
     if change.do == "together":
         change = change.changes[0]
@@ -223,7 +222,7 @@ def redo(build_id: int) -> Done:
     return Done(number=stored.number, words=stored.can_undo or "", merged=[])
 
 
-@reading.post("/builds/{build_id}/preview", name="api_preview")
+@router.post("/builds/{build_id}/preview", name="api_preview")
 def preview(build_id: int, asked: Asked) -> JSONResponse:
     """Drawings, findings and strip for a change that is not made."""
     who = viewer()

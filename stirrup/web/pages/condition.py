@@ -16,9 +16,11 @@ from stirrup.core.units import Units, read_mass_kg
 from stirrup.store import builds
 from stirrup.web.drawing.lines import condition_plan
 from stirrup.web.forms import Field, fields_of, make_field, mass_fields
-from stirrup.web.pages.frame import CaseName, DbRoute, Opened, build_context, open_build, render
+from stirrup.web.gate import GateRoute
+from stirrup.web.pages.frame import CaseName, Opened, build_context, open_build, render
+from stirrup.web.security import said
 
-router = APIRouter(route_class=DbRoute)
+router = APIRouter(route_class=GateRoute)
 
 
 def _place_rows(plan: Plan, units: Units) -> list[dict[str, Any]]:
@@ -78,8 +80,9 @@ def _context(
 
 @router.get("/b/{build_id}/survey/condition", name="condition", response_class=HTMLResponse,
             include_in_schema=False)  # fmt: skip
-def condition_page(request: Request, build_id: int, case: CaseName, problem: str = "") -> Response:
+def condition_page(request: Request, build_id: int, case: CaseName) -> Response:
     opened = open_build(build_id)
+    problem = said(request, f"condition {build_id}")
     return render(request, "condition.html", _context(opened, request, case, problem, {}))
 
 

@@ -9,9 +9,10 @@ from markupsafe import Markup
 from stirrup.core.cutting.sticks import left_over_m
 from stirrup.core.parts.catalogue import find
 from stirrup.web.drawing.cuts import sheet_svg, stick_svg
-from stirrup.web.pages.frame import CaseName, DbRoute, build_context, open_build, render
+from stirrup.web.gate import GateRoute
+from stirrup.web.pages.frame import CaseName, build_context, open_build, render
 
-router = APIRouter(route_class=DbRoute)
+router = APIRouter(route_class=GateRoute)
 
 
 @router.get("/b/{build_id}/cuts", name="cuts", response_class=HTMLResponse, include_in_schema=False)

@@ -18,11 +18,12 @@ from stirrup.exchange.dxf import panel_dxf, sheet_dxf
 from stirrup.exchange.lines_drawing import draw_lines, lines_dxf, lines_pdf, lines_svg
 from stirrup.exchange.offsets import write_offsets
 from stirrup.store import builds
-from stirrup.web.pages.frame import DbRoute, open_build, render, viewer
+from stirrup.web.gate import GateRoute
+from stirrup.web.pages.frame import open_build, render, viewer
 from stirrup.web.pages.yard import yard_context
 from stirrup.web.problems import Problem
 
-router = APIRouter(route_class=DbRoute)
+router = APIRouter(route_class=GateRoute)
 
 
 def file_name(name: str, tail: str) -> str:

@@ -27,10 +27,11 @@ from stirrup.core.studies import (
 )
 from stirrup.core.units import Units, read_length_m
 from stirrup.web.forms import Field, fields_of, make_field, mass_fields
-from stirrup.web.pages.frame import CaseName, DbRoute, Opened, build_context, open_build, render
+from stirrup.web.gate import GateRoute
+from stirrup.web.pages.frame import CaseName, Opened, build_context, open_build, render
 from stirrup.web.present import change_json
 
-router = APIRouter(route_class=DbRoute)
+router = APIRouter(route_class=GateRoute)
 
 
 @dataclass(frozen=True)

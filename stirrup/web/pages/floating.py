@@ -29,10 +29,10 @@ from stirrup.core.studies import (
 )
 from stirrup.core.units import Units, read_mass_kg, write_mass
 from stirrup.web.drawing import afloat
+from stirrup.web.gate import GateRoute
 from stirrup.web.pages.cases import case_context
 from stirrup.web.pages.frame import (
     CaseName,
-    DbRoute,
     Opened,
     build_context,
     chosen_case,
@@ -42,7 +42,7 @@ from stirrup.web.pages.frame import (
 from stirrup.web.present import change_json, in_shop_units
 from stirrup.web.problems import Problem
 
-router = APIRouter(route_class=DbRoute)
+router = APIRouter(route_class=GateRoute)
 
 STANDING_RISE_M = 0.98  # body centre of somebody 1.75 m tall: 0.56 of stature
 HEAVIEST_KG = 400.0

@@ -2,28 +2,21 @@
 
 from __future__ import annotations
 
-import contextlib
-import functools
-import inspect
-from collections.abc import Callable
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Annotated, Any
 
 from fastapi import Depends, Request
 from fastapi.responses import HTMLResponse
-from fastapi.routing import APIRoute
 from fastapi.templating import Jinja2Templates
 from markupsafe import Markup
 
 from stirrup.core.derive import Derived, derive
-from stirrup.core.errors import CoreError
 from stirrup.core.findings import Finding
 from stirrup.core.hull.checks import CODES
 from stirrup.core.plan.model import PLANNED_EMPTY, LoadCase, Plan
 from stirrup.core.units import SYSTEMS, Units
 from stirrup.store import builds
-from stirrup.store.models import DATABASE
 from stirrup.store.shop import prices, the_shop
 from stirrup.web import present
 from stirrup.web.drawing import strip
@@ -41,39 +34,6 @@ PAGES = (
 )
 
 
-def within(endpoint: Callable[..., Any], transaction: bool) -> Callable[..., Any]:
-    """The endpoint with a database connection of its own thread around it."""
-    if inspect.iscoroutinefunction(endpoint):
-        return endpoint
-
-    @functools.wraps(endpoint)
-    def connected(*args: Any, **kwargs: Any) -> Any:
-        around = DATABASE.obj.atomic() if transaction else contextlib.nullcontext()
-        with DATABASE.obj.connection_context(), around:
-            try:
-                return endpoint(*args, **kwargs)
-            except CoreError as error:
-                # the core speaks SI; whoever reads this has a tape in other units
-                told = present.in_shop_units(error.message, viewer().units)
-                raise CoreError(told, error.place) from error
-
-    return connected
-
-
-class DbRoute(APIRoute):
-    """Each request in one connection and one transaction, in the endpoint's own thread."""
-
-    def __init__(self, path: str, endpoint: Callable[..., Any], **kw: Any) -> None:
-        super().__init__(path, within(endpoint, True), **kw)
-
-
-class ReadRoute(APIRoute):
-    """For what only reads and must be quick: a connection without a transaction."""
-
-    def __init__(self, path: str, endpoint: Callable[..., Any], **kw: Any) -> None:
-        super().__init__(path, within(endpoint, False), **kw)
-
-
 @dataclass(frozen=True)
 class Viewer:
     """Who asks, and how they read numbers."""
@@ -84,7 +44,7 @@ class Viewer:
 
 
 def viewer() -> Viewer:
-    """The shop of this installation. Inside a request's transaction."""
+    """The shop of this installation."""
     shop = the_shop()
     return Viewer(shop.id, shop.name, SYSTEMS.get(shop.units, SYSTEMS["mm"]))
 

@@ -6,9 +6,10 @@ from fastapi import APIRouter, Request
 from fastapi.responses import HTMLResponse, Response
 
 from stirrup.core.studies import spaces_of, stowed_of
-from stirrup.web.pages.frame import DbRoute, open_build, render
+from stirrup.web.gate import GateRoute
+from stirrup.web.pages.frame import open_build, render
 
-router = APIRouter(route_class=DbRoute)
+router = APIRouter(route_class=GateRoute)
 
 
 @router.get("/b/{build_id}/layout/gear", name="gear", response_class=HTMLResponse,

@@ -18,9 +18,9 @@ from stirrup.core.work.hours import effort
 from stirrup.store import builds
 from stirrup.store.shop import prices
 from stirrup.web.drawing.boat import plan_view, profile_view
+from stirrup.web.gate import GateRoute
 from stirrup.web.pages.frame import (
     CaseName,
-    DbRoute,
     Opened,
     build_context,
     chosen_case,
@@ -29,7 +29,7 @@ from stirrup.web.pages.frame import (
     viewer,
 )
 
-router = APIRouter(route_class=DbRoute)
+router = APIRouter(route_class=GateRoute)
 
 SHOWN = 200
 DIFFERENCES = 60  # lines; beyond that their number

@@ -28,10 +28,10 @@ from stirrup.core.work.hours import effort
 from stirrup.web.drawing import boat
 from stirrup.web.drawing.look import Look
 from stirrup.web.forms import Field, fields_of, make_field, mass_fields
+from stirrup.web.gate import GateRoute
 from stirrup.web.pages.cases import case_context
 from stirrup.web.pages.frame import (
     CaseName,
-    DbRoute,
     Opened,
     build_context,
     chosen_case,
@@ -40,7 +40,7 @@ from stirrup.web.pages.frame import (
 )
 from stirrup.web.present import change_json, mass
 
-router = APIRouter(route_class=DbRoute)
+router = APIRouter(route_class=GateRoute)
 
 
 LEAST_ALIKE = 3

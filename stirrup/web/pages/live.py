@@ -3,18 +3,21 @@
 from __future__ import annotations
 
 import asyncio
+import contextlib
 import json
 from collections import defaultdict
 from collections.abc import AsyncIterator
 
 from fastapi import APIRouter, Request
 from fastapi.concurrency import run_in_threadpool
-from fastapi.responses import StreamingResponse
+from fastapi.responses import Response, StreamingResponse
 
 from stirrup.store import builds
-from stirrup.web.pages.frame import viewer, within
+from stirrup.store.session import StoreAwayError
+from stirrup.web.gate import GateRoute
+from stirrup.web.pages.frame import viewer
 
-router = APIRouter()
+router = APIRouter(route_class=GateRoute)
 
 LOOK_S = 0.2  # between looks whether to go on
 LOOKS = 4  # of them between looks at the store: a change is told within a second
@@ -35,19 +38,26 @@ def others(build_id: int, own: str) -> list[str]:
 async def _told(request: Request, build_id: int, own: str) -> AsyncIterator[str]:
     """An event for each new revision and whenever somebody comes or goes."""
     stopping = getattr(request.app.state, "stopping", lambda: False)
-    ask = within(_latest, False)
     last, looks = None, 0
     WATCHING[build_id].append(own)
     try:
         yield "retry: 1000\n\n"
         while not stopping() and not await request.is_disconnected():
             if looks % LOOKS == 0:
-                number, words, author = await run_in_threadpool(ask, build_id)
-                here, named = len(WATCHING[build_id]), others(build_id, own)
-                state = {"number": number, "words": words, "author": author, "here": here, "others": named}
-                if state != last:
-                    last = state
-                    yield f"event: state\ndata: {json.dumps(state)}\n\n"
+                # while the database is away there is nothing to tell; it comes back
+                with contextlib.suppress(StoreAwayError):
+                    number, words, author = await run_in_threadpool(_latest, build_id)
+                    here, named = len(WATCHING[build_id]), others(build_id, own)
+                    state = {
+                        "number": number,
+                        "words": words,
+                        "author": author,
+                        "here": here,
+                        "others": named,
+                    }
+                    if state != last:
+                        last = state
+                        yield f"event: state\ndata: {json.dumps(state)}\n\n"
             if looks % STILL_HERE == STILL_HERE - 1:
                 yield ": still here\n\n"
             looks += 1
@@ -59,6 +69,14 @@ async def _told(request: Request, build_id: int, own: str) -> AsyncIterator[str]
 @router.get("/api/builds/{build_id}/events", name="events", include_in_schema=False)
 async def events(request: Request, build_id: int) -> StreamingResponse:
     """Revisions and windows of a build as they come. Raises NotThereError before the first."""
-    await run_in_threadpool(within(_latest, False), build_id)
+    with contextlib.suppress(StoreAwayError):
+        await run_in_threadpool(_latest, build_id)
     own = str(request.session.get("name", ""))
     return StreamingResponse(_told(request, build_id, own), media_type="text/event-stream")
+
+
+@router.get("/api/ready", name="ready", include_in_schema=False)
+def ready() -> Response:
+    """Whether the database answers: 204, or a problem with 503."""
+    viewer()
+    return Response(status_code=204)

@@ -11,11 +11,12 @@ from stirrup.core.errors import CoreError
 from stirrup.core.marking import Marks, marking
 from stirrup.core.units import read_length_m, write_length
 from stirrup.exchange.marking_sheet import marking_pdf
+from stirrup.web.gate import GateRoute
 from stirrup.web.pages.files import download, file_name
-from stirrup.web.pages.frame import CaseName, DbRoute, Opened, build_context, open_build, render
+from stirrup.web.pages.frame import CaseName, Opened, build_context, open_build, render
 from stirrup.web.present import in_shop_units
 
-router = APIRouter(route_class=DbRoute)
+router = APIRouter(route_class=GateRoute)
 
 OFFSET_M = 0.1
 PITCH_M = {"mm": 0.2, "in": 0.2032, "ft-in": 0.2032}

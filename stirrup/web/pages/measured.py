@@ -24,10 +24,11 @@ from stirrup.core.units import Units, read_length_m, read_mass_kg
 from stirrup.store import builds
 from stirrup.web.drawing.held import held_view
 from stirrup.web.forms import fields_of, make_field
-from stirrup.web.pages.frame import CaseName, DbRoute, Opened, build_context, open_build, render, within
+from stirrup.web.gate import GateRoute, told_in_shop_units
+from stirrup.web.pages.frame import CaseName, Opened, build_context, open_build, render
 from stirrup.web.present import change_json
 
-router = APIRouter(route_class=DbRoute)
+router = APIRouter(route_class=GateRoute)
 
 MEASURED_SHOWN = 20
 SCALES = 4  # rows offered in the form
@@ -175,7 +176,7 @@ async def add_measured_form(request: Request, build_id: int) -> Response:
     """Take a measurement in; a wrong field is explained beside it and nothing typed is lost."""
     form = await request.form()
     typed = {key: str(value) for key, value in form.items()}
-    return await run_in_threadpool(within(add_measured, True), request, build_id, typed)
+    return await run_in_threadpool(told_in_shop_units(add_measured), request, build_id, typed)
 
 
 def add_measured(request: Request, build_id: int, typed: dict[str, str]) -> Response:

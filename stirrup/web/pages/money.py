@@ -12,10 +12,11 @@ from stirrup.core.errors import CoreError
 from stirrup.core.plan.entry import FieldKind
 from stirrup.store.shop import prices, set_price
 from stirrup.web.forms import make_field
-from stirrup.web.pages.frame import CaseName, DbRoute, build_context, open_build, render, viewer
+from stirrup.web.gate import GateRoute
+from stirrup.web.pages.frame import CaseName, build_context, open_build, render, viewer
 from stirrup.web.problems import Problem
 
-router = APIRouter(route_class=DbRoute)
+router = APIRouter(route_class=GateRoute)
 
 GROUPS = (("sheet", "Sheets"), ("stick", "Sticks"), ("piece", "Pieces"), ("", "By length and area"))
 

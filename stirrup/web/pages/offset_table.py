@@ -12,9 +12,10 @@ from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from stirrup.core.plan.changes import SetValue, plain
 from stirrup.exchange.offsets import mend_cells, read_offsets, turn_round
 from stirrup.store import builds
-from stirrup.web.pages.frame import CaseName, DbRoute, build_context, open_build, render, within
+from stirrup.web.gate import GateRoute, told_in_shop_units
+from stirrup.web.pages.frame import CaseName, build_context, open_build, render
 
-router = APIRouter(route_class=DbRoute)
+router = APIRouter(route_class=GateRoute)
 
 MOST_CSV = 1_000_000
 CELL = re.compile(r"cell-(\d+)-(\d+)")
@@ -61,7 +62,7 @@ async def mend(request: Request, build_id: int) -> Response:
         text = mend_cells(form.get("text", ""), cells)
         return render(request, "import.html", _import_context(opened, request, None, text))
 
-    return await run_in_threadpool(within(again, True))
+    return await run_in_threadpool(told_in_shop_units(again))
 
 
 @router.post("/b/{build_id}/survey/take", name="offsets_take", include_in_schema=False)

@@ -3,45 +3,75 @@
 from __future__ import annotations
 
 import io
+import threading
 from typing import Annotated
-from urllib.parse import urlencode
 
 from fastapi import APIRouter, Form, Request, UploadFile
 from fastapi.responses import RedirectResponse, Response
-from PIL import Image, ImageOps, UnidentifiedImageError
+from PIL import ExifTags, Image, ImageOps, UnidentifiedImageError
 
 from stirrup.core.errors import CoreError
 from stirrup.core.plan.changes import SetValue
 from stirrup.store import builds, uploads
-from stirrup.web.pages.frame import DbRoute, open_build, viewer
+from stirrup.store.session import writing
+from stirrup.web.gate import GateRoute
+from stirrup.web.pages.frame import open_build, viewer
+from stirrup.web.security import say_next
 
-router = APIRouter(route_class=DbRoute)
+router = APIRouter(route_class=GateRoute)
 
 MOST_PHOTO = 25_000_000
 LONGEST_PX = 1600
-MOST_PIXELS = 120_000_000  # a small file can unfold into a huge picture
+MOST_SIDE_PX = 16_000
+# a small file can unfold into a huge picture. Only plain JPEG can be read at a fraction of its
+# size; all others unfold whole, at three or four bytes a point
+MOST_POINTS = 30_000_000
+MOST_POINTS_REDUCED = 130_000_000
+ONE_AT_A_TIME = threading.Lock()
+
+
+def _check_size(picture: Image.Image, name: str) -> None:
+    """Refuse by what the header says, before anything is unfolded. Raises CoreError."""
+    reduced = picture.format == "JPEG" and not picture.info.get("progressive")
+    most = MOST_POINTS_REDUCED if reduced else MOST_POINTS
+    if max(picture.size) > MOST_SIDE_PX or picture.width * picture.height > most:
+        raise CoreError(
+            f"“{name}” has {picture.width} x {picture.height} points; accepted here: up to "
+            f"{MOST_SIDE_PX} on a side and {most // 1_000_000} million in all",
+            "photo",
+        )
 
 
 def small_photo(content: bytes, name: str) -> bytes:
     """The photo as JPEG, turned upright, at most LONGEST_PX long, its notes (place, maker) gone.
 
-    Raises CoreError when it is no picture.
+    One is unfolded at a time, others wait. Raises CoreError when it is no picture, or too large.
     """
     if len(content) > MOST_PHOTO:
         raise CoreError(f"“{name}” is larger than {MOST_PHOTO // 1_000_000} MB", "photo")
     try:
-        with Image.open(io.BytesIO(content), formats=["JPEG", "PNG", "WEBP"]) as picture:
-            if picture.width * picture.height > MOST_PIXELS:
-                raise CoreError(f"“{name}” has {picture.width} x {picture.height} points", "photo")
-            upright = ImageOps.exif_transpose(picture).convert("RGB")
+        with ONE_AT_A_TIME, Image.open(io.BytesIO(content), formats=["JPEG", "PNG", "WEBP"]) as picture:
+            _check_size(picture, name)
+            picture.draft("RGB", (LONGEST_PX, LONGEST_PX))
+            # small first: turning a copy of the whole would double what it takes
+            plain = picture if picture.mode in ("RGB", "RGBA", "L") else picture.convert("RGB")
+            plain.thumbnail((LONGEST_PX, LONGEST_PX))
+            # a picture's own copy loses its notes, among them which way is up
+            upright = _upright(picture, plain).convert("RGB")
     except (UnidentifiedImageError, OSError, SyntaxError, ValueError, Image.DecompressionBombError):
         raise CoreError(
             f"“{name}” cannot be read; accepted: a photo as JPEG, PNG or WebP", "photo"
         ) from None
-    upright.thumbnail((LONGEST_PX, LONGEST_PX))
     out = io.BytesIO()
     upright.save(out, "JPEG", quality=82, optimize=True)
     return out.getvalue()
+
+
+def _upright(noted: Image.Image, small: Image.Image) -> Image.Image:
+    """The small picture turned as the notes of the large one say."""
+    way = noted.getexif().get(ExifTags.Base.Orientation, 1)
+    small.getexif()[ExifTags.Base.Orientation] = way
+    return ImageOps.exif_transpose(small)
 
 
 @router.post("/b/{build_id}/survey/photo", name="photo_in", include_in_schema=False)
@@ -59,11 +89,13 @@ def photo_in(
         name = photo.filename or "photo"
         small = small_photo(photo.file.read(MOST_PHOTO + 1), name)
     except CoreError as error:
-        return RedirectResponse(f"{back}?{urlencode({'problem': error.message})}", 303)
-    upload = uploads.keep(shop, build_id, "photo", name, "image/jpeg", small)
-    change = SetValue(path=("condition", place, "photo"), value=f"photo-{upload}")
+        say_next(request, f"condition {build_id}", error.message)
+        return RedirectResponse(back, 303)
     words = f"{found.kind}: photo"
-    builds.commit(shop, build_id, opened.stored.number, change, lambda *_: words, None)
+    with writing():
+        upload = uploads.keep(shop, build_id, "photo", name, "image/jpeg", small)
+        change = SetValue(path=("condition", place, "photo"), value=f"photo-{upload}")
+        builds.commit(shop, build_id, opened.stored.number, change, lambda *_: words, None)
     return RedirectResponse(f"{back}#group-{place}", 303)
 
 

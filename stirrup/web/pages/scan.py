@@ -31,13 +31,14 @@ from stirrup.exchange.scan_mesh import (
 )
 from stirrup.store import builds, uploads
 from stirrup.web.drawing.scan import sections_across
-from stirrup.web.pages.frame import CaseName, DbRoute, Opened, build_context, open_build, render
+from stirrup.web.gate import GateRoute
+from stirrup.web.pages.frame import CaseName, Opened, build_context, open_build, render
 from stirrup.web.pages.survey import line_drawings
 
 if TYPE_CHECKING:
     import trimesh
 
-router = APIRouter(route_class=DbRoute)
+router = APIRouter(route_class=GateRoute)
 
 MOST_SCAN = 60_000_000
 PICKS = (
@@ -83,7 +84,7 @@ def read_wishes(typed: dict[str, str], mesh: trimesh.Trimesh, looked: Looked) ->
         for (name, _), guess in zip(PICKS, looked.picks, strict=True)
     )
     stations = typed.get("stations", "") or str(DEFAULT.stations)
-    if not stations.isdigit():
+    if re.fullmatch("[0-9]{1,3}", stations) is None:
         raise CoreError(f"read “{stations}”; accepted: 5 to 25", "stations")
     return ScanWishes(
         typed.get("unit") or guess_unit(float(max(mesh.extents))),

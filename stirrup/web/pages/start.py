@@ -20,11 +20,12 @@ from stirrup.core.plan.start import new_plan
 from stirrup.core.units import Units, read_mass_kg, write_length, write_mass
 from stirrup.store import builds
 from stirrup.web.forms import Field, make_field
-from stirrup.web.pages.frame import DbRoute, fragment, render, viewer, within
+from stirrup.web.gate import GateRoute, told_in_shop_units
+from stirrup.web.pages.frame import fragment, render, viewer
 from stirrup.web.pages.survey import line_drawings
 from stirrup.web.present import in_shop_units
 
-router = APIRouter(route_class=DbRoute)
+router = APIRouter(route_class=GateRoute)
 
 NAME = "New boat"
 
@@ -150,7 +151,7 @@ async def measure_preview(request: Request) -> Response:
             return JSONResponse({"problems": problems})
         return JSONResponse({"problems": {}, **_shown(plan, units)})
 
-    return await run_in_threadpool(within(answer, False))
+    return await run_in_threadpool(told_in_shop_units(answer))
 
 
 @router.post("/measure", name="start_build", include_in_schema=False)
@@ -169,4 +170,4 @@ async def start_build(request: Request) -> Response:
         stored = builds.create(who.shop_id, named, "quick start")
         return RedirectResponse(request.url_for("survey", build_id=stored.id).path, 303)
 
-    return await run_in_threadpool(within(answer, True))
+    return await run_in_threadpool(told_in_shop_units(answer))

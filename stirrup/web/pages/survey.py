@@ -27,9 +27,9 @@ from stirrup.store import builds, uploads
 from stirrup.web.drawing.boat import body_plan
 from stirrup.web.drawing.lines import lines_plan, lines_profile, reading_doubts
 from stirrup.web.forms import Field, fields_of, make_field, mass_fields
+from stirrup.web.gate import GateRoute
 from stirrup.web.pages.frame import (
     CaseName,
-    DbRoute,
     Opened,
     build_context,
     open_build,
@@ -37,7 +37,7 @@ from stirrup.web.pages.frame import (
 )
 from stirrup.web.present import change_json, step
 
-router = APIRouter(route_class=DbRoute)
+router = APIRouter(route_class=GateRoute)
 
 TITLES = {"0": "from transom", "1": "half-width", FULL: "full width", "2": "height"}
 

@@ -12,9 +12,10 @@ from stirrup.core.plan.model import LoadCase
 from stirrup.store import builds
 from stirrup.store.author import clean_name
 from stirrup.store.shop import prices, set_units
-from stirrup.web.pages.frame import DbRoute, render, strip_context, viewer
+from stirrup.web.gate import GateRoute
+from stirrup.web.pages.frame import render, strip_context, viewer
 
-router = APIRouter(route_class=DbRoute)
+router = APIRouter(route_class=GateRoute)
 
 
 def yard_context() -> dict[str, Any]:

@@ -9,6 +9,7 @@ import logging
 import os
 import secrets
 import signal
+import socket
 import sys
 from collections.abc import Iterator
 from concurrent.futures import ThreadPoolExecutor
@@ -23,7 +24,6 @@ from stirrup.store.cluster import (
     ClusterError,
     data_folder,
     ensure_database,
-    free_port,
     write_private,
 )
 from stirrup.store.session import StoreAwayError
@@ -78,14 +78,27 @@ def session_secret(folder: Path) -> str:
     return path.read_text().strip()
 
 
-def listen_port(wanted: int) -> int:
-    """The wanted port or the next free one above it; says so when it moves."""
-    for port in range(wanted, wanted + 100):
-        if free_port(port) == port:
-            if port != wanted:
-                print(f"Port {wanted} is taken; using {port}.", flush=True)
-            return port
-    return free_port()
+def listen(host: str, wanted: int) -> socket.socket:
+    """A socket on the wanted port or the next free one above it; says so when it moves.
+
+    It is held from here on, so that no other process takes it meanwhile. Raises OSError.
+    """
+    family = socket.getaddrinfo(host, wanted, type=socket.SOCK_STREAM)[0][0]
+    for port in [*range(wanted, min(wanted + 100, 65536)), 0]:
+        place = socket.socket(family, socket.SOCK_STREAM)
+        place.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+        try:
+            place.bind((host, port))
+            place.listen(512)
+        except OSError as error:
+            place.close()
+            if error.errno != errno.EADDRINUSE:
+                raise
+            continue
+        if place.getsockname()[1] != wanted:
+            print(f"Port {wanted} is taken; using {place.getsockname()[1]}.", flush=True)
+        return place
+    raise OSError(errno.EADDRINUSE, "no port is free")
 
 
 def port_number(text: str) -> int:
@@ -124,9 +137,10 @@ def _serve(args: argparse.Namespace, folder: Path, url: str, cluster: Cluster | 
     if args.demo and seed():
         print("The demo boats are in the yard.", flush=True)
     settle()
-    port = listen_port(args.port)
-    print(f"Stirrup is at http://{args.host}:{port}/   (Ctrl-C stops it)", flush=True)
-    config = uvicorn.Config(app, host=args.host, port=port, log_level="warning", http=PatientProtocol,
+    place = listen(args.host, args.port)
+    address = f"[{args.host}]" if ":" in args.host else args.host
+    print(f"Stirrup is at http://{address}:{place.getsockname()[1]}/   (Ctrl-C stops it)", flush=True)
+    config = uvicorn.Config(app, log_level="warning", http=PatientProtocol,
                             access_log=False, timeout_graceful_shutdown=2)  # fmt: skip
     server = uvicorn.Server(config)
     end_in_order(server)
@@ -135,7 +149,7 @@ def _serve(args: argparse.Namespace, folder: Path, url: str, cluster: Cluster | 
     watch = Watch(app.state.database, url, cluster)
     watch.start()
     try:
-        server.run()
+        server.run(sockets=[place])
     finally:
         watch.end()
 

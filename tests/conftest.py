@@ -17,6 +17,19 @@ NEEDS_DATABASE = ("tests/store", "tests/web", "tests/browser")
 _CLUSTER: dict[str, Any] = {}
 
 
+LONG = "many more rounds of the tests that draw their input: hostile requests, killed processes"
+
+
+def pytest_addoption(parser: pytest.Parser) -> None:
+    parser.addoption("--long", action="store_true", help=LONG)
+
+
+@pytest.fixture
+def rounds(request: pytest.FixtureRequest) -> int:
+    """Rounds of killing: 60 with --long."""
+    return 60 if request.config.getoption("--long") else 3
+
+
 def pytest_configure(config: pytest.Config) -> None:
     if hasattr(config, "workerinput"):
         return

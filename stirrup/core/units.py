@@ -253,4 +253,4 @@ def write_mass(value_kg: float, units: Units, digits: int = 1) -> str:
 
 def write_angle_deg(value_deg: float, digits: int = 1) -> str:
     """Angle in degrees as text, with the degree sign."""
-    return f"{value_deg:.{digits}f}°"
+    return f"{value_deg:z.{digits}f}°"

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import re
 import sys
 from pathlib import Path
 from typing import Any
@@ -12,8 +13,10 @@ from pydantic import ValidationError
 from stirrup.core.errors import CoreError
 from stirrup.core.plan.explain import first_error
 from stirrup.core.plan.model import Plan
+from stirrup.core.text import unfit
 
 MOST_BYTES = 8_000_000
+NUL = re.compile(r"(?<!\\)(?:\\\\)*\\u0000")
 FORMAT, VERSION = "stirrup-build", 1
 
 
@@ -42,6 +45,14 @@ def parse(text: str | bytes) -> Plan:
         raise CoreError(f"not JSON: line {error.lineno}, column {error.colno}: {error.msg}") from None
     except RecursionError:
         raise CoreError("not a build file: nested too deeply") from None
+    except CoreError:
+        raise
+    except ValueError as error:
+        raise CoreError(f"not JSON that can be read: {str(error)[:120]}") from None
+    # in the text a NUL is an escape; as such it would only be noticed when it is stored
+    why = unfit(content) or ("a NUL character" if NUL.search(content) else "")
+    if why:
+        raise CoreError(f"the file holds {why}")
     return from_data(data)
 
 

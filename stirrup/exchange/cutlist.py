@@ -8,15 +8,9 @@ import math
 
 from stirrup.core.derive import Derived
 from stirrup.core.parts.catalogue import find
+from stirrup.exchange.csvtext import safe
 
 HEAD = ("label", "part", "stock", "length_mm", "width_mm", "pieces", "mass_kg", "notes")
-# text that a spreadsheet would run as a formula is quoted
-RISKY = ("=", "+", "-", "@", "\t", "\r")
-
-
-def safe(text: str) -> str:
-    """Text that no spreadsheet takes for a formula."""
-    return f"'{text}" if text.startswith(RISKY) else text
 
 
 def cut_list(derived: Derived) -> str:
@@ -51,7 +45,7 @@ def shopping_list(derived: Derived) -> str:
     writer.writerow(("item", "needed", "unit", "spare", "packs", "cost"))
     for line in derived.cost.lines:
         packs = " + ".join(f"{n} x {p.quantity:g}" for p, n in line.packs)
-        writer.writerow([line.item.name, f"{line.need.quantity:g}", line.item.unit,
+        writer.writerow([safe(line.item.name), f"{line.need.quantity:g}", line.item.unit,
                          f"{line.need.spare:g}", packs, str(line.cost)])  # fmt: skip
     writer.writerow(("total before tax", "", "", "", "", str(derived.cost.net)))
     writer.writerow(("tax", "", "", "", "", str(derived.cost.tax)))

@@ -17,6 +17,7 @@ from stirrup.core.errors import CoreError
 from stirrup.core.hull.model import Hull, KnuckleLine
 from stirrup.core.plan.explain import explain
 from stirrup.core.units import LENGTH_UNITS, Units, read_length_m
+from stirrup.exchange.csvtext import meant, rows_of, safe
 
 COLUMNS = ("line", "station", "x", "y", "z", "side", "status", "note")
 NEEDED = ("line", "station", "x", "y", "z")
@@ -63,13 +64,6 @@ class _Reading:
     point: tuple[float, float, float]
     side: str
     known: str
-
-
-def _split(text: str) -> list[list[str]]:
-    sample = text[:4000]
-    delimiter = max(",;\t", key=sample.count)
-    rows = csv.reader(io.StringIO(text), delimiter=delimiter, skipinitialspace=True)
-    return [[cell.strip() for cell in row] for row in rows]
 
 
 def _units_row(row: dict[str, str]) -> bool:
@@ -122,7 +116,7 @@ def _read_row(
     if len(table.problems) > before:
         return None
     return _Reading(
-        number, cells["line"], station, (point[0], point[1], point[2]), side, status or "measured"
+        number, meant(cells["line"]), station, (point[0], point[1], point[2]), side, status or "measured"
     )
 
 
@@ -183,7 +177,11 @@ def _whole(table: OffsetTable) -> None:
 def read_offsets(text: str, units: Units) -> OffsetTable:
     """Read a table; `lines` is set only when `problems` is empty."""
     table = OffsetTable()
-    rows = [(n, r) for n, r in enumerate(_split(text), start=1) if any(r)]
+    try:
+        rows = [(n, r) for n, r in enumerate(rows_of(text), start=1) if any(r)]
+    except CoreError as error:
+        table.problems.append(Problem(0, "", error.message))
+        return table
     if not rows:
         table.problems.append(Problem(0, "", "the table is empty; its first row names the columns"))
         return table
@@ -275,7 +273,7 @@ def turn_round(text: str, units: Units, what: str) -> str:
 
 def _units_of(text: str) -> dict[str, str]:
     """Units of the units row, if there is one."""
-    rows = [r for r in _split(text) if any(r)]
+    rows = [r for r in rows_of(text) if any(r)]
     head = [c.lower() for c in rows[0]]
     if len(rows) < 2 or not _units_row(dict(zip(head, rows[1], strict=False))):
         return {}
@@ -285,7 +283,7 @@ def _units_of(text: str) -> dict[str, str]:
 def mend_cells(text: str, cells: dict[tuple[int, int], str]) -> str:
     """The table with some cells replaced; (row, column): row 1 is the first line, column 0
     the first cell. Places that are not there are left out."""
-    rows = _split(text)
+    rows = rows_of(text)
     for (row, column), value in cells.items():
         if 1 <= row <= len(rows) and 0 <= column <= 60:
             line = rows[row - 1]
@@ -310,5 +308,5 @@ def write_offsets(hull: Hull, unit: str = "mm") -> str:
     for lines, side in ((hull.lines, both), (hull.starboard or (), "starboard")):
         for line in lines:
             for k, p in enumerate(line.points, start=1):
-                writer.writerow([line.name, k, *(show(v) for v in p), side, line.known_at(k - 1), ""])
+                writer.writerow([safe(line.name), k, *(show(v) for v in p), side, line.known_at(k - 1), ""])
     return out.getvalue()

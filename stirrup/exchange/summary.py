@@ -18,7 +18,7 @@ def say(quantity: Quantity, units: Units) -> str:
     if unit == "kg":
         return write_mass(value, units)
     if unit == "deg":
-        return f"{value:.1f}°"
+        return f"{value:z.1f}°"
     if unit == "h":
         return f"about {value:.0f} h" if value >= 20 else f"about {value:.1f} h"
     if unit == "count":

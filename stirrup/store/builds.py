@@ -257,8 +257,8 @@ def commit(
         if row.change is not None and conflicts(read_change(row.change), change):
             words = f"{row.author}: {row.words}" if row.author else row.words
             raise StaleEditError(words, build.number, plan)
+    after = apply(plan, change)  # first: it says what is wrong with a change
     inverse = invert(plan, change)
-    after = apply(plan, change)
     if after == plan:
         return _stored(build, plan, tuple(row.words for row in since))
     words = describe(plan, change)

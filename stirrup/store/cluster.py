@@ -312,6 +312,9 @@ def ensure_database(cluster: Cluster, port: int, name: str) -> str:
                 if row.fetchone() is None:
                     connection.execute(f'CREATE DATABASE "{name}"')
                 return cluster.url(port, name)
+        except (psycopg.errors.DuplicateDatabase, psycopg.errors.UniqueViolation):
+            # another process that starts made it at the same moment
+            return cluster.url(port, name)
         except psycopg.OperationalError as error:
             # a server that recovers after a crash answers after a moment
             if time.monotonic() > deadline:

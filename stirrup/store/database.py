@@ -30,9 +30,10 @@ class Pool(PooledPsycopg3Database):  # type: ignore[misc]
     """Connections that are looked at before they are handed out, and can be cut off from outside."""
 
     def _is_closed(self, conn: Any) -> bool:
-        if super()._is_closed(conn):
-            return True
+        # the pool's own way asks the server, and waits for ever for one that is frozen;
         # an idle connection has nothing to say, unless the server hung up
+        if conn.closed:
+            return True
         readable, _, _ = select.select([conn.fileno()], [], [], 0)
         return bool(readable)
 

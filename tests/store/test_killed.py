@@ -1,10 +1,12 @@
 """Killing the web process or the database between changes loses nothing acknowledged."""
 
 import contextlib
+import json
 import os
-import re
+import random
 import shutil
 import signal
+import socket
 import subprocess
 import sys
 import tempfile
@@ -12,69 +14,9 @@ import time
 from collections.abc import Iterator
 from pathlib import Path
 
-import httpx2 as httpx
 import pytest
 
-ROOT = Path(__file__).parent.parent.parent
-
-
-class Server:
-    """`./run demo`'s own program on a data folder."""
-
-    def __init__(self, folder: Path, port: int = 8611) -> None:
-        environment = {**os.environ, "STIRRUP_DATA": str(folder), "PYTHONPATH": str(ROOT)}
-        environment.pop("STIRRUP_DATABASE_URL", None)
-        self.process = subprocess.Popen(
-            [sys.executable, "-m", "stirrup.server", "--demo", "--port", str(port)],
-            env=environment, stdout=subprocess.PIPE, stderr=subprocess.STDOUT, text=True,
-        )  # fmt: skip
-        self.said = ""
-        deadline = time.monotonic() + 60
-        while not (found := re.search(r"http://\S+", self.said)):
-            line = self.process.stdout.readline()  # type: ignore[union-attr]
-            assert line and time.monotonic() < deadline, self.said
-            self.said += line
-        self.client = httpx.Client(base_url=found[0], timeout=30)
-        deadline = time.monotonic() + 20
-        while True:
-            with contextlib.suppress(httpx.TransportError):
-                page = self.client.get("/b/1/layout")
-                break
-            assert time.monotonic() < deadline
-            time.sleep(0.1)
-        self.token = re.search(r'name="csrf" content="([^"]+)"', page.text)[1]  # type: ignore[index]
-
-    def change(self, base: int, value: float) -> int:
-        change = {"do": "set", "path": ["fittings", "bow-deck", "aft"], "value": value}
-        answer = self.client.post(
-            "/api/builds/1/changes", json={"base": base, "change": change},
-            headers={"X-CSRF-Token": self.token},
-        )  # fmt: skip
-        assert answer.status_code == 200, answer.text
-        return int(answer.json()["number"])
-
-    def state(self) -> tuple[int, float]:
-        file = self.client.get("/b/1/file").json()
-        number = self.client.get("/api/builds/1").json()["number"]
-        return number, next(f["aft"] for f in file["fittings"] if f["id"] == "bow-deck")
-
-    def kill(self, how: signal.Signals) -> None:
-        self.process.send_signal(how)
-        self.process.wait(30)
-        self.process.stdout.close()  # type: ignore[union-attr]
-        self.client.close()
-
-
-def postmaster(folder: Path) -> int:
-    return int(next(folder.rglob("postmaster.pid")).read_text().splitlines()[0])
-
-
-def alive(pid: int) -> bool:
-    try:
-        os.kill(pid, 0)
-    except ProcessLookupError:
-        return False
-    return True
+from tests.store.servers import ROOT, Server, alive, begin, environment, postmaster, until
 
 
 @pytest.fixture
@@ -82,7 +24,8 @@ def folder() -> Iterator[Path]:
     path = Path(tempfile.mkdtemp(prefix="stirrup-kill-"))
     path.chmod(0o755)
     yield path
-    with contextlib.suppress(StopIteration, ProcessLookupError):
+    with contextlib.suppress(OSError, ProcessLookupError):
+        os.kill(postmaster(path), signal.SIGCONT)
         os.kill(postmaster(path), signal.SIGQUIT)
         time.sleep(0.5)
     shutil.rmtree(path, ignore_errors=True)
@@ -103,8 +46,8 @@ def test_nothing_acknowledged_is_lost(folder: Path) -> None:
     number = server.change(number, 3.09)
 
     # the database dies at once: the next start recovers it
-    os.kill(database, signal.SIGKILL)
     server.kill(signal.SIGKILL)
+    os.kill(database, signal.SIGKILL)
     server = Server(folder)
     assert postmaster(folder) != database
     assert server.state() == (number, 3.09)
@@ -117,18 +60,198 @@ def test_nothing_acknowledged_is_lost(folder: Path) -> None:
     # Ctrl-C stops everything
     database = postmaster(folder)
     server.kill(signal.SIGINT)
-    deadline = time.monotonic() + 10
-    while alive(database) and time.monotonic() < deadline:
-        time.sleep(0.1)
-    assert not alive(database)
+    assert until(lambda: not alive(database))
+
+
+@pytest.mark.parametrize("how", [signal.SIGTERM, signal.SIGHUP])
+def test_being_asked_to_end_stops_the_database_too(folder: Path, how: signal.Signals) -> None:
+    server = Server(folder, 8621)
+    database = postmaster(folder)
+    server.kill(how)
+    assert server.process.returncode == 0
+    assert until(lambda: not alive(database))
+
+
+def test_a_database_that_dies_under_the_pages_comes_back_by_itself(folder: Path) -> None:
+    server = Server(folder, 8631)
+    number = server.change(1, 3.05)
+    old = postmaster(folder)
+    os.kill(old, signal.SIGKILL)
+    seen: set[int] = set()
+
+    def healed() -> bool:
+        answer = server.ask(number, 3.07)
+        seen.add(answer.status_code)
+        if answer.status_code == 503:
+            assert answer.headers["retry-after"] == "3"
+            assert answer.headers["content-type"] == "application/problem+json"
+        return answer.status_code == 200
+
+    assert until(healed, 20)
+    assert seen <= {200, 503}
+    assert postmaster(folder) != old
+    assert server.state() == (number + 1, 3.07)
+    # a form keeps what was typed while the database is away
+    os.kill(postmaster(folder), signal.SIGKILL)
+    page = server.client.post(
+        "/api/builds/1/entry", data={"csrf_token": server.token, "base": "2", "text": "3 ft 1",
+                                     "path": "fittings/bow-deck/aft"}, headers={"Accept": "text/html"},
+    )  # fmt: skip
+    if page.status_code == 503:  # else it was back already
+        assert "3 ft 1" in page.text and "Send it again" in page.text
+    assert server.client.get("/favicon.ico").status_code == 204
+    server.kill(signal.SIGINT)
+
+
+def test_a_database_that_is_frozen_is_noticed_and_waited_for(folder: Path) -> None:
+    server = Server(folder, 8641)
+    number = server.change(1, 3.05)
+    database = postmaster(folder)
+    children = Path(f"/proc/{database}/task/{database}/children").read_text().split()
+    everybody = [database, *map(int, children)]
+    for process in everybody:
+        os.kill(process, signal.SIGSTOP)
+    started = time.monotonic()
+    answer = server.ask(number, 3.07)
+    took = time.monotonic() - started
+    assert answer.status_code == 503 and took < 20
+    # from now on nobody waits
+    started = time.monotonic()
+    assert server.ask(number, 3.08).status_code == 503
+    assert time.monotonic() - started < 2
+    for process in everybody:
+        with contextlib.suppress(ProcessLookupError):
+            os.kill(process, signal.SIGCONT)
+    assert until(lambda: server.client.get("/api/ready").status_code == 204, 15)
+    assert server.state() in ((number, 3.05), (number + 1, 3.07))
+    server.kill(signal.SIGINT)
+
+
+def test_a_copied_folder_has_a_database_of_its_own(folder: Path) -> None:
+    server = Server(folder, 8651)
+    number = server.change(1, 3.05)
+    copy = Path(tempfile.mkdtemp(prefix="stirrup-copy-"))
+    try:
+        copy.chmod(0o755)
+        subprocess.run(["cp", "-a", f"{folder}/.", copy], check=True)
+        original = postmaster(folder)
+        other = Server(copy, 8652)
+        assert postmaster(copy) not in (original, 0)
+        assert other.state() == (number, 3.05)
+        other.change(number, 3.31)
+        own = postmaster(copy)
+        other.kill(signal.SIGINT)
+        assert until(lambda: not alive(own))
+        # the original knows nothing of it and goes on
+        assert alive(original)
+        assert server.state() == (number, 3.05)
+        server.change(number, 3.07)
+    finally:
+        shutil.rmtree(copy, ignore_errors=True)
+    server.kill(signal.SIGINT)
+
+
+def test_two_first_starts_on_one_folder_seed_once_and_share(folder: Path) -> None:
+    first, second = begin(folder, 8661), begin(folder, 8662)
+    for process in (first, second):
+        assert process.stdout is not None
+        while "http://" not in (line := process.stdout.readline()):
+            assert line
+    server = Server(folder, 8663)
+    there = [server.client.get(f"/api/builds/{k}").status_code for k in range(1, 6)]
+    assert there == [200, 200, 404, 404, 404]
+    for process in (first, second):
+        process.send_signal(signal.SIGTERM)
+        process.wait(20)
+        process.stdout.close()  # type: ignore[union-attr]
+    # the last one still has its database
+    server.change(1, 3.05)
+    server.kill(signal.SIGINT)
+
+
+@pytest.mark.parametrize("after_s", [0.3, 0.9, 1.5])
+def test_a_first_start_that_was_killed_leaves_nothing_in_the_way(folder: Path, after_s: float) -> None:
+    process = begin(folder, 8671)
+    time.sleep(after_s)
+    process.kill()
+    process.wait()
+    process.stdout.close()  # type: ignore[union-attr]
+    server = Server(folder, 8671)
+    assert server.took_s < 20
+    assert not list(folder.rglob("handover"))
+    server.change(1, 3.05)
+    server.kill(signal.SIGINT)
+
+
+def test_half_a_cluster_is_put_aside_and_said(folder: Path) -> None:
+    half = folder / "cluster/postgres"
+    half.mkdir(parents=True)
+    (half / "PG_VERSION").write_text("15\n")
+    server = Server(folder, 8681)
+    assert "was no whole database" in server.said
+    assert [p.name for p in (folder / "cluster").glob("postgres-unfinished-*/*")] == ["PG_VERSION"]
+    server.kill(signal.SIGINT)
+
+
+def test_a_start_that_cannot_succeed_says_why_soon(folder: Path) -> None:
+    server = Server(folder, 8691)
+    server.kill(signal.SIGINT)
+    (folder / "cluster/postgres/global/pg_control").write_bytes(b"x" * 8192)
+    started = time.monotonic()
+    found = subprocess.run(
+        [sys.executable, "-m", "stirrup.server", "--demo", "--port", "8691"], env=environment(folder),
+        capture_output=True, text=True, timeout=60, check=False,
+    )  # fmt: skip
+    assert found.returncode == 1 and time.monotonic() - started < 20
+    assert "could not start" in found.stderr and "./run restore" in found.stderr
 
 
 def test_a_taken_port_is_passed_over_and_said(folder: Path) -> None:
-    import socket
-
     with socket.socket() as taken:
-        taken.bind(("127.0.0.1", 8651))
+        taken.bind(("127.0.0.1", 8701))
         taken.listen()
-        server = Server(folder, 8651)
-        assert "Port 8651 is taken" in server.said
+        server = Server(folder, 8701)
+        assert "Port 8701 is taken" in server.said
         server.kill(signal.SIGINT)
+
+
+@pytest.mark.parametrize("text", ["http", "70000", "-1", "²", "8470;x"])
+def test_a_port_that_is_none_is_refused_in_words(text: str, tmp_path: Path) -> None:
+    found = subprocess.run(
+        [sys.executable, "-m", "stirrup.server"], cwd=ROOT, capture_output=True, text=True, check=False,
+        env={**environment(tmp_path), "STIRRUP_PORT": text},
+    )  # fmt: skip
+    assert found.returncode == 2
+    assert "accepted: 1 to 65535" in found.stderr and "Traceback" not in found.stderr
+
+
+def test_many_rounds_of_killing_lose_nothing(folder: Path, rounds: int) -> None:
+    """Web process, database, both, or the start itself, at moments drawn by a seed."""
+    draw = random.Random(20261127)
+    log = []
+    acknowledged = (1, 0.0)
+    for k in range(rounds):
+        server = Server(folder, 8711)
+        assert server.took_s < 20, server.said
+        if k:
+            assert server.state()[0] >= acknowledged[0]
+        number = server.state()[0]
+        for _ in range(draw.randint(1, 3)):
+            value = round(draw.uniform(2.9, 3.3), 3)
+            number = server.change(number, value)
+            acknowledged = (number, value)
+        how = draw.choice(("web", "database", "both", "start"))
+        database = postmaster(folder)
+        if how in ("database", "both"):
+            os.kill(database, signal.SIGKILL)
+        server.kill(signal.SIGKILL)
+        if how == "start":
+            begun = begin(folder, 8711)
+            time.sleep(draw.uniform(0.05, 2.5))
+            begun.kill()
+            begun.wait()
+            begun.stdout.close()  # type: ignore[union-attr]
+        log.append((how, round(server.took_s, 2)))
+    server = Server(folder, 8711)
+    assert server.state() == acknowledged, json.dumps(log)
+    server.kill(signal.SIGINT)

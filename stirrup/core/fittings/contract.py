@@ -11,7 +11,7 @@ from dataclasses import dataclass, field
 from functools import cached_property, partial
 from typing import Literal
 
-from pydantic import BaseModel
+from pydantic import BaseModel, Field
 from shapely.geometry import Polygon
 
 from stirrup.core.document import Box, Document, Id, Name, Point, Point2
@@ -26,7 +26,7 @@ class FittingBase(Document):
 
     id: Id
     name: Name
-    mark: str | None = None
+    mark: str | None = Field(None, min_length=1, max_length=16)
 
     @property
     def code(self) -> str:
@@ -143,7 +143,9 @@ def obstacle_of(
         (x0, y0, _), (x1, y1, _) = box.low, box.high
         shape = Polygon([(x0, y0), (x1, y0), (x1, y1), (x0, y1)])
     else:
-        flat = Polygon([(p[0], p[1]) for p in points])
+        ring = Polygon([(p[0], p[1]) for p in points])
+        # corners that were typed may cross: what is around all of it then keeps others away
+        flat = ring if ring.is_valid else ring.convex_hull
         # an upright outline (a rib) has no area in plan: give it the thickness of a sheet
         shape = flat if flat.area > 1e-5 else flat.convex_hull.buffer(0.002, cap_style="flat")
     return Obstacle(id_, name, kind, shape, min(z), max(z))

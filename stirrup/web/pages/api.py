@@ -46,6 +46,7 @@ from stirrup.web.pages.frame import (
     chosen_case,
     fragment,
     open_build,
+    refuse_dead_end,
     strip_context,
     viewer,
 )
@@ -179,6 +180,7 @@ def commit_change(who: Viewer, build_id: int, asked: Asked) -> tuple[builds.Stor
     """Commit, or refuse with both versions shown. Raises Problem."""
     stored = builds.load(who.shop_id, build_id)
     change, _ = _change(asked, stored.plan, who.units)
+    refuse_dead_end(apply(stored.plan, change), who)
 
     def words(plan: Plan, made: AnyChange) -> str:
         return describe(plan, made, who.units)

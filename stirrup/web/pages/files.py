@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+import unicodedata
 import zipfile
 from io import BytesIO
 from typing import Annotated
@@ -18,8 +19,9 @@ from stirrup.exchange.dxf import panel_dxf, sheet_dxf
 from stirrup.exchange.lines_drawing import draw_lines, lines_dxf, lines_pdf, lines_svg
 from stirrup.exchange.offsets import write_offsets
 from stirrup.store import builds
+from stirrup.store.session import writing
 from stirrup.web.gate import GateRoute
-from stirrup.web.pages.frame import open_build, render, viewer
+from stirrup.web.pages.frame import open_build, refuse_dead_end, render, viewer
 from stirrup.web.pages.yard import yard_context
 from stirrup.web.problems import Problem
 
@@ -30,6 +32,16 @@ def file_name(name: str, tail: str) -> str:
     """A plain file name from a build's name."""
     plain = re.sub(r"[^A-Za-z0-9]+", "-", name).strip("-").lower() or "build"
     return f"{plain}{tail}"
+
+
+def apart(name: str, taken: set[str]) -> str:
+    """A file name for an archive: letters of any script, and another one than all before it."""
+    plain = re.sub(r"[\W_]+", "-", unicodedata.normalize("NFC", name)).strip("-")[:80] or "panel"
+    new, number = plain, 2
+    while new.casefold() in taken:
+        new, number = f"{plain}-{number}", number + 1
+    taken.add(new.casefold())
+    return f"{new}.dxf"
 
 
 def download(content: str | bytes, kind: str, name: str) -> Response:
@@ -52,6 +64,7 @@ def import_build(request: Request, file: UploadFile, csrf_token: Annotated[str, 
     who = viewer()
     try:
         plan = buildfile.parse(file.file.read(buildfile.MOST_BYTES + 1))
+        refuse_dead_end(plan, who)
     except CoreError as error:
         context = {**yard_context(), "import_error": str(error), "import_name": file.filename}
         response = render(request, "yard.html", context)
@@ -65,9 +78,10 @@ def import_build(request: Request, file: UploadFile, csrf_token: Annotated[str, 
 def demo_boats(request: Request) -> Response:
     """The demo boats, beside whatever is in the yard."""
     who = viewer()
-    for name in FILES:
-        plan = builds.rename_to_new(who.shop_id, demo_plan(name))
-        builds.create(who.shop_id, plan, "the demo boat")
+    with writing():
+        for name in FILES:
+            plan = builds.rename_to_new(who.shop_id, demo_plan(name))
+            builds.create(who.shop_id, plan, "the demo boat")
     return RedirectResponse(request.url_for("yard").path, 303)
 
 
@@ -131,9 +145,9 @@ def sheet_file(build_id: int, stock: str, number: int) -> Response:
 def panel_files(build_id: int) -> Response:
     """One DXF for each panel, in an archive."""
     opened = open_build(build_id)
-    out = BytesIO()
+    out, taken = BytesIO(), set[str]()
     with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as archive:
         for built in opened.derived.built:
             for panel in built.panels:
-                archive.writestr(file_name(panel.label, ".dxf"), panel_dxf(panel))
+                archive.writestr(apart(panel.label, taken), panel_dxf(panel))
     return download(out.getvalue(), "application/zip", file_name(opened.plan.name, "-panels.zip"))

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import logging
+import re
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Annotated, Any
@@ -12,17 +14,30 @@ from fastapi.templating import Jinja2Templates
 from markupsafe import Markup
 
 from stirrup.core.derive import Derived, derive
+from stirrup.core.errors import CoreError
 from stirrup.core.findings import Finding
 from stirrup.core.hull.checks import CODES
 from stirrup.core.plan.model import PLANNED_EMPTY, LoadCase, Plan
 from stirrup.core.units import SYSTEMS, Units
 from stirrup.store import builds
+from stirrup.store.session import StoreAwayError
 from stirrup.store.shop import prices, the_shop
 from stirrup.web import present
 from stirrup.web.drawing import strip
+from stirrup.web.problems import Problem
 from stirrup.web.security import csrf_token
 
+LOG = logging.getLogger("stirrup")
 TEMPLATES = Jinja2Templates(Path(__file__).parent.parent / "templates")
+NOTHING_BELOW = re.compile(r"-(?=0(?:\.0*)?$)")
+
+
+def _format(value: str, *args: Any) -> str:
+    """Jinja's own filter, without a sign before what is rounded to nothing."""
+    return NOTHING_BELOW.sub("", value % args)
+
+
+TEMPLATES.env.filters["format"] = _format
 
 # pages in working order; what does not exist yet is not shown
 PAGES = (
@@ -66,11 +81,35 @@ class Opened:
         return self.who.units
 
 
+def worked_out(plan: Plan, who: Viewer, quick: bool = False) -> Derived:
+    """Everything that follows from a plan. Raises CoreError, also for what nobody thought of."""
+    try:
+        return derive(plan, prices(who.shop_id), quick)
+    except (CoreError, StoreAwayError):
+        raise
+    except Exception as error:
+        LOG.exception("a plan that cannot be worked out: %s", plan.name)
+        raise CoreError(
+            "this cannot be worked out together with what is there; another value may do"
+        ) from error
+
+
 def open_build(build_id: int) -> Opened:
-    """Load and derive. Raises NotThereError."""
+    """Load and derive. Raises NotThereError; Problem, with a way back, when it cannot be derived."""
     who = viewer()
     stored = builds.load(who.shop_id, build_id)
-    return Opened(stored, derive(stored.plan, prices(who.shop_id)), who)
+    try:
+        return Opened(stored, worked_out(stored.plan, who), who)
+    except CoreError as error:
+        raise Problem(
+            422, "This plan cannot be worked out", present.in_shop_units(str(error), who.units),
+            stuck=build_id, undo=stored.can_undo,
+        ) from error  # fmt: skip
+
+
+def refuse_dead_end(plan: Plan, who: Viewer) -> None:
+    """Refuse to store what no page could show afterwards. Raises CoreError."""
+    worked_out(plan, who, quick=True)
 
 
 def chosen_case(derived: Derived, name: str | None) -> LoadCase:

@@ -9,6 +9,7 @@ from fastapi import APIRouter, Form, Request, UploadFile
 from fastapi.concurrency import run_in_threadpool
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
+from stirrup.core.errors import CoreError
 from stirrup.core.plan.changes import SetValue, plain
 from stirrup.exchange.offsets import mend_cells, read_offsets, turn_round
 from stirrup.store import builds
@@ -18,7 +19,7 @@ from stirrup.web.pages.frame import CaseName, build_context, open_build, render
 router = APIRouter(route_class=GateRoute)
 
 MOST_CSV = 1_000_000
-CELL = re.compile(r"cell-(\d+)-(\d+)")
+CELL = re.compile(r"cell-([0-9]{1,6})-([0-9]{1,3})")
 
 
 def _import_context(opened: Any, request: Request, case: str | None, text: str) -> dict[str, Any]:
@@ -44,7 +45,13 @@ def check(
     """Preview of an offset table: every problem by cell; nothing is stored."""
     opened = open_build(build_id)
     if table is not None and table.filename:
-        text = table.file.read(MOST_CSV + 1).decode("utf-8-sig", errors="replace")
+        content = table.file.read(MOST_CSV + 1)
+        if len(content) > MOST_CSV:
+            raise CoreError(
+                f"“{table.filename[:60]}” is no offset table: it is larger than {MOST_CSV // 1_000_000} MB",
+                "table",
+            )
+        text = content.decode("utf-8-sig", errors="replace")
     return render(request, "import.html", _import_context(opened, request, case, text))
 
 

@@ -37,7 +37,8 @@ class ClusterError(RuntimeError):
     """The database could not be made or started; the text says what to do."""
 
 
-def _tool(name: str) -> str:
+def tool(name: str) -> str:
+    """Path of one of PostgreSQL's programs. Raises ClusterError when it is not installed."""
     for folder in (*sorted(Path("/usr/lib/postgresql").glob("*/bin"), reverse=True),):
         if (folder / name).exists():
             return str(folder / name)
@@ -151,7 +152,7 @@ class Cluster:
             self._own(handover)
             options = ["--data-checksums"] if self.durable else ["--no-sync"]
             _call(
-                [_tool("initdb"), "-D", str(new), "-U", "app", "--auth=scram-sha-256",
+                [tool("initdb"), "-D", str(new), "-U", "app", "--auth=scram-sha-256",
                  f"--pwfile={handover}", "-E", "UTF8", "--locale=C.UTF-8", *options],
                 "making the database failed",
             )  # fmt: skip
@@ -274,7 +275,7 @@ class Cluster:
         options = f"-p {port} -h 127.0.0.1 -c unix_socket_directories=''"
         options += "".join(f" -c {s}" for s in settings)
         _call(
-            [_tool("pg_ctl"), "-D", str(self.data), "-l", str(self.log), "-w", "-t", str(WAIT_S),
+            [tool("pg_ctl"), "-D", str(self.data), "-l", str(self.log), "-w", "-t", str(WAIT_S),
              "-o", options, "start"],
             f"starting the database failed (its log: {self.log})",
         )  # fmt: skip
@@ -297,7 +298,7 @@ class Cluster:
                 return
             with contextlib.suppress(ClusterError):
                 mode = "fast" if self.durable else "immediate"
-                _call([_tool("pg_ctl"), "-D", str(self.data), "-m", mode, "-w", "stop"], "stopping")
+                _call([tool("pg_ctl"), "-D", str(self.data), "-m", mode, "-w", "stop"], "stopping")
 
 
 def ensure_database(cluster: Cluster, port: int, name: str) -> str:

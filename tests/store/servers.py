@@ -24,12 +24,28 @@ def environment(folder: Path) -> dict[str, str]:
     return found
 
 
+BEGUN: list[subprocess.Popen[str]] = []
+
+
+def end_all() -> None:
+    """End what a test that failed left running."""
+    for process in BEGUN:
+        if process.poll() is None:
+            process.kill()
+            process.wait()
+        if process.stdout and not process.stdout.closed:
+            process.stdout.close()
+    BEGUN.clear()
+
+
 def begin(folder: Path, port: int) -> subprocess.Popen[str]:
     """The program, started; nobody has waited for it yet."""
-    return subprocess.Popen(
+    process = subprocess.Popen(
         [sys.executable, "-m", "stirrup.server", "--demo", "--port", str(port)],
         env=environment(folder), stdout=subprocess.PIPE, stderr=subprocess.STDOUT, text=True,
     )  # fmt: skip
+    BEGUN.append(process)
+    return process
 
 
 class Server:

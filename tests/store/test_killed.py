@@ -11,24 +11,11 @@ import subprocess
 import sys
 import tempfile
 import time
-from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
 
 from tests.store.servers import ROOT, Server, alive, begin, environment, postmaster, until
-
-
-@pytest.fixture
-def folder() -> Iterator[Path]:
-    path = Path(tempfile.mkdtemp(prefix="stirrup-kill-"))
-    path.chmod(0o755)
-    yield path
-    with contextlib.suppress(OSError, ProcessLookupError):
-        os.kill(postmaster(path), signal.SIGCONT)
-        os.kill(postmaster(path), signal.SIGQUIT)
-        time.sleep(0.5)
-    shutil.rmtree(path, ignore_errors=True)
 
 
 def test_nothing_acknowledged_is_lost(folder: Path) -> None:

@@ -13,19 +13,20 @@ from typing import Any
 from fastapi.routing import APIRoute
 
 TEXTS = (
-    "", " ", "\x00", "a\x00b", "\ud800", "\udfff\ud800", "²", "٣", "½", "9" * 5000, "-" * 300, "1e999", "NaN",
-    "inf", "-0", "0", "1", "-1", "2147483648", "9223372036854775808", "1" * 40, "15'", "15 ft", "3 1/2 in",
-    "40 1/2 in", "1/0", "0/0", "../../etc/passwd", "%00", "%", "<script>alert(1)</script>", "{{7*7}}",
-    "{0.__class__}", "{}", "{x}", "'; drop table build; --", "=1+1", "@x", "\t", "\r", "\n", "a\rb\rc", "\u202e",
-    "\ufeff", "😀" * 30, "x" * 201, "x" * 401, "x" * 5000, "ü" * 90, "keel", "sheer", "deck", "hatch", "seat",
-    "bow", "fittings/deck/aft", "fittings/deck/²", "items/²/mass", "hull/lines/keel/points/²/0",
-    "hull/lines/keel/points/999999999999999999999/0", "hull/lines/0/points/0/1", "planned, empty", "as found",
-    "one at the helm", "everyone to one rail", "5,5,5", "1 2 3", "nan nan nan", "1e308 1e308 1e308", "55 hp",
-    "$1.50", "Infinity", "-Infinity", "٤٢", "0x10", "1_000", "１２", "12 mm", "12 furlongs", "100 %", "-3 %",
+    "", " ", "\x00", "a\x00b", "\ud800", "\udfff\ud800", "²", "٣", "½", "9" * 5000, "-" * 300, "1e999",
+    "NaN", "inf", "-0", "0", "1", "-1", "2147483648", "9223372036854775808", "1" * 40, "15'", "15 ft",
+    "3 1/2 in", "40 1/2 in", "1/0", "0/0", "../../etc/passwd", "%00", "%", "<script>alert(1)</script>",
+    "{{7*7}}", "{0.__class__}", "{}", "{x}", "'; drop table build; --", "=1+1", "@x", "\t", "\r", "\n",
+    "a\rb\rc", "\u202e", "\ufeff", "😀" * 30, "x" * 201, "x" * 401, "x" * 5000, "ü" * 90, "keel", "sheer",
+    "deck", "hatch", "seat", "bow", "fittings/deck/aft", "fittings/deck/²", "items/²/mass",
+    "hull/lines/keel/points/²/0", "hull/lines/keel/points/999999999999999999999/0",
+    "hull/lines/0/points/0/1", "planned, empty", "as found", "one at the helm", "everyone to one rail",
+    "5,5,5", "1 2 3", "nan nan nan", "1e308 1e308 1e308", "55 hp", "$1.50", "Infinity", "-Infinity", "٤٢",
+    "0x10", "1_000", "１２", "12 mm", "12 furlongs", "100 %", "-3 %",
 )  # fmt: skip
 NUMBERS = (
-    0, 1, -1, 2, 3, 17, 2**31, 2**63, -(2**63), 10**30, 0.1, -0.1, 1e-9, 1e9, 1e300, -1e300, 0.35, 2.5, 3.05, 4.1,
-    60, -60, 59.99, 20, 12, 5, True, None,
+    0, 1, -1, 2, 3, 17, 2**31, 2**63, -(2**63), 10**30, 0.1, -0.1, 1e-9, 1e9, 1e300, -1e300, 0.35, 2.5,
+    3.05, 4.1, 60, -60, 59.99, 20, 12, 5, True, None,
 )  # fmt: skip
 PATHS = (
     "name", "hull/mass/value", "hull/mass/centre/0", "hull/skin/thickness", "hull/lines/keel/points/1/2",
@@ -35,19 +36,20 @@ PATHS = (
     "fittings/deck/skin", "fittings/deck/side_gap", "fittings/deck/face_foot", "fittings/deck/name",
     "fittings/deck/id", "fittings/deck/kind", "fittings/deck/mark", "fittings/deck/fastener_pitch",
     "fittings/hatch/x", "fittings/hatch/y", "fittings/hatch/length", "fittings/hatch/width",
-    "fittings/hatch/landing", "fittings/hatch/deck", "fittings/hatch/hinge", "water/density", "cases", "label",
-    "label/persons_kg", "label/power_kw", "label/persons", "propulsion/running_trim", "propulsion/kind",
-    "wishes/budget", "wishes/tax_percent", "wishes/crew", "wishes/currency", "wishes/waters", "items", "tanks",
-    "arrangement", "arrangement/hidden", "measured", "condition", "buoyancy", "existing", "version", "format",
-    "",
+    "fittings/hatch/landing", "fittings/hatch/deck", "fittings/hatch/hinge", "water/density", "cases",
+    "label", "label/persons_kg", "label/power_kw", "label/persons", "propulsion/running_trim",
+    "propulsion/kind", "wishes/budget", "wishes/tax_percent", "wishes/crew", "wishes/currency",
+    "wishes/waters", "items", "tanks", "arrangement", "arrangement/hidden", "measured", "condition",
+    "buoyancy", "existing", "version", "format", "",
 )  # fmt: skip
 KINDS = (
-    "copy", "mirror", "paste", "case", "extra", "gear", "place", "person", "raised_deck", "hatch", "seat", "bench",
-    "console", "battery", "cooler", "tank", "outboard", "bow motor", "box", "locker", "screen", "nothing",
+    "copy", "mirror", "paste", "case", "extra", "gear", "place", "person", "raised_deck", "hatch", "seat",
+    "bench", "console", "battery", "cooler", "tank", "outboard", "bow motor", "box", "locker", "screen",
+    "nothing",
 )  # fmt: skip
 ACTS = (
-    "move", "edge", "from", "bind", "free", "line up", "spread", "lock", "unlock", "hide", "show", "group",
-    "ungroup", "accept", "ask again",
+    "move", "edge", "from", "bind", "free", "line up", "spread", "lock", "unlock", "hide", "show",
+    "group", "ungroup", "accept", "ask again",
 )  # fmt: skip
 
 
@@ -67,28 +69,19 @@ def png(width: int, height: int) -> bytes:
 
 
 FILES = (
-    b"", b"\x00" * 50, b"{}", b"[]", b'{"format": "stirrup-build", "version": 1}', b"[" * 5000, b'{"a": "\\ud800"}',
-    b'{"format": "\\u0000"}', b'{"version": ' + b"9" * 5000 + b"}", "ü".encode("latin-1"), b"line,station,x,y,z\r",
-    b"line,station,x,y,z\rkeel,1,0,0,0\rkeel,2,1,0,0\r", b"line,station,x,y,z\n" + b"x" * 140_000 + b",1,0,0,0\n",
-    b'line,station,x,y,z\n"keel', b"line,station,x,y,z\nke\x00el,1,0,0,0\nke\x00el,2,1,0,0\n", b",,,,\n" * 50,
+    b"", b"\x00" * 50, b"{}", b"[]", b'{"format": "stirrup-build", "version": 1}', b"[" * 5000,
+    b'{"a": "\\ud800"}', b'{"format": "\\u0000"}', b'{"version": ' + b"9" * 5000 + b"}",
+    "ü".encode("latin-1"), b"line,station,x,y,z\r", b"line,station,x,y,z\rkeel,1,0,0,0\rkeel,2,1,0,0\r",
+    b"line,station,x,y,z\n" + b"x" * 140_000 + b",1,0,0,0\n", b'line,station,x,y,z\n"keel',
+    b"line,station,x,y,z\nke\x00el,1,0,0,0\nke\x00el,2,1,0,0\n", b",,,,\n" * 50,
     b"line,station,x,y,z\nkeel,\xc2\xb2,0,0,0\n", png(12_000, 8_000), png(100_000, 100_000), png(4, 4),
-    b"\xff\xd8\xff\xe0 broken", b"solid x\nfacet normal 0 0 1\nvertex a b c\nendsolid", b"v 1 2 3\nv 1 2 nan\nf 1 2 2",
-    b"ply\nformat ascii 1.0\nelement vertex 99999999\nend_header\n",
+    b"\xff\xd8\xff\xe0 broken", b"solid x\nfacet normal 0 0 1\nvertex a b c\nendsolid",
+    b"v 1 2 3\nv 1 2 nan\nf 1 2 2", b"ply\nformat ascii 1.0\nelement vertex 99999999\nend_header\n",
 )  # fmt: skip
 NAMES = (
-    "x.json",
-    "x.csv",
-    "x.png",
-    "x.stl",
-    "x.obj",
-    "x.ply",
-    "x",
-    "",
-    "a\x00.png",
-    "é.jpg",
-    "x" * 300 + ".stl",
-    "../x.obj",
-)
+    "x.json", "x.csv", "x.png", "x.stl", "x.obj", "x.ply", "x", "", "a\x00.png", "é.jpg",
+    "x" * 300 + ".stl", "../x.obj",
+)  # fmt: skip
 
 
 @dataclass(frozen=True)
@@ -172,10 +165,12 @@ class Hostile:
             }
         if what == "arrange":
             body["arrange"] = {
-                "act": self.random.choice(ACTS), "things": self.things(), "x": self.number(), "y": self.number(),
-                "z": self.number(), "value": self.number(), "path": "/".join(self.step()), "edge": self.text()[:20],
-                "to": self.random.choice(("transom", "deck", "keel", self.text()[:80])), "to_edge": self.text()[:80],
-                "text": self.text()[:200], "near": self.random.choice((0, 0.02, 0.5)),
+                "act": self.random.choice(ACTS), "things": self.things(), "x": self.number(),
+                "y": self.number(), "z": self.number(), "value": self.number(),
+                "path": "/".join(self.step()), "edge": self.text()[:20],
+                "to": self.random.choice(("transom", "deck", "keel", self.text()[:80])),
+                "to_edge": self.text()[:80], "text": self.text()[:200],
+                "near": self.random.choice((0, 0.02, 0.5)),
             }  # fmt: skip
         for key in ("page", "case", "sel", "line"):
             if self.random.random() < 0.3:
@@ -226,8 +221,8 @@ class Hostile:
         if "base" in form and self.random.random() < 0.7:
             form["base"] = "1"
         if route.path.endswith(("/measure", "measured/add", "/mend")):
-            names = ("kind", "length", "beam", "name", "hull_mass", "shape", "text", "cell-1-0", "cell-²-1", "turn",
-                     "case", "note", "mass", "trim", "when")  # fmt: skip
+            names = ("kind", "length", "beam", "name", "hull_mass", "shape", "text", "cell-1-0",
+                     "cell-²-1", "turn", "case", "note", "mass", "trim", "when")  # fmt: skip
             form = {name: self.text() for name in names if self.random.random() < 0.6}
             form["kind"] = self.random.choice(
                 ("weigh_in", "float_check", "inclining", "sea_trial", form.get("kind", ""))
@@ -244,20 +239,28 @@ class Hostile:
         return Request(method, self._path(route), query, form=form, files=files or None)
 
 
+def _escaped(path: str) -> str:
+    """A path as it goes over the wire, half characters too."""
+
+    def one(c: str) -> str:
+        if c.isascii() and c.isprintable() and c not in "?#%\\ ":
+            return c
+        return "".join(f"%{b:02X}" for b in c.encode("utf-8", "surrogatepass"))
+
+    return "".join(map(one, path))
+
+
 def send(client: Any, token: str, request: Request) -> Any:
     """Send it as a browser that is logged in would; what cannot even be written is left as bytes."""
     headers = {"X-CSRF-Token": token}
     query = {k: v.encode("utf-8", "surrogatepass") for k, v in request.query.items()}
-    path = "".join(c if c.isascii() and c not in "?#%\\ " and c.isprintable() else
-                   "".join(f"%{b:02X}" for b in c.encode("utf-8", "surrogatepass")) for c in request.path)  # fmt: skip
+    common: dict[str, Any] = {"params": query, "headers": headers, "follow_redirects": False}
+    path = _escaped(request.path)
     if request.json is not None:
-        body = json.dumps(request.json).encode()
         headers["Content-Type"] = "application/json"
-        return client.post(path, params=query, content=body, headers=headers, follow_redirects=False)
+        return client.post(path, content=json.dumps(request.json).encode(), **common)
     if request.form is not None:
         data = {k: v.encode("utf-8", "surrogatepass") for k, v in request.form.items()}
         files = {k: (n, io.BytesIO(c)) for k, (n, c) in (request.files or {}).items()}
-        return client.post(
-            path, params=query, data=data, files=files or None, headers=headers, follow_redirects=False
-        )
-    return client.request(request.method, path, params=query, headers=headers, follow_redirects=False)
+        return client.post(path, data=data, files=files or None, **common)
+    return client.request(request.method, path, **common)

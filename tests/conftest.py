@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import os
 import shutil
+import subprocess
 import tempfile
 from collections.abc import Iterator
 from pathlib import Path
@@ -30,12 +31,31 @@ def rounds(request: pytest.FixtureRequest) -> int:
     return 60 if request.config.getoption("--long") else 3
 
 
+def driver_fault() -> str:
+    """Why the browser's driver cannot start on this machine; empty when it can."""
+    from playwright._impl._driver import compute_driver_executable
+
+    try:
+        node = compute_driver_executable()[0]
+        tried = subprocess.run([node, "--version"], capture_output=True, text=True, check=False)
+    except OSError as error:
+        return f"the browser driver does not start: {error}"
+    if tried.returncode == 0:
+        return ""
+    why = tried.stderr.strip().splitlines()[-1:] or [f"exit code {tried.returncode}"]
+    return f"the browser driver does not start: {why[0]}. Install the library's package (libatomic1)"
+
+
 def pytest_configure(config: pytest.Config) -> None:
     if hasattr(config, "workerinput"):
         return
     wanted = [str(a) for a in config.args] or ["tests"]
     if all("tests/core" in a or "tests/exchange" in a or "test_cli" in a for a in wanted):
         return
+    if any(a.startswith("tests/browser") or a.rstrip("/") == "tests" for a in wanted):
+        without_driver = driver_fault()
+        if without_driver:
+            pytest.exit(without_driver, 4)
     folder = Path(tempfile.mkdtemp(prefix="stirrup-test-"))
     folder.chmod(0o755)
     cluster = Cluster(folder, durable=False)

@@ -28,6 +28,7 @@ MOST_SIDE_PX = 16_000
 MOST_POINTS = 30_000_000
 MOST_POINTS_REDUCED = 130_000_000
 ONE_AT_A_TIME = threading.Lock()
+Image.MAX_IMAGE_PIXELS = None  # the bounds above take its place
 
 
 def _check_size(picture: Image.Image, name: str) -> None:
@@ -58,6 +59,8 @@ def small_photo(content: bytes, name: str) -> bytes:
             plain.thumbnail((LONGEST_PX, LONGEST_PX))
             # a picture's own copy loses its notes, among them which way is up
             upright = _upright(picture, plain).convert("RGB")
+    except CoreError:
+        raise
     except (UnidentifiedImageError, OSError, SyntaxError, ValueError, Image.DecompressionBombError):
         raise CoreError(
             f"“{name}” cannot be read; accepted: a photo as JPEG, PNG or WebP", "photo"

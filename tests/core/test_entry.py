@@ -47,7 +47,7 @@ def test_typed_text_becomes_the_value_of_its_place(path: str, text: str, value) 
     ("path", "text", "words"),
     [
         ("fittings/deck/aft", "far", "read “far” as a length; accepted"),
-        ("fittings/deck/aft", "", "a value is needed"),
+        ("fittings/deck/height", "", "a value is needed"),
         ("fittings/deck/spacing", "1 mm", "accepted: 3 15/16 in to 59 1/16 in"),
         ("fittings/deck/skin", "gold", "accepted: al-2.0"),
         ("wishes/budget", "much", "as money"),

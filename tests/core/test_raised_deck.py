@@ -191,13 +191,45 @@ def test_face_panel_is_the_section_under_the_deck() -> None:
 def test_a_deck_above_the_hull_or_behind_it_cannot_be_built_and_says_why() -> None:
     for choices, words in (
         ({"height": 1.5}, "meets no hull"),
-        ({"aft": 3.95, "fore": None}, "leaves no deck"),
+        ({"aft": 3.95, "fore": None}, "there is no deck"),
     ):
         plan = from_data(build_data(box_lines(), fittings=[{**BOX_DECK, **choices}]))
         derived = derive(plan)
         finding = next(f for f in derived.findings if f.code == "CANNOT-BUILD")
         assert words in finding.text
         assert derived.cases[0].report is not None  # the rest still stands
+
+
+def raked(rake: float) -> list[dict]:
+    """A box of 4 x 2 x 1 m whose transom leans aft: its sheer starts `rake` abaft its keel."""
+    lines = box_lines()
+    for line in lines:
+        (_, y, z), fore = line["points"]
+        line["points"] = [[-rake * z, y, z], fore]
+    return lines
+
+
+def test_an_edge_left_open_follows_the_raked_transom_with_the_gap() -> None:
+    deck = {**BOX_DECK, "aft": None, "fore": 1.0, "face": False, "face_fore": True, "height": 0.5}
+    derived = derive(from_data(build_data(raked(0.2), fittings=[deck])))
+    assert [f for f in derived.findings if f.code == "CANNOT-BUILD"] == []
+    panels = {p.key: p for p in derived.built[0].panels}
+    # inside of the transom at the underside, 0.4975 m up: x = -0.2 z, and the plate's 2.5 mm square
+    # to the rake, then the gap of 5 mm
+    x0 = min(x for p in panels.values() if "skin" in p.key for x, _ in p.outline)
+    assert x0 == pytest.approx(-0.2 * 0.4975 + 0.005 + derived.surface.thickness[0], abs=0.0015)
+    assert x0 < -0.08
+    # the face stands under the fore edge
+    assert panels["deck/face-fore"].frame.origin[0] == pytest.approx(1.0 - 0.00125)
+    assert "deck/face" not in panels
+
+
+def test_an_edge_beyond_the_transom_is_one_along_it() -> None:
+    open_, beyond = (
+        derive(from_data(build_data(raked(0.2), fittings=[{**BOX_DECK, "aft": a, "fore": 1.0}]))).built[0]
+        for a in (None, -1.5)
+    )
+    assert open_.region.equals_exact(beyond.region, 1e-9)
 
 
 @given(st.floats(2.0, 3.5), st.floats(0.15, 0.5))

@@ -60,12 +60,16 @@ SEAT = thing("seat", "seat", (3.8, 0, 0.4), (0.45, 0.5, 0.6))
 
 
 def test_the_nuts_of_a_seat_on_a_deck_must_be_in_reach() -> None:
-    # without a hatch, and its aft face closed, no hand gets under it
-    shut = one(derive(skiff_plan(fittings=[DECK], items=[SEAT])), "BOLTS")
+    # without a hatch, and both its faces closed, no hand gets under it
+    closed = {**DECK, "face_fore": True}
+    shut = one(derive(skiff_plan(fittings=[closed], items=[SEAT])), "BOLTS")
     assert (shut.level, shut.place, shut.other) == ("look", "seat", "deck")
     assert "no opening" in shut.text and "far" not in shut.values
     # hatch at 3.4: clear to 3.6; bolts 0.1 either way of 3.8: the farthest 0.3 ahead, within 0.15
     near = {**HATCH, "x": 3.4}
+    # from the open fore end at 4.5 the farthest bolt, at 3.7, lies 0.8 off
+    ahead = one(derive(skiff_plan(fittings=[DECK], items=[SEAT])), "BOLTS")
+    assert ahead.values["far"].value == pytest.approx(0.8, abs=0.01)
     inside = one(derive(skiff_plan(fittings=[DECK, near], items=[SEAT])), "BOLTS")
     assert (inside.level, inside.values["far"].value) == ("fine", pytest.approx(0.3))
     assert inside.values["reach"].value == pytest.approx(0.42 * 1.75)

@@ -15,7 +15,8 @@ from tests.web.conftest import make_build
 PAGES = (
     "layout", "layout?sel={sel}&room=1", "layout/marks", "float", "float/ledger", "float/capacity",
     "float/measured", "survey", "survey/next", "survey/condition", "cuts", "money", "history", "file",
-    "offsets.csv", "lines.svg", "lines.dxf", "cut-list.csv", "shopping-list.csv", "panels.zip", "marks.pdf",
+    "offsets.csv", "lines.svg", "lines.dxf", "cut-list.csv", "shopping-list.csv", "panels.zip",
+    "marks.pdf",
 )  # fmt: skip
 SLOW_PAGES = ("layout/gear", "float/compare", "lines.pdf")
 # how far off a typing error lies: the wrong unit, a slipped point, a sign, next to nothing
@@ -25,9 +26,10 @@ NUMBERS = (
 )  # fmt: skip
 FACTORS = (-1, 0.01, 0.0254, 0.3048, 1.5, 12, 100)
 WORDS = (
-    "none", "auto", "aft", "fore", "port", "al-3.2", "ply-9", "ply-12", "pvc-19", "removed", "added", "found",
-    "considered", "standing", "seated", "lying", "kneeling", "x" * 80, "ü", "bow motor", "screen",
-    "tank", "seat", "console", "computed", "weighed", "outboard", "0", "1.5", "{0}", "carpet", "angle-50x50x5",
+    "none", "auto", "aft", "fore", "port", "al-3.2", "ply-9", "ply-12", "pvc-19", "removed", "added",
+    "found", "considered", "standing", "seated", "lying", "kneeling", "x" * 80, "ü", "bow motor",
+    "screen", "tank", "seat", "console", "computed", "weighed", "outboard", "0", "1.5", "{0}", "carpet",
+    "angle-50x50x5",
 )  # fmt: skip
 NO_NUMBER = re.compile(r"(?<![a-z])nan(?![a-z])|-0(?:\.0+)?°|(?<![a-z])inf(?![a-z])")
 

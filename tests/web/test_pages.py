@@ -103,7 +103,7 @@ def test_a_deck_that_cannot_be_built_says_so_on_the_page(app, site) -> None:
 def test_names_are_escaped_everywhere(app, site) -> None:
     bad = "<b onclick=x>&\"' {0}"
     item = {"id": "i", "name": bad, "mass": {"value": 20.0, "centre": [2.0, 0.0, 0.3]}}
-    plan = skiff_plan(fittings=[{**DECK, "name": bad, "mark": bad}], items=[item],
+    plan = skiff_plan(fittings=[{**DECK, "name": bad, "mark": "<b onclick=x>{0}"}], items=[item],
                       cases=[{"name": bad, "crew": [{"at": [2, 0, 0], "name": bad}]}])  # fmt: skip
     build = make_build(app, plan)
     for page in PAGES:
@@ -186,7 +186,7 @@ def test_cut_files_download(app, site, build) -> None:
     dxf = site.client.get(f"/b/{build}/sheet/al-2.5/1.dxf")
     assert dxf.status_code == 200 and "LWPOLYLINE" in dxf.text
     archive = zipfile.ZipFile(io.BytesIO(site.client.get(f"/b/{build}/panels.zip").content))
-    assert "h1-l.dxf" in archive.namelist()
+    assert "H1-L.dxf" in archive.namelist()
     assert site.client.get(f"/b/{build}/sheet/al-2.5/99.dxf").status_code == 404
 
 

@@ -67,7 +67,7 @@ def test_an_unexpected_error_tells_nothing(app, site, build, monkeypatch) -> Non
     def broken(*args, **kwargs):
         raise RuntimeError("secret detail")
 
-    monkeypatch.setattr(frame, "derive", broken)
+    monkeypatch.setattr(frame, "strip_context", broken)
     with TestClient(app, base_url=HERE, raise_server_exceptions=False) as client:
         answer = client.get(f"/b/{build}/layout")
     assert answer.status_code == 500

@@ -44,15 +44,14 @@ def refuse_locked(plan: Plan, ids: Iterable[str]) -> None:
 def shifted(plan: Plan, id_: str, by: Point) -> list[SetValue]:
     """One thing moved by (x, y, z) [m]; a direction that its kind does not have is left out.
 
-    A deck with an automatic fore edge keeps it. Raises CoreError for existing structure and
+    An edge of a deck that follows transom or bow stays there. Raises CoreError for existing structure and
     for what is not there.
     """
     fitting = plan.fitting(id_)
     here = ("fittings", id_)
     if isinstance(fitting, RaisedDeck):
-        out = [_set((*here, "aft"), fitting.aft + by[0])] if abs(by[0]) > FINE_M / 2 else []
-        if out and fitting.fore is not None:
-            out.append(_set((*here, "fore"), fitting.fore + by[0]))
+        ends = (("aft", fitting.aft), ("fore", fitting.fore)) if abs(by[0]) > FINE_M / 2 else ()
+        out = [_set((*here, end), at + by[0]) for end, at in ends if at is not None]
         if abs(by[2]) > FINE_M / 2:
             out.append(_set((*here, "height"), fitting.height + by[2]))
         return out

@@ -75,11 +75,10 @@ def _of_deck(deck: RaisedDeck, surface: HullSurface) -> Extent:
     under = deck.height - sheet(deck.skin).thickness
     room = inside_region(surface, under)
     if room.is_empty:
-        x1 = deck.fore if deck.fore is not None else deck.aft
-        return Extent((deck.aft, x1), (0.0, 0.0), (under, deck.height))
-    _, y0, x1, y1 = room.bounds
-    fore = x1 if deck.fore is None else min(deck.fore, x1)
-    return Extent((deck.aft, float(fore)), (float(y0), float(y1)), (under, deck.height))
+        aft = 0.0 if deck.aft is None else deck.aft
+        return Extent((aft, aft if deck.fore is None else deck.fore), (0.0, 0.0), (under, deck.height))
+    _, y0, _, y1 = room.bounds
+    return Extent(deck.ends_m(room), (float(y0), float(y1)), (under, deck.height))
 
 
 def _of_hatch(hatch: Hatch, plan: Plan) -> Extent:

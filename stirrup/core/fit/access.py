@@ -30,7 +30,9 @@ def steps(plan: Plan, footing: Footing) -> list[Finding]:
         built = next((b for b in footing.built if b.fitting == deck.id), None)
         if built is None or built.region.is_empty:
             continue
-        beside = [footing.at(x, 0.0) for x in (deck.aft - 0.15, built.region.bounds[2] + 0.15)]
+        beside = [
+            footing.at(x, 0.0) for x in (built.region.bounds[0] - 0.15, built.region.bounds[2] + 0.15)
+        ]
         rises = [deck.height - g.height_m for g in beside if g is not None and g.height_m < deck.height]
         if not rises:
             continue

@@ -239,6 +239,11 @@ def _orders(gear: Gear) -> list[tuple[float, float, float]]:
     return [(a, b, c), (a, c, b)] if abs(b - c) > 1e-6 else [(a, b, c)]
 
 
+def _walls(deck: RaisedDeck, aft: float, fore: float) -> tuple[float, ...]:
+    """Where a face shuts a deck's end [m]."""
+    return ((aft,) if deck.face else ()) + ((fore,) if deck.face_fore else ())
+
+
 def _under_deck(
     gear: Gear, deck: RaisedDeck, built: Built, hatch: Hatch | None, surface: HullSurface,
     there: Sequence[Solid],
@@ -263,7 +268,7 @@ def _under_deck(
                 hole = (centre - half, centre + half)
             others = _blocks(there, 0 if along else 1, low, high)
             # through a hatch only: what is open at the ends is tried by itself
-            walls = span if hatch is not None else ((deck.aft,) if deck.face else ())
+            walls = span if hatch is not None else _walls(deck, x0, x1)
             plane = _plane(rings, deck, span, hole, others, long, walls)
             lies = _way_in(plane, long, thick) if plane is not None else None
             if lies is not None:
@@ -317,7 +322,7 @@ def stow(
         hatches: list[Hatch | None] = [
             f for f in plan.fittings if isinstance(f, Hatch) and f.deck == deck.id
         ]
-        for hatch in [*hatches, *([] if deck.face else [None])]:
+        for hatch in [*hatches, *([] if deck.face and deck.face_fore else [None])]:
             found = _under_deck(gear, deck, made[deck.id], hatch, surface, there)
             if found is not None:
                 return found

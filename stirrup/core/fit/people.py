@@ -184,9 +184,11 @@ def _feet(one: Aboard, plan: Plan, scene: Scene, seat: Item | None) -> Finding |
         if in_the_way and (best is None or x0 < best[0]):
             best = (x0, plain(item.title), item.id)
     for deck in plan.fittings:
-        faced = isinstance(deck, RaisedDeck) and deck.face and deck.aft > one.person.at[0]
-        if faced and deck.height > low + 0.05 and (best is None or deck.aft < best[0]):  # type: ignore[union-attr]
-            best = (deck.aft, f"the face of {plain(deck.name)}", deck.id)  # type: ignore[union-attr]
+        if not isinstance(deck, RaisedDeck) or not deck.face or deck.aft is None:
+            continue
+        ahead = deck.aft > one.person.at[0] and deck.height > low + 0.05
+        if ahead and (best is None or deck.aft < best[0]):
+            best = (deck.aft, f"the face of {plain(deck.name)}", deck.id)
     if best is None:
         return None
     gap = best[0] - toe

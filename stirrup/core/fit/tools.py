@@ -72,10 +72,10 @@ def drill_findings(
             continue
         high = deck.height - sheet(deck.skin).thickness
         low = high - stick(deck.members).a
-        fore = float(made[deck.id].region.bounds[2])
+        aft, _, fore, _ = made[deck.id].region.bounds
         middle = round((low + high) / 2, 4)
         sides = SIDES.get((surface.key, middle), partial(_sides, surface, middle))
-        beside = box(deck.aft, -20, fore, 20)
+        beside = box(aft, -20, fore, 20)
         for solid, prism in standing:
             if prism.low > high + DRILL_HALF_M or prism.high < low - DRILL_HALF_M or sides.is_empty:
                 continue
@@ -112,9 +112,11 @@ def _ways_in(plan: Plan, deck: RaisedDeck, region: Polygon) -> list[tuple[str, B
         if lets_through(h, HAND_M):
             a, b = h.clear_length / 2, h.clear_width / 2
             out.append((h.name, box(h.x - a, h.y - b, h.x + a, h.y + b)))
+    x0, y0, x1, y1 = region.bounds
     if not deck.face:
-        x0, y0, _, y1 = region.bounds
         out.append(("its open end", LineString([(x0, y0), (x0, y1)])))
+    elif deck.fore is not None and not deck.face_fore:
+        out.append(("its open end", LineString([(x1, y0), (x1, y1)])))
     return out
 
 

@@ -139,7 +139,7 @@ def covers(plan: Plan, footing: Footing, there: Sequence[Solid]) -> list[Cover]:
         about = tuple(s for s in standing if s.shape.bounds[0] < x1 and s.shape.bounds[3] > x0)
         hatches = tuple(f for f in plan.fittings if isinstance(f, Hatch) and f.deck == deck.id)
         holes = tuple((h.name, h.x, h.y, h.clear_length, h.clear_width) for h in hatches)
-        edge = (deck.aft, deck.face, deck.face_foot, holes)
+        edge = (deck.face, deck.face_fore, deck.face_foot, holes)
         around = Key((footing.surface.key, tuple((s.id, s.shape.key) for s in about)))
         out.append(Cover(deck, solid, hatches, about, Key((around, solid.shape.key, edge)), around))
     return out
@@ -175,13 +175,13 @@ def ways(prism: Prism, own: str, cover: Cover, footing: Footing) -> Way | None:
     b = solid.shape.bounds
     beneath[_beside(prism, x, y, b)] = True
     free &= ~beneath | (foot + tall <= b[2] + 1e-6)
-    if deck.face:
-        _, columns = _beside(prism, x, y, (deck.aft - CELL_M, b[1], b[2], deck.aft + CELL_M, b[4], b[5]))
+    for end in ((b[0],) if deck.face else ()) + ((b[3],) if deck.face_fore else ()):
+        _, columns = _beside(prism, x, y, (end - CELL_M, b[1], b[2], end + CELL_M, b[4], b[5]))
         lowest = deck.face_foot if deck.face_foot is not None else -math.inf
         free[:, columns] &= foot[:, columns] + tall <= lowest
     out = ~beneath
     goals = [
-        ("the open aft end", out & (x < deck.aft)[None, :]),
+        ("the open aft end", out & (x < b[0])[None, :]),
         ("the open fore end", out & (x > b[3])[None, :]),
     ]
     goals += [(h.name, goal) for h in cover.hatches if (goal := _inside(prism, x, y, h)) is not None]

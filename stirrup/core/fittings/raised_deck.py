@@ -14,7 +14,6 @@ from shapely.ops import unary_union
 
 from stirrup.core.document import Point
 from stirrup.core.errors import CoreError
-from stirrup.core.findings import Finding, Input, Quantity, Working
 from stirrup.core.fittings.contract import Built, FittingBase, FittingKind, Handle, Shape, Site
 from stirrup.core.fittings.edges import (
     breadth_at,
@@ -25,6 +24,7 @@ from stirrup.core.fittings.edges import (
     relief_slots,
     side_path,
 )
+from stirrup.core.fittings.framing import Beam, Framing, Track, frame, support_findings
 from stirrup.core.fittings.joints import fastened
 from stirrup.core.fittings.landing import Level, existing_findings, level_room, lip_finding
 from stirrup.core.hull.slices import region, section
@@ -39,7 +39,6 @@ RivetId = Literal["auto", "rivet-4.8x8", "rivet-4.8x10", "rivet-4.8x12", "rivet-
 SHEET_MARGIN_M = 0.006  # kept free at a sheet's edge
 END_CLEARANCE_M = 0.0015  # at each end of a member, so that it goes in
 LEAST_MEMBER_M = 0.06
-MERGE_M = 0.06  # a regular member this near a hatch's frame member is left out
 AFT_WRAP_M = 0.05  # a wrapped cover is turned under the aft edge by this much
 GLUE_DRY_SHARE = 0.4  # of the wet adhesive stays in the boat; starting value
 GLUE_KG_M2 = 0.30  # wet contact adhesive on both faces; starting value
@@ -49,7 +48,9 @@ class RaisedDeck(FittingBase):
     """Choices for a raised deck."""
 
     kind: Literal["raised_deck"] = "raised_deck"
-    aft: float = Field(ge=-2, le=40, title="Aft edge, from transom", description="[m]")
+    aft: float | None = Field(
+        None, ge=-2, le=40, title="Aft edge, from transom", description="[m]; empty: along the transom"
+    )
     fore: float | None = Field(None, ge=-2, le=40, title="Fore edge", description="[m]; empty: to the bow")
     height: float = Field(gt=0, le=5, title="Top above keel line", description="[m]")
     skin: SheetId = Field("al-2.5", title="Skin")
@@ -66,18 +67,26 @@ class RaisedDeck(FittingBase):
     rivet: RivetId = Field("auto", title="Rivet, skin to member")
     cover: CoverId = Field("none", title="Cover")
     face: bool = Field(True, title="Face under the aft edge")
+    face_fore: bool = Field(False, title="Face under the fore edge")
     face_foot: float | None = Field(
-        None, ge=0, le=5, title="Foot of the face", description="[m]; empty: down to the hull"
+        None, ge=0, le=5, title="Foot of a face", description="[m]; empty: down to the hull"
     )
 
     @model_validator(mode="after")
     def _long_enough(self) -> RaisedDeck:
-        if self.fore is not None and self.fore < self.aft + 0.15:
+        if self.fore is not None and self.aft is not None and self.fore < self.aft + 0.15:
             raise ValueError(
                 f"fore edge {self.fore:g} m and aft edge {self.aft:g} m: "
                 "the fore edge must lie at least 0.15 m forward of the aft edge"
             )
         return self
+
+    def ends_m(self, hull: Polygon) -> tuple[float, float]:
+        """Aft and fore edge over the hull's inside at this height [m]: an edge left open, or set
+        beyond the hull, follows transom or bow."""
+        x0, _, x1, _ = hull.bounds
+        aft = x0 if self.aft is None else max(self.aft, x0)
+        return float(aft), float(x1 if self.fore is None else min(self.fore, x1))
 
     @property
     def gap_m(self) -> float:
@@ -117,39 +126,25 @@ def _lay_out(c: RaisedDeck, site: Site) -> _Deck:
             f"{place}.height",
         )
     x0, _, x1, _ = hull.bounds
-    fore = x1 if c.fore is None else min(c.fore, x1)
-    if c.aft >= fore - 0.1 or c.aft < x0 - 1e-6:
+    aft, fore = c.ends_m(hull)
+    if aft >= fore - 0.1:
         raise CoreError(
-            f"aft edge at {c.aft:.3f} m leaves no deck; at this height the hull is open from "
-            f"{x0:.3f} to {fore:.3f} m",
+            f"from {aft:.3f} m to {fore:.3f} m there is no deck; at this height the hull is open from "
+            f"{x0:.3f} m to {x1:.3f} m; an empty edge follows transom or bow",
             f"{place}.aft",
         )
-    outline = largest(room.intersection(box(c.aft, -20, fore, 20)))
+    outline = largest(room.intersection(box(aft, -20, fore, 20)))
     if outline.is_empty:
         raise CoreError("nothing is left of the deck's outline", place)
     # the mesh's columns leave points nearer than a scribed line is wide
     outline = largest(outline.simplify(0.0002))
-    return _Deck(c, site, hull, outline, c.aft, float(outline.bounds[2]), under)
+    return _Deck(c, site, hull, outline, float(outline.bounds[0]), float(outline.bounds[2]), under)
 
 
-def _stations(deck: _Deck) -> list[tuple[str, float]]:
-    """Key and x of every cross member: aft edge, equal bays, fore edge, hatch frames."""
+def _framing(deck: _Deck) -> Framing:
+    """Places of all members: edges, hatch frames, equal bays between."""
     c, leg = deck.choices, stick(deck.choices.members).b
-    first, last = deck.aft + leg / 2, deck.fore - leg / 2
-    bays = max(1, math.ceil((last - first) / c.spacing - 1e-9))
-    regular = [(f"X{k + 1}", first + (last - first) * k / bays) for k in range(bays + 1)]
-    frames: list[tuple[str, float]] = []
-    for opening in deck.site.openings:
-        for end, x in (("aft", opening.frame[0]), ("fore", opening.frame[2])):
-            inside = first + MERGE_M < x < last - MERGE_M
-            if inside and all(abs(x - other) > MERGE_M for _, other in frames):
-                frames.append((f"{opening.code}-{end}", x))
-    kept = [
-        (key, x)
-        for k, (key, x) in enumerate(regular)
-        if k in (0, bays) or all(abs(x - other) > MERGE_M for _, other in frames)
-    ]
-    return sorted(kept + frames, key=lambda s: s[1])
+    return frame(deck.aft + leg / 2, deck.fore - leg / 2, c.spacing, leg, deck.site.openings)
 
 
 def _fits_sheet(piece: Polygon, skin: str) -> bool:
@@ -159,11 +154,11 @@ def _fits_sheet(piece: Polygon, skin: str) -> bool:
     return all(a <= b + 1e-9 for a, b in zip(sorted((x1 - x0, y1 - y0)), usable, strict=True))
 
 
-def _split(deck: _Deck, stations: list[tuple[str, float]]) -> list[float]:
+def _split(deck: _Deck, stations: list[float]) -> list[float]:
     """x of the skin's joints, on members, so that every piece fits the stock. CoreError if none."""
     joints: list[float] = []
     start = deck.aft
-    marks = [x for _, x in stations[1:-1] if not _over_opening(deck, x)]
+    marks = [x for x in stations[1:-1] if not _over_opening(deck, x)]
     while not _fits_sheet(_between(deck.outline, start, deck.fore), deck.choices.skin):
         farthest = next(
             (
@@ -219,37 +214,30 @@ def outline_span(outline: tuple[tuple[float, float], ...]) -> float:
     return max(p[1] for p in outline) - min(p[1] for p in outline)
 
 
-def _cross_members(deck: _Deck, stations: list[tuple[str, float]]) -> list[Member]:
+def _cross_members(deck: _Deck, beams: tuple[Beam, ...]) -> list[Member]:
     """Lengths between the side angles, interrupted by hatch openings, less the laps."""
     c, source = deck.choices, stick(deck.choices.members)
     bracket = plain("bracket-40")
     end = source.t + bracket.thickness + END_CLEARANCE_M
     members = []
     z = deck.under - source.a / 2
-    lows, highs = breadths_at(deck.hull, np.array([x for _, x in stations]))
-    for (key, x), low, high in zip(stations, lows.tolist(), highs.tolist(), strict=True):
+    lows, highs = breadths_at(deck.hull, np.array([b.x for b in beams]))
+    for beam, low, high in zip(beams, lows.tolist(), highs.tolist(), strict=True):
         if math.isnan(low):
             continue
-        cuts = [low]
-        for o in deck.site.openings:
-            if o.frame[0] + 0.01 < x < o.frame[2] - 0.01:
-                cuts += [o.frame[1], o.frame[3]]
-        cuts.append(high)
-        cuts.sort()
-        pieces = [
-            (a, b) for a, b in zip(cuts[::2], cuts[1::2], strict=True) if b - a - 2 * end > LEAST_MEMBER_M
-        ]
+        cuts = [(low if a is None else a, high if b is None else b) for a, b in beam.between]
+        pieces = [(a, b) for a, b in cuts if b - a - 2 * end > LEAST_MEMBER_M]
         for k, (a, b) in enumerate(reversed(pieces), start=1):
             suffix = f".{k}" if len(pieces) > 1 else ""
             members.append(
                 Member(
-                    f"{c.id}/cross/{key}{suffix}",
-                    f"{c.code}-{key}{suffix}",
-                    f"{c.name}, cross member {key}{suffix}",
+                    f"{c.id}/cross/{beam.key}{suffix}",
+                    f"{c.code}-{beam.key}{suffix}",
+                    f"{c.name}, cross member {beam.key}{suffix}",
                     c.id,
                     c.members,
                     b - a - 2 * end,
-                    ((x, b - end, z), (x, a + end, z)),
+                    ((beam.x, b - end, z), (beam.x, a + end, z)),
                     note=f"breadth {b - a:.4f} m less 2 x ({source.t:.4f} angle + "
                     f"{bracket.thickness:.4f} bracket + {END_CLEARANCE_M:.4f} play)",
                 )
@@ -295,44 +283,46 @@ def _side_angles(deck: _Deck) -> list[Member]:
     return members
 
 
-def _tracks(deck: _Deck) -> list[Member]:
+def _tracks(deck: _Deck, tracks: tuple[Track, ...]) -> list[Member]:
     """Lengthwise members beside each hatch, between its frame members, less the laps."""
     c, source = deck.choices, stick(deck.choices.members)
     end = source.t + plain("bracket-40").thickness + END_CLEARANCE_M
     z = deck.under - source.a / 2
-    members = []
-    for o in deck.site.openings:
-        x0, y0, x1, y1 = o.frame
-        for word, code, y in (("port", "TP", y1), ("starboard", "TS", y0)):
-            members.append(
-                Member(
-                    f"{c.id}/track/{o.guest}/{word}",
-                    f"{o.code}-{code}",
-                    f"{o.code}, track {word}",
-                    c.id,
-                    c.members,
-                    x1 - x0 - 2 * end,
-                    ((x0 + end, y, z), (x1 - end, y, z)),
-                )
-            )
-    return members
+    return [
+        Member(
+            f"{c.id}/track/{t.guest}/{t.side}",
+            f"{t.code}-T{t.side[0].upper()}",
+            f"{t.code}, track {t.side}",
+            c.id,
+            c.members,
+            t.fore - t.aft - 2 * end,
+            ((t.aft + end, t.y, z), (t.fore - end, t.y, z)),
+        )
+        for t in tracks
+        if t.fore - t.aft - 2 * end > LEAST_MEMBER_M
+    ]
 
 
-def _face(deck: _Deck) -> list[Panel]:
-    c = deck.choices
-    if not c.face:
-        return []
-    thickness = sheet(c.skin).thickness
-    x = deck.aft + thickness / 2
-    whole = largest(region(section(deck.site.surface.inside, x), 0))
-    foot = c.face_foot if c.face_foot is not None else -1.0
-    shape = whole.buffer(-c.gap_m, join_style="mitre")
-    shape = largest(shape.intersection(box(-20, foot, 20, deck.under)).simplify(0.0002))
-    if shape.is_empty or shape.area < 1e-3:
-        return []
-    outline, holes = panel_rings(shape)
-    frame = Frame((x, 0.0, 0.0), (0.0, 1.0, 0.0), (0.0, 0.0, 1.0))
-    return [Panel(f"{c.id}/face", f"{c.code}-F", f"{c.name}, face", c.id, c.skin, outline, holes, frame)]
+def _faces(deck: _Deck) -> list[Panel]:
+    """Upright panels under the edges that have one, fitted to the hull's inside there."""
+    c, thickness = deck.choices, deck.thickness
+    ends = ((c.face, "face", "F", "face", deck.aft + thickness / 2),
+            (c.face_fore, "face-fore", "FF", "fore face", deck.fore - thickness / 2))  # fmt: skip
+    panels = []
+    for wanted, key, code, word, x in ends:
+        if not wanted:
+            continue
+        whole = largest(region(section(deck.site.surface.inside, x), 0))
+        foot = c.face_foot if c.face_foot is not None else -1.0
+        shape = whole.buffer(-c.gap_m, join_style="mitre")
+        shape = largest(shape.intersection(box(-20, foot, 20, deck.under)).simplify(0.0002))
+        if shape.is_empty or shape.area < 1e-3:
+            continue
+        outline, holes = panel_rings(shape)
+        frame = Frame((x, 0.0, 0.0), (0.0, 1.0, 0.0), (0.0, 0.0, 1.0))
+        label, name = f"{c.code}-{code}", f"{c.name}, {word}"
+        panels.append(Panel(f"{c.id}/{key}", label, name, c.id, c.skin, outline, holes, frame))
+    return panels
 
 
 def _cover(deck: _Deck, skins: list[Panel]) -> list[Bought]:
@@ -359,27 +349,6 @@ def _cover(deck: _Deck, skins: list[Panel]) -> list[Bought]:
     return out
 
 
-def _bay_finding(deck: _Deck, stations: list[tuple[str, float]]) -> Finding:
-    widest = max(b - a for (_, a), (_, b) in pairwise(stations))
-    return Finding(
-        "DECK-SUPPORT",
-        "fine",
-        deck.choices.id,
-        "Carried on all edges",
-        "{count} cross members, widest bay {bay}; whether it feels solid is not checked yet.",
-        {"count": Quantity(len(stations), "count"), "bay": Quantity(widest, "m")},
-        working=Working(
-            "bays = ceil((last - first) / spacing); bay = (last - first) / bays",
-            (
-                Input("first and last member", Quantity(stations[-1][1] - stations[0][1], "m")),
-                Input("spacing asked", Quantity(deck.choices.spacing, "m"), "chosen"),
-            ),
-            Quantity(widest, "m"),
-            "equal division; hatch frames may divide a bay further",
-        ),
-    )
-
-
 def _handles(deck: _Deck) -> tuple[Handle, ...]:
     c = deck.choices
     z = c.height
@@ -403,20 +372,22 @@ def build(choices: RaisedDeck, site: Site) -> Built:
     the deck meets no hull or its skin cannot be cut from its sheets.
     """
     deck = _lay_out(choices, site)
-    stations = _stations(deck)
-    joints = _split(deck, stations)
+    framing = _framing(deck)
+    joints = _split(deck, framing.stations)
     skins = _skin_panels(deck, joints)
-    faces = _face(deck)
-    members = [*_side_angles(deck), *_cross_members(deck, stations), *_tracks(deck)]
+    faces = _faces(deck)
+    members = [
+        *_side_angles(deck), *_cross_members(deck, framing.beams), *_tracks(deck, framing.tracks)
+    ]  # fmt: skip
     bought, findings = fastened(choices, deck.thickness, members, skins, site)
     bought += _cover(deck, skins)
     level = Level(
         choices.id, _between(deck.hull, deck.aft, deck.fore), deck.under, choices.height,
         stick(choices.members).a,
     )  # fmt: skip
-    findings += existing_findings(level, [x for _, x in stations], site)
+    findings += existing_findings(level, framing.stations, site)
     findings += lip_finding(choices.id, skins, site)
-    findings.append(_bay_finding(deck, stations))
+    findings += support_findings(choices.id, framing, choices.spacing, stick(choices.members).b)
     z = choices.height
     hatching = MATERIALS[sheet(choices.skin).material].kind
     shapes = [Shape("deck", tuple((x, y, z) for x, y in p.outline), hatching) for p in skins]

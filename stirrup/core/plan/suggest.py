@@ -41,7 +41,7 @@ def free_mark(plan: Plan, letter: str) -> str:
 def new_deck(plan: Plan, surface: HullSurface, at: float | None = None) -> AddThing:
     """A bow deck over the foremost third, a little over half way up the side.
 
-    at: x that it shall cover [m]; abaft the middle it becomes a stern deck.
+    at: x that it shall cover [m]; near the stern its aft edge follows the transom.
     """
     low, high = surface.outside.low, surface.outside.high
     sheer = min(float(p[2]) for p in surface.lines[0][-1])
@@ -50,15 +50,19 @@ def new_deck(plan: Plan, surface: HullSurface, at: float | None = None) -> AddTh
     x1 = shape.bounds[2] if not shape.is_empty else float(high[0])
     aft = round(float(low[0]) + 0.62 * (x1 - float(low[0])), 2)
     fore = round(x1 - 0.25, 2)
+    stern = False
     if at is not None and at < aft:
         middle = (float(low[0]) + x1) / 2
         half = 0.16 * (x1 - float(low[0]))
-        aft = round(float(low[0]) + 0.02, 2) if at < middle - half else round(at - half, 2)
+        stern = at < middle - half
+        aft = round(float(low[0]) if stern else at - half, 2)
         fore = round(max(aft + 2 * half, at + 0.1), 2)
     id_ = _free(_ids(plan), "deck")
     value: dict[str, Any] = {
         "kind": "raised_deck", "id": id_, "name": f"Deck {id_.rsplit('-', 1)[1]}",
-        "mark": free_mark(plan, "D"), "aft": aft, "fore": fore, "height": height,
+        "mark": free_mark(plan, "D"), "aft": None if stern else aft, "fore": fore, "height": height,
+        # what is looked at stands under the edge that people see
+        "face": not stern, "face_fore": stern,
     }  # fmt: skip
     return AddThing(path=("fittings",), value=value)
 
@@ -73,20 +77,23 @@ def new_hatch(
     decks = [f for f in plan.fittings if f.kind == "raised_deck"]
     deck = next((d for d in decks if d.id == deck_id), decks[0] if decks else None)
     if at is not None:
-        under = [d for d in decks if d.aft <= at[0] <= (40 if d.fore is None else d.fore)]
+        under = [
+            d for d in decks
+            if (-9 if d.aft is None else d.aft) <= at[0] <= (40 if d.fore is None else d.fore)
+        ]  # fmt: skip
         if not under:
             raise CoreError("there is no deck there: a hatch sits in a deck", "at")
         deck = next((d for d in under if d.id == deck_id), under[0])
     if deck is None:
         raise CoreError("a hatch sits in a deck: place a raised deck first", "fittings")
     region = inside_region(surface, deck.height - 0.003)
-    fore = deck.fore if deck.fore is not None else float(region.bounds[2])
+    aft, fore = deck.ends_m(region) if not region.is_empty else (deck.aft or 0.0, deck.fore or 1.0)
     id_ = _free(_ids(plan), "hatch")
-    length = round(min(0.45, 0.4 * (fore - deck.aft)), 2)
+    length = round(min(0.45, 0.4 * (fore - aft)), 2)
     value: dict[str, Any] = {
         "kind": "hatch", "id": id_, "name": f"Hatch {id_.rsplit('-', 1)[1]}",
         "mark": free_mark(plan, "H"), "deck": deck.id,
-        "x": round(at[0] if at else deck.aft + 0.38 * (fore - deck.aft), 2),
+        "x": round(at[0] if at else aft + 0.38 * (fore - aft), 2),
         "y": round(at[1], 2) if at else 0.0,
         "clear_length": length, "clear_width": round(min(0.40, 0.25 * region.bounds[3] * 2), 2),
     }  # fmt: skip

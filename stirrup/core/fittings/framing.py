@@ -1,0 +1,240 @@
+"""Where the members under a level panel stand: edges, hatches, and what divides the bays between.
+
+Every edge of an opening is carried by a member whose flange reaches under it. Edges of two
+openings that lie closer together than a flange is wide share one member; where it cannot reach
+under both, that is told, since two would not fit.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+from itertools import pairwise
+
+from stirrup.core.findings import Finding, Input, Mend, Quantity, Working
+from stirrup.core.fittings.contract import Opening
+
+SIDES = ("aft", "fore", "starboard", "port")
+LEDGE_M = 0.010  # of flange that must reach past the edge to carry a lid; starting value
+SAME_M = 1e-6
+
+
+@dataclass(frozen=True)
+class Beam:
+    """A cross member's place: key, x of its middle, and the y ranges it is cut into (None: hull)."""
+
+    key: str
+    x: float
+    between: tuple[tuple[float | None, float | None], ...]
+
+
+@dataclass(frozen=True)
+class Track:
+    """A lengthwise member beside openings: key of the guest, side, y of its middle, x range [m]."""
+
+    guest: str
+    code: str
+    side: str
+    y: float
+    aft: float
+    fore: float
+
+
+@dataclass(frozen=True)
+class Bay:
+    """A run between two fixed members and what it is divided into [m]."""
+
+    run: float
+    bays: int
+
+    @property
+    def width(self) -> float:
+        return self.run / self.bays
+
+
+@dataclass(frozen=True)
+class Framing:
+    """All members' places; `missed` names edges that no flange reaches, with the amount."""
+
+    beams: tuple[Beam, ...]
+    tracks: tuple[Track, ...]
+    widest: Bay
+    missed: tuple[tuple[Opening, str, float], ...]
+
+    @property
+    def stations(self) -> list[float]:
+        """x of every cross member, aft to fore [m]."""
+        return [b.x for b in self.beams]
+
+
+def _clusters(values: Sequence[float], apart: float) -> list[list[float]]:
+    """Sorted values in groups no longer than `apart`: what is farther off starts a new one."""
+    out: list[list[float]] = []
+    for value in sorted(values):
+        if out and value - out[-1][0] < apart - SAME_M:
+            out[-1].append(value)
+        else:
+            out.append([value])
+    return out
+
+
+def _middle(group: Sequence[float]) -> float:
+    return (min(group) + max(group)) / 2
+
+
+def _served(x: float, stations: Sequence[float]) -> float:
+    return min(stations, key=lambda s: abs(s - x))
+
+
+def divide(fixed: Sequence[float], spacing: float) -> list[Bay]:
+    """Each run between two fixed members in equal bays, as few as keep to the spacing asked.
+
+    bays = ceil(run / spacing); bay = run / bays. All in m.
+    """
+    return [Bay(b - a, max(1, math.ceil((b - a) / spacing - 1e-9))) for a, b in pairwise(fixed)]
+
+
+def frame(first: float, last: float, spacing: float, flange: float, openings: Sequence[Opening]) -> Framing:
+    """Members between the edge members at x = first and last, for openings in between.
+
+    flange: width of a member's flange under the panel. All in m, boat axes.
+    """
+    ends = [x for o in openings for x in (o.frame[0], o.frame[2])]
+    # next to an edge member there is no room for another: that one carries the opening too
+    inner = [x for x in ends if first + flange < x + SAME_M and x - SAME_M < last - flange]
+    groups = _clusters(inner, flange)
+    fixed = [first, *(_middle(g) for g in groups), last]
+    bays = divide(fixed, spacing)
+    stations = [
+        x + step * bay.width for x, bay in zip(fixed, bays, strict=False) for step in range(bay.bays)
+    ]
+    stations.append(last)
+    tracks, missed = _tracks(openings, stations, flange)
+    beams: list[Beam] = []
+    count = 0
+    for k, (x, bay) in enumerate(zip(fixed, [*bays, Bay(0.0, 1)], strict=True)):
+        for step in range(bay.bays):
+            at = x + step * bay.width
+            if step == 0 and 0 < k < len(fixed) - 1:
+                key = _frame_key(x, flange, openings)
+            else:
+                count += 1
+                key = f"X{count}"
+            beams.append(Beam(key, at, _pieces(at, flange, openings, tracks)))
+    inside = [o for o in openings if first - flange / 2 <= o.frame[0] and o.frame[2] <= last + flange / 2]
+    for o in inside:
+        for side, edge in (("aft", o.frame[0]), ("fore", o.frame[2])):
+            at = _served(edge, stations)
+            if abs(edge - at) > flange / 2 - LEDGE_M + SAME_M:
+                missed.append((o, side, at - edge))
+    return Framing(tuple(beams), tracks, max(bays, key=lambda b: b.width), tuple(missed))
+
+
+def _frame_key(x: float, flange: float, openings: Sequence[Opening]) -> str:
+    """Key of a member on the edge of openings: of the first it carries."""
+    near = [
+        (abs(edge - x), o.code, side)
+        for o in openings
+        for side, edge in (("aft", o.frame[0]), ("fore", o.frame[2]))
+        if abs(edge - x) < flange
+    ]
+    _, code, side = min(near)
+    return f"{code}-{side}"
+
+
+def _pieces(
+    x: float, flange: float, openings: Sequence[Opening], tracks: Sequence[Track]
+) -> tuple[tuple[float | None, float | None], ...]:
+    """What is left of a member at x, from starboard to port, between the tracks of the openings
+    that it would pass under."""
+    through = sorted(
+        (_served(o.frame[1], [t.y for t in tracks]), _served(o.frame[3], [t.y for t in tracks]))
+        for o in openings
+        if o.frame[0] + flange / 2 < x - SAME_M and x + SAME_M < o.frame[2] - flange / 2
+    )
+    merged: list[tuple[float, float]] = []
+    for low, high in through:
+        if merged and low <= merged[-1][1]:
+            merged[-1] = (merged[-1][0], max(high, merged[-1][1]))
+        else:
+            merged.append((low, high))
+    marks: list[float | None] = [None, *(v for pair in merged for v in pair), None]
+    return tuple(zip(marks[::2], marks[1::2], strict=True))
+
+
+def _tracks(
+    openings: Sequence[Opening], stations: Sequence[float], flange: float
+) -> tuple[tuple[Track, ...], list[tuple[Opening, str, float]]]:
+    """A track at each side of each opening; those of neighbours that would lie on one another
+    become one. And the sides that such a one does not reach, with the amount."""
+    out: list[Track] = []
+    missed: list[tuple[Opening, str, float]] = []
+    left: list[tuple[Opening, Track]] = []
+    for o in openings:
+        x0, y0, x1, y1 = o.frame
+        aft, fore = _served(x0, stations), _served(x1, stations)
+        left += [(o, Track(o.guest, o.code, "port", y1, aft, fore)),
+                 (o, Track(o.guest, o.code, "starboard", y0, aft, fore))]  # fmt: skip
+    left.sort(key=lambda pair: pair[1].y)
+    while left:
+        own, track = left.pop(0)
+        beside = next((p for p in left if _on_one_another(track, p[1], flange)), None)
+        if beside is None:
+            out.append(track)
+            continue
+        left.remove(beside)
+        other = beside[1]
+        y = (track.y + other.y) / 2
+        for opening, t in ((own, track), beside):
+            if abs(y - t.y) > flange / 2 - LEDGE_M + SAME_M:
+                missed.append((opening, t.side, y - t.y))
+        ends = min(track.aft, other.aft), max(track.fore, other.fore)
+        out.append(Track(track.guest, track.code, track.side, y, *ends))
+    return tuple(out), missed
+
+
+def _on_one_another(a: Track, b: Track, flange: float) -> bool:
+    along = min(a.fore, b.fore) - max(a.aft, b.aft)
+    return a.guest != b.guest and along > SAME_M and abs(a.y - b.y) < flange - SAME_M
+
+
+def support_findings(place: str, framing: Framing, spacing: float, flange: float) -> list[Finding]:
+    """Whether every edge of panel and openings is carried, and the bays keep to what was asked."""
+    found = []
+    for opening, side, off in framing.missed:
+        axis = 0 if side in ("aft", "fore") else 1
+        by = (off, 0.0, 0.0) if axis == 0 else (0.0, off, 0.0)
+        found.append(
+            Finding(
+                "DECK-SUPPORT", "mend", place, f"The {side} edge of {opening.code} is not carried",
+                "The nearest member there lies {off} off, and its flange reaches {reach} past its "
+                "middle; {ledge} of it must lie under the edge. There is no room for a second member.",
+                {"off": Quantity(abs(off), "m", True), "reach": Quantity(flange / 2, "m", True),
+                 "ledge": Quantity(LEDGE_M, "m", True)},
+                "Bring the edges of the neighbours into line, or move them apart by a member's width.",
+                other=opening.guest,
+                mends=(Mend(f"Move {opening.code} into line", thing=opening.guest, by=by),),
+            )
+        )  # fmt: skip
+    bay = framing.widest
+    working = Working(
+        "bays = run / spacing asked, rounded up; bay = run / bays",
+        (
+            Input("run between two members that must be there", Quantity(bay.run, "m")),
+            Input("spacing asked", Quantity(spacing, "m"), "chosen"),
+            Input("bays", Quantity(bay.bays, "count")),
+        ),
+        Quantity(bay.width, "m"),
+        "equal division of each run between edges and hatch frames",
+    )
+    if not found:
+        found.append(
+            Finding(
+                "DECK-SUPPORT", "fine", place, "Carried on all edges",
+                "{count} cross members, widest bay {bay}; whether it feels solid is not checked yet.",
+                {"count": Quantity(len(framing.beams), "count"), "bay": Quantity(bay.width, "m")},
+                working=working,
+            )
+        )  # fmt: skip
+    return found

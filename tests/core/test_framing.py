@@ -1,0 +1,118 @@
+"""Members under a panel: every edge carried, no bay wider than asked, none dropped."""
+
+from itertools import pairwise
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from shapely.geometry import LineString, box
+from shapely.ops import unary_union
+
+from stirrup.core.fittings.contract import Opening
+from stirrup.core.fittings.framing import LEDGE_M, frame, support_findings
+
+FLANGE = 0.040
+
+
+def opening(code: str, x0: float, y0: float, x1: float, y1: float) -> Opening:
+    return Opening(code.lower(), code, box(x0, y0, x1, y1), (x0, y0, x1, y1))
+
+
+def stations(found) -> list[float]:
+    return [round(b.x, 4) for b in found.beams]
+
+
+def test_without_hatches_the_run_is_divided_equally() -> None:
+    # 1.46 m at 0.35: 5 bays of 0.292
+    found = frame(3.02, 4.48, 0.35, FLANGE, [])
+    assert stations(found) == [3.02, 3.312, 3.604, 3.896, 4.188, 4.48]
+    assert (found.widest.run, found.widest.bays) == (pytest.approx(1.46), 5)
+
+
+def test_members_near_a_hatch_frame_are_moved_not_dropped() -> None:
+    # asked 400: the run of 0.8 m used to be three members, the middle one left out beside the
+    # hatch's at 0.46, and the bay became 0.46. Now 0.46 is two bays of 0.23
+    found = frame(0.0, 0.8, 0.4, FLANGE, [opening("H1", 0.46, -0.2, 0.76, 0.2)])
+    assert stations(found) == [0.0, 0.23, 0.46, 0.76, 0.8]
+    assert found.widest.width == pytest.approx(0.30)  # across the hatch
+
+
+def test_two_hatches_side_by_side_with_other_landings_share_their_members() -> None:
+    """Clear openings in line, landings of 1 in and 1 1/2 in: the edges lie 12.7 mm apart."""
+    one = opening("H1", 3.100 - 0.0254, 0.05, 3.400 + 0.0254, 0.40)
+    two = opening("H2", 3.100 - 0.0381, -0.40, 3.400 + 0.0381, -0.05)
+    found = frame(2.5, 4.0, 0.6, FLANGE, [one, two])
+    # middles of 3.0746 and 3.0619, of 3.4254 and 3.4381
+    assert stations(found) == [2.5, 3.0682, 3.4318, 4.0]  # bays of 0.568, 0.364, 0.568
+    # none is cut away by the other's opening
+    assert [b.between for b in found.beams] == [((None, None),)] * 4
+    assert found.missed == ()
+    assert support_findings("d", found, 0.6, FLANGE)[0].level == "fine"
+
+
+def test_edges_too_far_apart_for_one_and_too_near_for_two_are_named_with_a_way_out() -> None:
+    # 30 mm apart: the shared flange reaches 20 - 15 = 5 mm under each edge; 10 are needed
+    one, two = opening("H1", 3.10, 0.05, 3.40, 0.40), opening("H2", 3.13, -0.40, 3.40, -0.05)
+    found = frame(2.5, 4.0, 0.6, FLANGE, [one, two])
+    assert [(o.code, side, round(off, 4)) for o, side, off in found.missed] == [
+        ("H1", "aft", 0.015), ("H2", "aft", -0.015),
+    ]  # fmt: skip
+    told = support_findings("d", found, 0.6, FLANGE)
+    assert [f.level for f in told] == ["mend", "mend"]
+    assert told[0].title == "The aft edge of H1 is not carried" and told[0].other == "h1"
+    # pressing the button of one of them mends both, since the edges are then 15 mm apart
+    moved = opening("H1", 3.115, 0.05, 3.415, 0.40)
+    assert [
+        f.level for f in support_findings("d", frame(2.5, 4.0, 0.6, FLANGE, [moved, two]), 0.6, FLANGE)
+    ] == ["fine"]
+
+
+def test_tracks_of_neighbours_that_would_lie_on_one_another_become_one() -> None:
+    one, two = opening("H1", 3.1, 0.01, 3.4, 0.40), opening("H2", 3.1, -0.40, 3.4, -0.01)
+    found = frame(2.5, 4.0, 0.35, FLANGE, [one, two])
+    assert sorted(round(t.y, 4) for t in found.tracks) == [-0.4, 0.0, 0.4]
+    assert found.missed == ()
+
+
+def test_a_member_under_an_opening_ends_at_its_tracks() -> None:
+    found = frame(0.0, 2.0, 0.35, FLANGE, [opening("H1", 0.5, -0.2, 1.3, 0.3)])
+    # 0.8 m of hatch at 0.35: two members inside of it
+    assert stations(found) == [0.0, 0.25, 0.5, 0.7667, 1.0333, 1.3, 1.65, 2.0]
+    assert found.beams[3].between == ((None, -0.2), (0.3, None))
+    assert found.beams[2].between == found.beams[5].between == ((None, None),)
+
+
+hatches = st.builds(
+    lambda x, y, length, width: (x, y, x + length, y + width),
+    st.floats(0.1, 2.2), st.floats(-0.8, 0.3), st.floats(0.15, 0.6), st.floats(0.15, 0.5),
+)  # fmt: skip
+
+
+@given(st.lists(hatches, max_size=4), st.floats(0.12, 1.0))
+def test_no_bay_is_wider_than_asked_and_what_is_not_carried_is_said(frames, spacing) -> None:
+    openings = [opening(f"H{k}", *f) for k, f in enumerate(frames)]
+    found = frame(0.02, 2.98, spacing, FLANGE, openings)
+    xs = found.stations
+    assert all(b > a for a, b in pairwise(xs))
+    assert max(b - a for a, b in pairwise(xs)) <= spacing + 1e-9
+    assert found.widest.width == pytest.approx(max(b - a for a, b in pairwise(xs)))
+    # second method: the flanges as areas; an edge is carried when they cover the strip behind it
+    flanges = [box(b.x - FLANGE / 2, -2 if lo is None else lo, b.x + FLANGE / 2, 2 if hi is None else hi)
+               for b in found.beams for lo, hi in b.between]  # fmt: skip
+    under = unary_union(
+        [*flanges, *(box(t.aft, t.y - FLANGE / 2, t.fore, t.y + FLANGE / 2) for t in found.tracks)]
+    )
+    missed = {(o.guest, side) for o, side, _ in found.missed}
+    for o in openings:
+        x0, y0, x1, y1 = o.frame
+        apart = all(p is o or not p.cutout.buffer(0.05).intersects(o.cutout) for p in openings)
+        if not apart or not (x0 >= 0.02 - FLANGE / 2 and x1 <= 2.98 + FLANGE / 2):
+            continue  # hatches in one another have findings of their own
+        for side, line in (
+            ("aft", LineString([(x0, y0 + 0.03), (x0, y1 - 0.03)])),
+            ("fore", LineString([(x1, y0 + 0.03), (x1, y1 - 0.03)])),
+            ("port", LineString([(x0 + 0.05, y1), (x1 - 0.05, y1)])),
+            ("starboard", LineString([(x0 + 0.05, y0), (x1 - 0.05, y0)])),
+        ):
+            carried = under.buffer(1e-6).covers(line.buffer(LEDGE_M / 2, cap_style="flat"))
+            assert carried or (o.guest, side) in missed, (side, o.frame)

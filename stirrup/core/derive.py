@@ -42,8 +42,8 @@ from stirrup.core.fittings.registry import kind_of
 from stirrup.core.hull.checks import hull_findings
 from stirrup.core.hull.mesh import HullSurface, build_surface
 from stirrup.core.memo import Key, Memo, Pairs
-from stirrup.core.money.cost import Cost, Need, gather, price_up
-from stirrup.core.parts.catalogue import Prices, sheet, stick
+from stirrup.core.money.cost import Cost, Need, Whole, gather, price_up
+from stirrup.core.parts.catalogue import CATALOGUE, Prices, sheet, stick, whole_id
 from stirrup.core.plan.model import AS_FOUND, PLANNED_EMPTY, LoadCase, Plan
 
 MEMO = Memo()
@@ -310,6 +310,21 @@ def _needs(
     return gather(uses)
 
 
+def _whole(plan: Plan) -> list[Whole]:
+    """What is added to the boat as it is bought, and not yet somebody's own."""
+
+    def known(form: str) -> str:
+        return whole_id(form) if whole_id(form) in CATALOGUE else ""
+
+    things = [
+        Whole(i.id, i.title, known(i.form), i.price, f"items/{i.id}")
+        for i in plan.items
+        if i.stage == "added" and not i.owned
+    ]
+    tanks = [t for t in plan.tanks if not t.owned]
+    return things + [Whole(t.id, t.title, known("tank"), t.price, f"tanks/{t.id}") for t in tanks]
+
+
 def derive(plan: Plan, prices: Prices | None = None, quick: bool = False) -> Derived:
     """Everything that follows from a plan.
 
@@ -340,7 +355,8 @@ def _derive(plan: Plan, prices: Prices, quick: bool) -> Derived:
     sheets = _sheets(built, prices, quick)
     sticks = _sticks(built, prices, quick)
     wishes = plan.wishes
-    cost = price_up(_needs(built, sheets, sticks), prices, wishes.tax_percent, wishes.budget, not quick)
+    needs = _needs(built, sheets, sticks)
+    cost = price_up(needs, prices, wishes.tax_percent, wishes.budget, not quick, _whole(plan))
     reports = [(c.name, c.report, c.error) for c in cases]
     readings = partial(hull_findings, plan.hull, vessel.surface)
     findings += MEMO.get(("readings", vessel.surface.key), readings)

@@ -47,6 +47,8 @@ def shopping_list(derived: Derived) -> str:
         packs = " + ".join(f"{n} x {p.quantity:g}" for p, n in line.packs)
         writer.writerow([safe(line.item.name), f"{line.need.quantity:g}", line.item.unit,
                          f"{line.need.spare:g}", packs, str(line.cost)])  # fmt: skip
+    for thing, price in derived.cost.whole:
+        writer.writerow([safe(thing.title), 1, "piece", 0, "1", "" if price is None else str(price)])
     writer.writerow(("total before tax", "", "", "", "", str(derived.cost.net)))
     writer.writerow(("tax", "", "", "", "", str(derived.cost.tax)))
     writer.writerow(("total", "", "", "", "", str(derived.cost.total)))

@@ -1,8 +1,11 @@
+from decimal import Decimal
+
 import pytest
 
 from stirrup.core.afloat.checks import float_findings
 from stirrup.core.arrange.removal import removal
 from stirrup.core.derive import MEMO, derive
+from stirrup.core.parts.catalogue import Pack, Prices
 from stirrup.core.plan.changes import SetValue, apply
 from stirrup.core.plan.suggest import new_case, new_deck, new_hatch, new_item, new_person
 from stirrup.demo.seed import FILES, demo_plan
@@ -162,6 +165,40 @@ def test_a_deck_is_removed_with_its_hatch_and_every_mention() -> None:
     after = apply(current, removal(current, ("fittings", "deck")))
     assert after.fittings == ()
     assert after.cases[0].without == ()
+
+
+def test_things_bought_whole_cost_what_is_typed_or_the_catalogue_says() -> None:
+    at = {"value": 10.0, "centre": [2.0, 0.0, 0.3]}
+    items = [
+        {"id": "a", "mass": at, "stage": "added", "form": "seat"},  # catalogue: 135.00
+        {"id": "b", "mass": at, "stage": "added", "form": "seat", "price": "99.50"},
+        {"id": "c", "mass": at, "stage": "added", "form": "battery", "owned": True},
+        {"id": "d", "mass": at, "form": "battery"},  # found: nothing to buy
+        {"id": "e", "mass": at, "stage": "added", "name": "Odd thing"},  # no price known
+    ]
+    tank = {"id": "t", "size": [0.5, 0.4, 0.3], "floor_centre": [1, 0, 0], "liquid": "petrol",
+            "owned": False, "price": "180"}  # fmt: skip
+    more = {"wishes": {"tax_percent": "8"}}
+    cost = derive(from_data(build_data(items=items, tanks=[tank], **more))).cost
+    # 135.00 + 99.50 + 180.00 = 414.50; 8 % are 33.16
+    assert (cost.net, cost.tax, cost.total) == (Decimal("414.50"), Decimal("33.16"), Decimal("447.66"))
+    assert cost.unpriced == ("Odd thing",)
+    own = Prices({"whole-seat": (Pack(1, Decimal("100.00")),)})
+    assert derive(from_data(build_data(items=items, tanks=[tank], **more)), own).cost.net == Decimal(
+        "379.50"
+    )
+
+
+def test_an_empty_tank_weighs_at_its_middle() -> None:
+    tank = {"id": "t", "size": [0.5, 0.4, 0.3], "floor_centre": [1.0, 0.2, 0.1], "liquid": "petrol"}
+    bare = derive(from_data(build_data(tanks=[tank])))
+    heavy = derive(from_data(build_data(tanks=[{**tank, "empty_mass": 6.0}])))
+    new = derive(from_data(build_data(tanks=[{**tank, "empty_mass": 6.0, "owned": False}])))
+    entry = next(e for e in heavy.planned if e.source == "t")
+    assert (entry.mass_kg, entry.centre) == (6.0, (1.0, 0.2, 0.25))
+    assert len(bare.planned) == len(heavy.planned) - 1 == len(heavy.found) - 1
+    # a tank that is bought was not there when she was found
+    assert len(new.found) == len(bare.found) and len(new.planned) == len(heavy.planned)
 
 
 def test_the_budget_is_judged() -> None:

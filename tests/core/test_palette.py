@@ -113,3 +113,28 @@ def test_taking_a_thing_out_takes_its_settings_along() -> None:
     assert after.arrangement.accepted == ()
     with pytest.raises(CoreError, match="locked already"):
         locked(boat, ["hatch"], True)
+
+
+def test_a_deck_put_down_at_the_stern_follows_the_transom_and_faces_forward() -> None:
+    from stirrup.demo.seed import demo_plan
+
+    boat = demo_plan("sedge-hopper.stirrup.json")  # her transom is raked: open from -0.061 m
+    after = put(boat, "raised_deck", (0.3, 0.0))
+    deck = after.fittings[-1]
+    assert (deck.aft, deck.face, deck.face_fore) == (None, False, True)  # type: ignore[union-attr]
+    derived = derive(after)
+    assert not [f for f in derived.findings if f.code == "CANNOT-BUILD" and f.place == deck.id]
+    built = derived.fitting(deck.id)
+    assert built is not None and built.region.bounds[0] < 0
+    assert any(p.label.endswith("-FF") for p in built.panels)
+
+
+def test_a_new_tank_weighs_its_walls() -> None:
+    # fuel tank 0.6 x 0.5 x 0.2 say: 2 (ab + bc + ac) x 5 mm x 955 kg/m3
+    from stirrup.core.arrange.palette import empty_tank_kg
+
+    assert empty_tank_kg((1.0, 1.0, 1.0)) == pytest.approx(6 * 0.005 * 955, abs=0.05)
+    tank = put(plan(), "fuel tank").tanks[0]
+    a, b, c = tank.size
+    assert tank.empty_mass == pytest.approx(2 * (a * b + b * c + a * c) * 0.005 * 955, abs=0.06)
+    assert not tank.owned

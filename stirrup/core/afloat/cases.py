@@ -27,6 +27,7 @@ from stirrup.core.plan.model import (
     Item,
     LoadCase,
     Plan,
+    Tank,
 )
 
 SAME, FOUND, PLANNED = Pairs(50), Pairs(50), Pairs(50)
@@ -146,7 +147,17 @@ def _volume_entries(vessel: Vessel, as_found: bool) -> list[Entry]:
 def _standing_rows(plan: Plan, vessel: Vessel, as_found: bool) -> tuple[Entry, ...]:
     rows = [_entry("hull", "bare hull", "bare hull", plan.hull.mass, 1.0, "hull")]
     rows += [e for item in plan.items if (e := _item_entry(item, as_found)) is not None]
+    there = [t for t in plan.tanks if t.empty_mass > 0 and (t.owned or not as_found)]
+    rows += [_tank_entry(tank) for tank in there]
     return (*rows, *_volume_entries(vessel, as_found))
+
+
+def _tank_entry(tank: Tank) -> Entry:
+    """The empty tank, as if its walls were alike all round: centre of the box."""
+    x, y, z = tank.floor_centre
+    spread = SPREAD_BY_STATUS["guessed"] * tank.empty_mass
+    return Entry(f"tank/{tank.id}", f"{tank.title}, empty", "tanks", tank.empty_mass, spread, "guessed",
+                 (x, y, z + tank.size[2] / 2), source=tank.id)  # fmt: skip
 
 
 def ledger(plan: Plan, vessel: Vessel, built: Iterable[Built], as_found: bool) -> list[Entry]:

@@ -17,6 +17,7 @@ from stirrup.core.arrange.where import footprint
 from stirrup.core.document import MassPoint, Point, Size
 from stirrup.core.errors import CoreError
 from stirrup.core.hull.mesh import HullSurface
+from stirrup.core.parts.catalogue import MATERIALS
 from stirrup.core.plan import suggest
 from stirrup.core.plan.changes import AddThing
 from stirrup.core.plan.model import Form, Item, Plan, Tank
@@ -313,6 +314,15 @@ def place(
     return AddThing(path=("items",), value=item.model_dump(mode="json"))
 
 
+TANK_WALL_M, TANK_DENSITY = 0.005, MATERIALS["hdpe"].density  # moulded; starting value
+
+
+def empty_tank_kg(size: Size) -> float:
+    """What a moulded box tank weighs empty: area of its six walls x thickness x density [kg]."""
+    a, b, c = size
+    return round(2 * (a * b + b * c + a * c) * TANK_WALL_M * TANK_DENSITY, 1)
+
+
 def _new_tank(
     plan: Plan, surface: HullSurface, footing: Footing, key: str, at: tuple[float, float] | None
 ) -> AddThing:
@@ -320,5 +330,6 @@ def _new_tank(
     x, y, z = _place(plan, surface, footing, size, (share, 0.0, True), at)
     id_ = suggest.free_id(plan, stem)
     data: dict[str, Any] = {"id": id_, "name": f"{key} {id_.rsplit('-', 1)[1]}" if plan.tanks else key,
-                            "size": size, "floor_centre": (x, y, z), "liquid": liquid}  # fmt: skip
+                            "size": size, "floor_centre": (x, y, z), "liquid": liquid, "owned": False,
+                            "empty_mass": empty_tank_kg(size)}  # fmt: skip
     return AddThing(path=("tanks",), value=Tank.model_validate(data).model_dump(mode="json"))

@@ -46,8 +46,23 @@ class BuyLine:
 
 
 @dataclass(frozen=True)
+class Whole:
+    """A thing that is bought as it is: a seat, a motor. price: typed for this one, if it was."""
+
+    id: str
+    title: str
+    item: str  # of the catalogue; empty when it has none for it
+    price: Decimal | None
+    path: str  # of the thing in the plan
+
+
+@dataclass(frozen=True)
 class Cost:
-    """Totals. `settled` is false while sheet counts are quick estimates."""
+    """Totals. `settled` is false while sheet counts are quick estimates.
+
+    whole: things bought as they are with their prices; None where nobody knows one yet: the
+    total is then without it, and says so.
+    """
 
     lines: tuple[BuyLine, ...]
     net: Decimal
@@ -55,6 +70,12 @@ class Cost:
     total: Decimal
     budget: Decimal | None
     settled: bool = True
+    whole: tuple[tuple[Whole, Decimal | None], ...] = ()
+
+    @property
+    def unpriced(self) -> tuple[str, ...]:
+        """Titles of things without a price."""
+        return tuple(thing.title for thing, price in self.whole if price is None)
 
     @property
     def left(self) -> Decimal | None:
@@ -109,8 +130,9 @@ def price_up(
     tax_percent: Decimal,
     budget: Decimal | None,
     settled: bool = True,
+    whole: Iterable[Whole] = (),
 ) -> Cost:
-    """Packs and cost of all needs; tax on the sum."""
+    """Packs and cost of all needs and of things bought whole; tax on the sum."""
     lines = []
     for need in needs:
         wanted = need.quantity + need.spare
@@ -120,6 +142,14 @@ def price_up(
         packs = _cheapest(wanted, tuple(prices.packs(need.item)))
         cost = cents(sum((p.price * n for p, n in packs), Decimal(0)))
         lines.append(BuyLine(item, need, packs, cost))
+    priced = tuple((thing, _price_of(thing, prices)) for thing in whole)
     net = sum((line.cost for line in lines), Decimal(0))
+    net += sum((price for _, price in priced if price is not None), Decimal(0))
     tax = cents(net * tax_percent / 100)
-    return Cost(tuple(lines), net, tax, net + tax, budget, settled)
+    return Cost(tuple(lines), net, tax, net + tax, budget, settled, priced)
+
+
+def _price_of(thing: Whole, prices: Prices) -> Decimal | None:
+    if thing.price is not None:
+        return cents(thing.price)
+    return cents(prices.each(thing.item)) if thing.item else None

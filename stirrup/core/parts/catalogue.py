@@ -136,6 +136,19 @@ _STICKS = (
     ("angle-40x40x3", "angle 40 x 40 x 3 mm", 0.040, 0.040, 0.003, "39.00"),
     ("angle-50x50x5", "angle 50 x 50 x 5 mm", 0.050, 0.050, 0.005, "74.00"),
 )
+# bought whole, by the form of the thing; what is dear differs most, so type what yours costs
+_WHOLE = (
+    ("seat", "seat with its pedestal", "135.00"),
+    ("bench", "bench seat", "160.00"),
+    ("console", "console, moulded", "390.00"),
+    ("screen", "windscreen", "145.00"),
+    ("battery", "deep-cycle battery", "165.00"),
+    ("cooler", "cooler", "120.00"),
+    ("locker", "dry box", "85.00"),
+    ("tank", "tank", "140.00"),
+    ("outboard", "outboard motor", "4200.00"),
+    ("bow motor", "bow motor with its mount", "690.00"),
+)
 # closed-end aluminium blind rivets, steel-free mandrel; grip ranges as commonly listed
 _RIVETS = (
     ("rivet-4.8x8", "blind rivet 4.8 mm, grip 1.5 to 5 mm", 0.0048, 0.0015, 0.0050, "11.00"),
@@ -148,6 +161,11 @@ _SCREWS = (
     ("screw-4.2x25", "stainless self-drilling screw 4.2 x 25", 0.0095, 0.0180, "9.50"),
     ("screw-4.2x32", "stainless self-drilling screw 4.2 x 32", 0.0180, 0.0250, "11.00"),
 )
+
+
+def whole_id(form: str) -> str:
+    """Catalogue id of a thing that is bought whole, by its form; there may be none."""
+    return f"whole-{form.replace(' ', '-')}"
 
 
 def _catalogue() -> dict[str, Item]:
@@ -189,6 +207,7 @@ def _catalogue() -> dict[str, Item]:
         Plain("contact-glue", "contact adhesive, wet weight", "kg", _packs((0.9, "23.00")), 1.0),
         Plain("bedding", "bedding sealant, cartridge 300 ml", "piece", _packs((1, "13.50")), 0.40),
     ]  # fmt: skip
+    items += [Item(whole_id(form), name, "piece", _packs((1, price))) for form, name, price in _WHOLE]
     return {item.id: item for item in items}
 
 

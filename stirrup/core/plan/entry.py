@@ -31,7 +31,7 @@ POWER = re.compile(r"(\d{1,6}(?:\.\d{1,6})?)\s*(kw|hp)?")
 NUMBER = re.compile(r"[-+]?(?:\d{1,9}(?:\.\d{0,12})?|\.\d{1,12})", re.ASCII)
 
 # places whose kind the model's description does not say
-_SPECIAL: dict[str, Kind] = {"budget": "money", "tax_percent": "number"}
+_SPECIAL: dict[str, Kind] = {"budget": "money", "price": "money", "tax_percent": "number"}
 
 
 @dataclass(frozen=True)
@@ -67,7 +67,7 @@ def kind_of_field(name: str, info: FieldInfo) -> FieldKind:
     most = next((float(m.lt) for m in info.metadata if isinstance(m, Lt)), most)  # type: ignore[arg-type]
     note = description.split("empty:")[1].strip() if "empty:" in description else ""
     if name in _SPECIAL:
-        return FieldKind(_SPECIAL[name], title, optional, (), least, most)
+        return FieldKind(_SPECIAL[name], title, optional, (), least, most, note)
     if get_origin(annotation) is Literal:
         return FieldKind("choice", title, optional, tuple(get_args(annotation)))
     if annotation is bool:

@@ -80,6 +80,10 @@ class Item(Document):
     form: Form = Field("box", title="Form")
     size: Size | None = Field(None, description="of its box: along, across, up, before it is turned [m]")
     turn: float = Field(0.0, ge=-180, le=180, title="Turned to port, degrees")
+    price: Decimal | None = Field(
+        None, ge=0, le=1_000_000, decimal_places=2, title="Price", description="empty: the catalogue's"
+    )
+    owned: bool = Field(False, title="Already yours: costs nothing")
 
     @property
     def title(self) -> str:
@@ -96,7 +100,7 @@ class Item(Document):
 
 
 class Tank(Document):
-    """A box tank; contents only, the empty tank is an item or part of one."""
+    """A box tank: its contents, and what it weighs and costs empty unless that is an item's."""
 
     id: Id
     name: str = Field("", max_length=80)
@@ -104,6 +108,11 @@ class Tank(Document):
     floor_centre: Point
     liquid: Literal["petrol", "diesel", "fresh water", "water", "salt water"]
     partitions_across: int = Field(0, ge=0, le=20)
+    empty_mass: float = Field(0.0, ge=0, le=1000, title="Weighs empty", description="[kg]")
+    price: Decimal | None = Field(
+        None, ge=0, le=1_000_000, decimal_places=2, title="Price", description="empty: the catalogue's"
+    )
+    owned: bool = Field(True, title="Already yours: costs nothing")
 
     @property
     def title(self) -> str:

@@ -145,6 +145,15 @@ def thing_facts(derived: Derived, chosen: str, units: Units) -> str:
 PLACE_NAMES = ("From transom", "To port", "Floor above keel line")
 
 
+def price_fields(thing: Item | Tank, path: str, units: Units) -> list[Field]:
+    """What a thing costs, and whether it is there already."""
+    of = type(thing).model_fields
+    return [
+        make_field(f"{path}/{name}", getattr(thing, name), kind_of_field(name, of[name]), units)
+        for name in ("price", "owned")
+    ]
+
+
 def _item_fields(item: Item, units: Units) -> list[Field]:
     path, of = f"items/{item.id}", type(item).model_fields
     length = FieldKind("length", "")
@@ -157,6 +166,8 @@ def _item_fields(item: Item, units: Units) -> list[Field]:
         fields.append(make_field(f"{path}/turn", item.turn, kind_of_field("turn", of["turn"]), units))
     fields.append(make_field(f"{path}/form", item.form, kind_of_field("form", of["form"]), units))
     fields.append(make_field(f"{path}/stage", item.stage, stage, units, "Stage"))
+    if item.stage == "added":
+        fields += price_fields(item, path, units)
     return [*fields, make_field(f"{path}/name", item.name, FieldKind("text", "Name"), units)]
 
 
@@ -168,6 +179,9 @@ def _tank_fields(tank: Tank, units: Units) -> list[Field]:
         *(make_field(f"{path}/floor_centre/{k}", tank.floor_centre[k], length, units, PLACE_NAMES[k])
           for k in range(3)),
         make_field(f"{path}/liquid", tank.liquid, liquid, units, "Liquid"),
+        make_field(f"{path}/empty_mass", tank.empty_mass,
+                   kind_of_field("empty_mass", type(tank).model_fields["empty_mass"]), units),
+        *price_fields(tank, path, units),
         make_field(f"{path}/name", tank.name, FieldKind("text", "Name"), units),
     ]  # fmt: skip
 

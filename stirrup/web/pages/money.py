@@ -10,15 +10,24 @@ from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from stirrup.core.errors import CoreError
 from stirrup.core.plan.entry import FieldKind
+from stirrup.core.plan.model import Plan
+from stirrup.core.units import Units
 from stirrup.store.shop import prices, set_price
-from stirrup.web.forms import make_field
+from stirrup.web.forms import Field, make_field
 from stirrup.web.gate import GateRoute
 from stirrup.web.pages.frame import CaseName, build_context, open_build, render, viewer
+from stirrup.web.pages.layout import price_fields
 from stirrup.web.problems import Problem
 
 router = APIRouter(route_class=GateRoute)
 
 GROUPS = (("sheet", "Sheets"), ("stick", "Sticks"), ("piece", "Pieces"), ("", "By length and area"))
+
+
+def _whole_fields(plan: Plan, path: str, units: Units) -> list[Field]:
+    group, id_ = path.split("/")
+    thing = next(t for t in getattr(plan, group) if t.id == id_)
+    return price_fields(thing, path, units)
 
 
 @router.get("/b/{build_id}/money", name="money", response_class=HTMLResponse,
@@ -41,10 +50,17 @@ def money(request: Request, build_id: int, case: CaseName) -> Response:
         make_field("wishes/tax_percent", wishes.tax_percent, FieldKind("number", "Tax, percent"),
                    units),
     ]  # fmt: skip
-    dearest = sorted(cost.lines, key=lambda line: -line.cost)[:1]
+    all_lines = [(line.item.name, line.cost) for line in cost.lines]
+    all_lines += [(thing.title, price) for thing, price in cost.whole if price is not None]
+    dearest = sorted(all_lines, key=lambda line: -line[1])[:1]
     context = {
         **build_context(opened, request, "money", case),
         "cost": cost,
+        "whole": [
+            {"thing": thing, "cost": price, "fields": _whole_fields(opened.plan, thing.path, units)}
+            for thing, price in cost.whole
+        ],
+        "owned": [i for i in opened.plan.items if i.owned and i.stage == "added"],
         "groups": groups,
         "fitting_names": names,
         "fields": fields,

@@ -25,16 +25,16 @@ from stirrup.core.afloat.cases import (
     staying,
     total_mass_kg,
 )
-from stirrup.core.afloat.checks import float_findings
+from stirrup.core.afloat.checks import Meant, float_findings
 from stirrup.core.afloat.equilibrium import QUICK_TOLERANCE, TOLERANCE, State, equilibrium
 from stirrup.core.afloat.ground import Footing
-from stirrup.core.afloat.ledger import Entry, Load, add_loads, sum_load
+from stirrup.core.afloat.ledger import Difference, Entry, Load, add_loads, differences, sum_load
 from stirrup.core.afloat.report import FloatReport, float_report
-from stirrup.core.afloat.standard import load_cases
+from stirrup.core.afloat.standard import RAIL, TRAILER, load_cases
 from stirrup.core.cutting.sheets import Blank, SheetJob, SheetLayout, lay_out
 from stirrup.core.cutting.sticks import Piece, StickJob, StickLayout, lay_out_sticks
 from stirrup.core.errors import CoreError, NoEquilibriumError
-from stirrup.core.findings import LEVELS, Finding
+from stirrup.core.findings import LEVELS, Finding, distinct
 from stirrup.core.fit.accepting import accepted
 from stirrup.core.fit.check import Fit, check_fit
 from stirrup.core.fittings.contract import Built, Obstacle, Opening, Site, obstacle_of
@@ -104,6 +104,12 @@ class Derived:
         if found is None:
             raise KeyError(name)
         return found
+
+    @property
+    def added(self) -> list[Difference]:
+        """What makes her heavier or lighter than as found, thing by thing."""
+        names = {f.id: f.name for f in self.plan.fittings}
+        return differences(self.planned, self.found, names)
 
     def base(self, name: str) -> tuple[Entry, ...]:
         """The ledger that a case starts from."""
@@ -310,6 +316,15 @@ def _needs(
     return gather(uses)
 
 
+def _meanings(plan: Plan, cases: Iterable[LoadCase]) -> dict[str, Meant]:
+    """What each load case stands for, so that its findings can be weighed."""
+    planned = bool(plan.fittings or plan.label) or any(i.stage == "added" for i in plan.items)
+    return {
+        c.name: Meant(len(c.crew), not c.name.startswith(RAIL), not c.name.startswith(TRAILER), planned)
+        for c in cases
+    }
+
+
 def _whole(plan: Plan) -> list[Whole]:
     """What is added to the boat as it is bought, and not yet somebody's own."""
 
@@ -360,10 +375,10 @@ def _derive(plan: Plan, prices: Prices, quick: bool) -> Derived:
     reports = [(c.name, c.report, c.error) for c in cases]
     readings = partial(hull_findings, plan.hull, vessel.surface)
     findings += MEMO.get(("readings", vessel.surface.key), readings)
-    findings += float_findings(reports, cost.budget, cost.total)
+    findings += float_findings(reports, cost.budget, cost.total, _meanings(plan, loaded))
     afloat = {c.name: c.report for c in cases if c.report is not None}
     fit = check_fit(plan, footing, obstacles, loaded, afloat, quick)
-    findings = accepted(plan, [*findings, *fit.findings])
+    findings = accepted(plan, distinct([*findings, *fit.findings]))
     findings.sort(key=lambda f: LEVELS.index(f.level))
     return Derived(
         plan, vessel, obstacles, built, footing, planned, found, loaded, cases, sheets, sticks, cost,

@@ -5,7 +5,7 @@ Sentences carry named quantities; text in the reader's units is made at the bord
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
 from typing import Literal
 
@@ -72,3 +72,43 @@ class Finding:
     other: str = ""  # the second thing, where a finding is about two
     accepted: str = ""  # id of the entry that says it is known and meant
     mends: tuple[Mend, ...] = ()
+
+
+@dataclass(frozen=True)
+class Counts:
+    """How many findings there are of each level."""
+
+    stop: int = 0
+    mend: int = 0
+    look: int = 0
+    unknown: int = 0
+    fine: int = 0
+
+    @property
+    def open(self) -> int:
+        """What has to be done something about: to stop at or to mend."""
+        return self.stop + self.mend
+
+    @property
+    def words(self) -> str:
+        """ "1 stop, 3 mend", "3 mend", "nothing"."""
+        told = [f"{n} {level}" for n, level in ((self.stop, "stop"), (self.mend, "mend")) if n]
+        return ", ".join(told) or "nothing"
+
+
+def count(findings: Iterable[Finding]) -> Counts:
+    """The one place where findings are counted: strip, yard, pins and history show this."""
+    levels = [f.level for f in findings]
+    return Counts(*(levels.count(level) for level in ("stop", "mend", "look", "unknown", "fine")))
+
+
+def distinct(findings: Iterable[Finding]) -> list[Finding]:
+    """Findings in their order, each once: the same about the same thing with the same amounts."""
+    seen = set()
+    out = []
+    for f in findings:
+        key = (f.code, f.level, f.place, f.other, f.title, f.text, tuple(f.values.items()))
+        if key not in seen:
+            seen.add(key)
+            out.append(f)
+    return out

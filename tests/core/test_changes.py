@@ -168,7 +168,7 @@ def test_changes_are_told_in_words() -> None:
     assert describe(plan, RemoveThing(path=("items", "cooler")), units) == "cooler: removed"
     assert describe(plan, AddThing(path=("items",), value=ITEM), units) == "cooler: added"
     reading = SetValue(path=("hull", "lines", "sheer", "points", "2", "1"), value=0.98)
-    assert describe(plan, reading, units) == "sheer, station 3: y 1 000 mm to 980 mm"
+    assert describe(plan, reading, units) == "sheer, station 3: to port 1 000 mm to 980 mm"
     both = Together(changes=(move, RemoveThing(path=("items", "cooler"))))
     assert describe(plan, both, units) == "Deck: aft edge, from transom 3 000 mm to 2 900 mm, and 1 more"
 

@@ -7,6 +7,7 @@ from stirrup.core.afloat.standard import SEAT_TOP_M, case_by_name, standard_case
 from stirrup.core.derive import derive
 from stirrup.core.errors import CoreError
 from stirrup.core.plan.changes import SetValue, apply
+from stirrup.core.plan.suggest import moved_person
 from tests.boats import DECK, plan, skiff_plan, surface, wedge_lines
 
 CREW = {"mass": 85.0, "at": [3.6, 0.0, 9.0], "settle": True}
@@ -74,11 +75,27 @@ def test_standard_cases_follow_deck_seat_tank_and_label() -> None:
     assert full.extra[0].mass.value == pytest.approx(120)
 
 
-def test_own_case_takes_the_place_of_the_standard_one() -> None:
+def test_a_case_of_ones_own_never_takes_the_place_of_the_standard_one() -> None:
     own = skiff_plan(cases=[{"name": "one at the helm", "crew": []}])
-    names = [c.name for c in derive(own).load_cases]
-    assert names.count("one at the helm") == 1
-    assert derive(own).load_case("one at the helm").crew == ()
+    derived = derive(own)
+    names = [c.name for c in derived.load_cases]
+    assert len(names) == len(set(names))
+    assert derived.load_case("one at the helm").crew == ()
+    assert len(derived.load_case("one at the helm (standard)").crew) == 1
+
+
+def test_changing_a_standard_case_leaves_it_and_its_figures_as_they_are() -> None:
+    plan_ = skiff_plan()
+    before = derive(plan_)
+    rail = before.load_case("everyone to one rail")
+    # somebody steps to the middle: a copy of the case gets better, the standard one does not
+    change = moved_person(plan_, rail, 0, 2.0, 0.0, before.footing.at)
+    after = derive(apply(plan_, change))
+    assert after.load_case("everyone to one rail") == rail
+    kept = after.case("everyone to one rail").report
+    assert kept == before.case("everyone to one rail").report
+    yours = after.load_case("everyone to one rail, yours")
+    assert yours.crew[0].at[1] == 0.0 and yours.crew[1] == rail.crew[1]
 
 
 def test_bare_box_has_the_cases_that_need_nothing() -> None:

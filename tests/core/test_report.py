@@ -1,4 +1,5 @@
 import math
+from decimal import Decimal
 
 import numpy as np
 import pytest
@@ -117,3 +118,61 @@ def test_ledger_sums_and_spreads_follow_the_rules_of_propagation() -> None:
 def test_an_empty_ledger_weighs_nothing() -> None:
     assert sum_load([]).mass_kg == 0
     assert load(5, (0, 0, 0)).mass_kg == 5
+
+
+def test_heel_until_water_comes_in_is_that_of_the_triangle() -> None:
+    """Box 4 x 2 x 1 m, 1600 kg: draft 1600 / (1000 x 8) = 0.2 m. Sheer 0.8 m up and 1.0 m out:
+    atan(0.8 / 1.0) = 38.66 degrees. An opening 0.3 m up and 0.6 m to starboard comes before it:
+    atan((0.3 - 0.2) / 0.6) = 9.46 degrees."""
+    from stirrup.core.derive import derive
+    from stirrup.exchange.buildfile import from_data
+    from tests.boats import build_data
+
+    dry = derive(from_data(build_data())).case("planned, empty").report
+    assert dry is not None and dry.water_in is not None
+    assert dry.water_in.heel_deg == pytest.approx(math.degrees(math.atan(0.8)), abs=0.05)
+    data = build_data()
+    data["hull"]["floods"] = [{"name": "motor well", "at": [0.2, -0.6, 0.3]}]
+    open_ = derive(from_data(data)).case("planned, empty").report
+    assert open_ is not None and open_.water_in is not None
+    assert open_.water_in.heel_deg == pytest.approx(math.degrees(math.atan(0.1 / 0.6)), abs=0.05)
+    assert (open_.water_in.name, open_.water_in.side) == ("motor well", "starboard")
+    # mirrored, the other side
+    data["hull"]["floods"] = [{"name": "motor well", "at": [0.2, 0.6, 0.3]}]
+    other = derive(from_data(data)).case("planned, empty").report
+    assert other is not None and other.water_in is not None
+    assert other.water_in.heel_deg == pytest.approx(open_.water_in.heel_deg, abs=1e-6)
+    assert other.water_in.side == "port"
+
+
+def test_levels_are_weighed_by_what_can_happen() -> None:
+    from stirrup.core.afloat.checks import Meant, float_findings
+
+    capsizes = [("everyone to one rail", None, "she capsizes")]
+
+    def level(meant: Meant) -> tuple[str, str]:
+        found = float_findings(capsizes, None, Decimal(0), {"everyone to one rail": meant})[0]
+        return found.level, found.text
+
+    # a bare hull that nobody loads so is no red stop; how many it takes is said
+    assert level(Meant(2, usual=False, loaded=False)) == ("look", "with 2 people aboard she capsizes.")
+    assert level(Meant(3, usual=False))[0] == "mend"
+    assert level(Meant(1)) == ("stop", "with 1 person aboard she capsizes.")
+
+
+def test_water_in_at_eleven_degrees_with_the_usual_people_is_a_stop() -> None:
+    from stirrup.core.derive import derive
+    from stirrup.exchange.buildfile import from_data
+    from tests.boats import build_data
+
+    def levels(z: float) -> dict[str, str]:
+        data = build_data()
+        data["hull"]["floods"] = [{"name": "well", "at": [0.2, 0.6, z]}]
+        return {f.place: f.level for f in derive(from_data(data)).findings if f.code == "WATER-IN"}
+
+    # one at the helm sinks her by about 85 / 8000 = 11 mm more: draft about 0.21 m, trim by the stern;
+    # 0.6 m out, 12 degrees are 0.128 m and 16 degrees 0.172 m above the water there
+    assert levels(0.30)["one at the helm"] == "stop"
+    assert levels(0.40)["one at the helm"] == "mend"
+    assert "one at the helm" not in levels(0.50)
+    assert "on the trailer" not in levels(0.21) and "everyone to one rail" not in levels(0.21)

@@ -2,16 +2,20 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
 from decimal import Decimal
 
 from stirrup.core.afloat.report import FloatReport
-from stirrup.core.findings import Finding, Input, Quantity, Working
+from stirrup.core.findings import Finding, Input, Level, Quantity, Working
 
 FREEBOARD_LOOK_M = 0.20  # least freeboard under which waves of a small lake come near
 FLOOD_LOOK_M = 0.10
 LIST_LOOK_DEG = 2.0
 TRIM_LOOK_DEG = 3.0
+# what follows from a lean: levels are weighed by what can happen, not by the angle alone
+TRIM_MEND_DEG = 7.0
+WATER_IN_STOP_DEG, WATER_IN_MEND_DEG = 12.0, 16.0  # with the usual people aboard; starting values
 SOURCE = "working limit of the shop; screening, not a certificate"
 
 
@@ -48,6 +52,7 @@ def _freeboard(report: FloatReport) -> Finding:
 
 
 def _attitude(report: FloatReport) -> list[Finding]:
+    """List and trim beyond the limits."""
     out = []
     for what, value, limit, ways in (
         ("list", report.list_deg, LIST_LOOK_DEG, ("to port", "to starboard")),
@@ -57,7 +62,7 @@ def _attitude(report: FloatReport) -> list[Finding]:
             out.append(
                 Finding(
                     what.upper(),
-                    "look",
+                    "mend" if what == "trim" and abs(value) > TRIM_MEND_DEG else "look",
                     report.case,
                     f"{report.case}: {what} {ways[0] if value > 0 else ways[1]}",
                     "{value}; {limit} is the working limit.",
@@ -68,16 +73,76 @@ def _attitude(report: FloatReport) -> list[Finding]:
     return out
 
 
+def _water_in(report: FloatReport, people: int) -> list[Finding]:
+    """How far she may heel with her people where they usually are."""
+    found = report.water_in
+    if found is None or found.heel_deg >= WATER_IN_MEND_DEG:
+        return []
+    level: Level = "stop" if found.heel_deg < WATER_IN_STOP_DEG else "mend"
+    return [
+        Finding(
+            "WATER-IN", level, report.case,
+            f"{report.case}: water comes in early",
+            f"With {people_words(people)} aboard {{heel}} more to {found.side} bring {found.name} to the "
+            "water; {limit} is the working limit.",
+            {"heel": Quantity(found.heel_deg, "deg"), "limit": Quantity(WATER_IN_MEND_DEG, "deg")},
+            "Move weight down or to the other side, take some off, or raise that edge.",
+            Working(
+                "heel = atan(height over the water / distance to the side of the waterplane's middle)",
+                (Input("lowest there", Quantity(0, f"{found.name}, {found.side}")),),
+                Quantity(found.heel_deg, "deg"),
+                "geometry of a small turn; the righting arm on Float has the exact figure. " + SOURCE,
+            ),
+        )
+    ]  # fmt: skip
+
+
+def people_words(people: int) -> str:
+    """ "1 person", "3 people"."""
+    return "1 person" if people == 1 else f"{people} people"
+
+
+@dataclass(frozen=True)
+class Meant:
+    """What a case stands for: people aboard, whether they are where people usually are, and
+    whether she is afloat in it at all. loaded: something is planned for her, or she has a label."""
+
+    people: int = 0
+    usual: bool = True
+    afloat: bool = True
+    loaded: bool = True
+
+
+def _not_afloat(name: str, error: str, meant: Meant) -> Finding:
+    """No position of rest. Nobody can clear a stop on a bare hull that nobody loads so."""
+    text = error.replace("{", "(").replace("}", ")")
+    if meant.people:
+        text = f"with {people_words(meant.people)} aboard {text}"
+    level: Level = "stop" if meant.usual else "mend" if meant.loaded else "look"
+    remedy = "" if meant.usual else "Tell everybody aboard to keep off one rail."
+    return Finding("NO-FLOAT", level, name, f"{name}: does not float", f"{text}.", {}, remedy)
+
+
 def float_findings(
-    cases: Iterable[tuple[str, FloatReport | None, str]], budget: Decimal | None, total: Decimal
+    cases: Iterable[tuple[str, FloatReport | None, str]],
+    budget: Decimal | None,
+    total: Decimal,
+    meanings: Mapping[str, Meant] | None = None,
 ) -> list[Finding]:
-    """Findings of every load case, and of the money against the budget."""
+    """Findings of every load case, and of the money against the budget.
+
+    meanings: of the cases, by name; a case without one is an ordinary one without people.
+    """
     out: list[Finding] = []
     for name, report, error in cases:
-        if report is None:
-            text = error.replace("{", "(").replace("}", ")")
-            out.append(Finding("NO-FLOAT", "stop", name, f"{name}: does not float", text + "."))
+        meant = (meanings or {}).get(name, Meant())
+        if not meant.afloat:
             continue
+        if report is None:
+            out.append(_not_afloat(name, error, meant))
+            continue
+        if meant.people and meant.usual:
+            out += _water_in(report, meant.people)
         out.append(_freeboard(report))
         out += _attitude(report)
         for flood in report.floods:

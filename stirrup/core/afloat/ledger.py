@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
 import numpy as np
@@ -75,6 +75,31 @@ def add_loads(a: Load, b: Load) -> Load:
         a.covariance + b.covariance,
         (*a.liquids, *b.liquids),
     )
+
+
+@dataclass(frozen=True)
+class Difference:
+    """What one thing adds to a ledger, or takes from it [kg]."""
+
+    name: str
+    kg: float
+
+
+def differences(
+    planned: Iterable[Entry], found: Iterable[Entry], names: Mapping[str, str]
+) -> list[Difference]:
+    """What makes the planned ledger heavier than the one as found, thing by thing, the largest
+    first; the sum of all is the difference of the two. names: of fittings, by id, whose parts
+    are one line."""
+    total: dict[str, float] = {}
+    title: dict[str, str] = {}
+    for rows, sign in ((planned, 1.0), (found, -1.0)):
+        for e in rows:
+            key = e.source if e.source in names else e.id
+            total[key] = total.get(key, 0.0) + sign * e.mass_kg
+            title.setdefault(key, names.get(key, e.name))
+    lines = [Difference(title[k], kg) for k, kg in total.items() if abs(kg) > 1e-9]
+    return sorted(lines, key=lambda d: -abs(d.kg))
 
 
 def growth_kg(entries: Iterable[Entry], found: Iterable[str]) -> float:

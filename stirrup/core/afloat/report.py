@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import asdict, dataclass
 
 import numpy as np
@@ -32,6 +33,37 @@ class FloodHeight:
 
 
 @dataclass(frozen=True)
+class WaterIn:
+    """How far she may heel from where she sits until water comes in, and where it does."""
+
+    heel_deg: float
+    name: str
+    side: str
+
+
+def water_in(points: Array, names: Sequence[str], state: State) -> WaterIn | None:
+    """The least heel that brings one of the points (n, 3) down to the water.
+
+    Turned about the fore-and-aft axis through the middle of the waterplane, the volume under
+    water stays the same to first order; a point at height h over the water and y to the side of
+    that axis reaches it at atan(h / |y|). Screening: the righting curve has the exact figure.
+    Source: geometry of a turn; equal volumes: Euler's theorem.
+    """
+    n = state.n
+    across = np.array([0.0, 1.0, 0.0]) - n[1] * n
+    across /= np.linalg.norm(across)
+    middle = state.cut.first / state.cut.area_m2
+    aside = (points - middle) @ across
+    height = points @ n - state.d
+    off = np.abs(aside) > 0.02  # what lies on the axis stays where it is
+    if not off.any():
+        return None
+    heel = np.degrees(np.arctan2(height, np.abs(aside)))
+    k = int(np.argmin(np.where(off, heel, np.inf)))
+    return WaterIn(float(heel[k]), names[k], "port" if aside[k] > 0 else "starboard")
+
+
+@dataclass(frozen=True)
 class FloatReport:
     """One load case afloat. Bow up and port down are positive; units in the names."""
 
@@ -57,11 +89,13 @@ class FloatReport:
     floods: tuple[FloodHeight, ...]
     waterline_length_m: float = 0.0
     waterline_beam_m: float = 0.0
+    water_in: WaterIn | None = None
 
     def as_json(self) -> dict[str, object]:
         """The object that `./run float --json` prints (see the build file's documentation)."""
         record = asdict(self)
-        del record["waterline_length_m"], record["waterline_beam_m"]
+        for key in ("waterline_length_m", "waterline_beam_m", "water_in"):
+            del record[key]
         return record
 
 
@@ -160,4 +194,9 @@ def float_report(
         floods=tuple(FloodHeight(name, float(np.array(at) @ n) - state.d) for name, at in floods),
         waterline_length_m=length,
         waterline_beam_m=float(np.ptp(edge @ across)),
+        water_in=water_in(
+            np.concatenate([sheers, np.array([at for _, at in floods]).reshape(-1, 3)]),
+            ["the sheer"] * len(sheers) + [name for name, _ in floods],
+            state,
+        ),
     )

@@ -1,7 +1,7 @@
 """Load cases that every plan has, made from the plan and following it.
 
-Source: handbook of the trade, chapter 2. A case of the build with the same name takes the
-place of the one made here.
+Source: handbook of the trade, chapter 2. They cannot be changed, so that no figure gets better
+by an easier case of the same name: a changed one is the build's own and stands beside it.
 """
 
 from __future__ import annotations
@@ -142,8 +142,16 @@ def _full(plan: Plan, footing: Footing) -> LoadCase | None:
     return LoadCase(name=FULL, crew=tuple(crew), fills=_fuel(plan, 1.0), extra=extra)
 
 
+def beside(name: str, taken: set[str]) -> str:
+    """The name of a standard case whose own is taken."""
+    new = f"{name} (standard)"
+    while new in taken:
+        new += "*"
+    return new
+
+
 def standard_cases(plan: Plan, footing: Footing) -> tuple[LoadCase, ...]:
-    """The standard cases that the build has not made its own, people still to be settled."""
+    """The standard cases, people still to be settled."""
     wells = {t.id: WELL_FILL for t in plan.tanks if _is_well(t)}
     cases: Sequence[LoadCase | None] = (
         LoadCase(name=TRAILER, fills=_fuel(plan, 1.0)),
@@ -156,7 +164,9 @@ def standard_cases(plan: Plan, footing: Footing) -> tuple[LoadCase, ...]:
         _full(plan, footing),
     )  # fmt: skip
     own = {c.name for c in plan.cases}
-    return tuple(c for c in cases if c is not None and c.name not in own)
+    made = [c for c in cases if c is not None]
+    # an older build may have one of its own under a standard name
+    return tuple(c.model_copy(update={"name": beside(c.name, own)}) if c.name in own else c for c in made)
 
 
 def load_cases(plan: Plan, footing: Footing) -> tuple[LoadCase, ...]:

@@ -17,7 +17,7 @@ from shapely.ops import unary_union
 
 from stirrup.core.afloat.ground import Footing
 from stirrup.core.findings import Finding, Mend, Quantity
-from stirrup.core.fit.rooms import Room, hatch_room, item_prism, item_rooms, tank_rooms
+from stirrup.core.fit.rooms import Room, hatch_room, item_prism, item_rooms, tank_prism, tank_rooms
 from stirrup.core.fit.shapes import BACK, WAYS, Prism, Shape, exits, least, the_other_way
 from stirrup.core.fit.solid import Solid, plain
 from stirrup.core.fit.way_out import LIFTED, covers, way_out
@@ -104,9 +104,7 @@ def _item_solid(item: Item) -> Solid:
 
 @lru_cache(maxsize=200)
 def _tank_solid(tank: Tank) -> Solid:
-    (along, across, up), (x, y, z) = tank.size, tank.floor_centre
-    a, b = along / 2, across / 2
-    return Solid(tank.id, "tank", plain(tank.title), Prism(box(x - a, y - b, x + a, y + b), z, z + up))
+    return Solid(tank.id, "tank", plain(tank.title), tank_prism(tank))
 
 
 def rooms(plan: Plan, built: Iterable[Built], surface: HullSurface) -> list[Room]:

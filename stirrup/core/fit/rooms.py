@@ -176,6 +176,14 @@ def item_prism(item: Item) -> Prism | None:
     return _upright(footprint(item), item.mass.centre[2], item.size[2] / 2)
 
 
+@lru_cache(maxsize=200)
+def tank_prism(tank: Tank) -> Prism:
+    """The solid of a tank."""
+    (along, across, up), (x, y, z) = tank.size, tank.floor_centre
+    a, b = along / 2, across / 2
+    return Prism(box(x - a, y - b, x + a, y + b), z, z + up)
+
+
 @lru_cache(maxsize=1000)
 def _upright(ring: tuple[Point2, ...], middle: float, half: float) -> Prism:
     return Prism(Polygon(ring), middle - half, middle + half)

@@ -188,10 +188,14 @@ def new_gear(plan: Plan) -> AddThing:
 
 
 def own_case(plan: Plan, case: LoadCase) -> AddThing:
-    """A case that follows the plan, taken over into the plan to be changed there."""
+    """A case that follows the plan, copied into the plan to be changed; the standard one stays."""
     if case.name in RESERVED:
         raise CoreError(f"“{case.name}” always is without crew; add a load case first", "cases")
-    return AddThing(path=("cases",), value=case.model_dump(mode="json"))
+    taken = {c.name for c in plan.cases}
+    stem = f"{case.name[:60]}, yours"
+    names = (stem if k == 1 else f"{stem} {k}" for k in range(1, len(taken) + 2))
+    name = next(n for n in names if n not in taken)
+    return AddThing(path=("cases",), value={**case.model_dump(mode="json"), "name": name})
 
 
 def moved_person(
@@ -205,7 +209,7 @@ def moved_person(
     """Somebody of a case goes to (x, y) [m] and stands or sits on what is there.
 
     case: with everybody on his feet; ground: what is under a place, None beside the boat. A
-    standard case becomes the plan's own by it. Raises CoreError for a person that is not there
+    standard case is copied for it, and stays. Raises CoreError for a person that is not there
     and for a place with nothing to stand on.
     """
     if not 0 <= number < len(case.crew):

@@ -42,7 +42,7 @@ def _follow(plan: Plan, path: tuple[str, ...]) -> list[Any]:
     return out
 
 
-AXES = ("x", "y", "z")
+AXES = ("from transom", "to port", "above keel line")
 
 
 def _is_point(value: Any) -> bool:
@@ -116,4 +116,7 @@ def describe(plan: Plan, change: AnyChange, units: Units) -> str:
     title = field.replace("_", " ")
     if owners and field in type(owners[-1]).model_fields:
         title = (type(owners[-1]).model_fields[field].title or title).lower()
+    if len(change.path) > 3 and change.path[-2] == "fills":
+        tank = next((t for t in plan.tanks if t.id == field), None)
+        title = f"{tank.title if tank else field} filled"
     return f"{owner}: {title} {_show(field, seen[-1], units)} to {_show(field, change.value, units)}"

@@ -110,12 +110,20 @@ class Asked(BaseModel):
 
 
 class Done(BaseModel):
-    """The revision after the change, and what was merged over."""
+    """The revision after the change, what was merged over, and a load case that it made."""
 
     number: int
     words: str
     merged: list[str]
     read_as: str | None = None
+    case: str | None = None
+
+
+def _new_case(change: AnyChange) -> str | None:
+    """Name of the load case that a change adds: it is the one to look at."""
+    parts = change.changes if isinstance(change, Together) else (change,)
+    added = [p.value.get("name") for p in parts if isinstance(p, AddThing) and p.path == ("cases",)]
+    return str(added[0]) if added else None
 
 
 def _change(asked: Asked, plan: Plan, units: Units) -> tuple[AnyChange, tuple[Snap, ...]]:
@@ -207,7 +215,10 @@ def make_change(build_id: int, asked: Asked) -> Done:
     stored, change = commit_change(who, build_id, asked)
     words = stored.can_undo or ""
     read_as = _value_text(stored.plan, asked, change, who.units)
-    return Done(number=stored.number, words=words, merged=list(stored.merged), read_as=read_as)
+    return Done(
+        number=stored.number, words=words, merged=list(stored.merged), read_as=read_as,
+        case=_new_case(change),
+    )  # fmt: skip
 
 
 @router.post("/builds/{build_id}/undo", name="api_undo")
@@ -234,7 +245,7 @@ def preview(build_id: int, asked: Asked) -> JSONResponse:
     change, snaps = _change(asked, stored_plan, who.units)
     plan = apply(stored_plan, change)
     derived = derive(plan, own, quick=True)
-    case = chosen_case(derived, asked.case)
+    case = chosen_case(derived, _new_case(change) or asked.case)
     body: dict[str, Any] = {
         "number": number,
         "read_as": _value_text(plan, asked, change, who.units),
@@ -247,7 +258,7 @@ def preview(build_id: int, asked: Asked) -> JSONResponse:
     elif asked.page == "float":
         body["views"] = float_views(derived, case, who.units)
     else:
-        parts = preview_parts(derived, asked.case, who.units, asked.sel, asked.at, snaps, asked.room)
+        parts = preview_parts(derived, case.name, who.units, asked.sel, asked.at, snaps, asked.room)
         body["snaps"] = guides(snaps)
         body["fields"] = _moved_texts(plan, asked, change, who.units)
         body["views"] = parts["views"]

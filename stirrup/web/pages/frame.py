@@ -15,7 +15,7 @@ from markupsafe import Markup
 
 from stirrup.core.derive import Derived, derive
 from stirrup.core.errors import CoreError
-from stirrup.core.findings import Finding
+from stirrup.core.findings import Finding, count
 from stirrup.core.hull.checks import CODES
 from stirrup.core.plan.model import PLANNED_EMPTY, LoadCase, Plan
 from stirrup.core.units import SYSTEMS, Units
@@ -132,7 +132,7 @@ def page_of(finding: Finding, plan: Plan) -> str:
     """On which page a finding is mended."""
     if finding.code in CODES:
         return "survey"
-    if finding.code in ("FREEBOARD", "LIST", "TRIM", "FLOOD", "NO-FLOAT"):
+    if finding.code in ("FREEBOARD", "LIST", "TRIM", "FLOOD", "NO-FLOAT", "WATER-IN"):
         return "float"
     return "money" if finding.code == "BUDGET" else "layout"
 
@@ -144,17 +144,13 @@ def strip_context(
     result = derived.case(case.name)
     afloat = [c for c in derived.cases if c.report is not None]
     worst = min(afloat, key=lambda c: c.report.freeboard_least_m, default=None)  # type: ignore[union-attr]
-    counts = {
-        level: sum(f.level == level for f in derived.findings)
-        for level in ("stop", "mend", "look", "unknown", "fine")
-    }
     context: dict[str, Any] = {
         "derived": derived,
         "case": case,
         "result": result,
         "report": result.report,
         "worst": worst,
-        "counts": counts,
+        "counts": count(derived.findings),
         "units": units,
         "silhouette": Markup(strip.silhouette(derived, result.report)),
         "stern": Markup(strip.stern(derived, result.report)),
@@ -182,11 +178,9 @@ def _changes(now: Derived, before: Derived, case: LoadCase) -> dict[str, Any]:
 def build_context(opened: Opened, request: Request, page: str, case: str | None) -> dict[str, Any]:
     """Context of a build page: frame, strip, findings by page."""
     chosen = chosen_case(opened.derived, case)
-    open_by_page: dict[str, int] = {}
+    by_page: dict[str, list[Finding]] = {}
     for finding in opened.derived.findings:
-        if finding.level in ("stop", "mend"):
-            where = page_of(finding, opened.plan)
-            open_by_page[where] = open_by_page.get(where, 0) + 1
+        by_page.setdefault(page_of(finding, opened.plan), []).append(finding)
     return {
         **strip_context(opened.derived, chosen, opened.units),
         "opened": opened,
@@ -195,7 +189,7 @@ def build_context(opened: Opened, request: Request, page: str, case: str | None)
         "who": opened.who,
         "page": page,
         "pages": PAGES,
-        "open_by_page": open_by_page,
+        "open_by_page": {page: count(found).open for page, found in by_page.items()},
         "query": {"case": chosen.name} if case else {},
     }
 

@@ -10,6 +10,7 @@ from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from markupsafe import Markup
 
 from stirrup.core.derive import Derived, derive
+from stirrup.core.findings import count
 from stirrup.core.plan.differences import changes_between, way_to
 from stirrup.core.plan.model import LoadCase, Plan
 from stirrup.core.plan.words import describe
@@ -62,7 +63,7 @@ def _rows(left: Side, right: Side) -> list[dict[str, Any]]:
         return [None if r is None else float(getattr(r, name)) for r in reports]
 
     added = [s.derived.added_kg for s in (left, right)]
-    mended = [float(sum(f.level in ("stop", "mend") for f in s.derived.findings)) for s in (left, right)]
+    mended = [float(count(s.derived.findings).open) for s in (left, right)]
     return [
         {"title": "Added", "unit": "kg", "values": added},
         {"title": "Trim, bow up +", "unit": "deg", "values": of("trim_deg")},

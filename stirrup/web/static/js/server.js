@@ -57,6 +57,14 @@ function say(text, late = false) {
   place.classList.toggle("waiting", late);
 }
 
+// A change that made a load case of its own is looked at in it.
+function showCase(name) {
+  const url = new URL(location.href);
+  url.searchParams.set("case", name);
+  history.replaceState(null, "", url.href);
+  frame().case = name;
+}
+
 async function work() {
   if (running) return;
   running = true;
@@ -70,6 +78,7 @@ async function work() {
       sessionStorage.setItem(`stirrup-number-${job.build}`, done.number);
       if (job.build === frame().build) {
         frame().number = done.number;
+        if (done.case) showCase(done.case);
         for (const next of waiting) if (next.build === job.build) next.body.base = done.number;
       }
       say(`revision ${done.number} · saved`);

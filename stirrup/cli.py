@@ -18,12 +18,13 @@ from stirrup.core.afloat.righting import DEFAULT_HEELS, RightingCurve
 from stirrup.core.afloat.standard import case_by_name, load_cases
 from stirrup.core.derive import derive, derive_fittings, derive_footing, derive_vessel
 from stirrup.core.errors import CoreError, NoEquilibriumError
-from stirrup.core.hull.slices import buttock, section, waterplane
+from stirrup.core.hull.slices import slice_axis
 from stirrup.core.plan.model import Plan
 from stirrup.exchange import buildfile
 from stirrup.exchange.summary import summary
 
 WRONG, NO_FLOAT = 2, 3
+AXES = {"section": 0, "waterplane": 2, "buttock": 1}  # across which axis the hull is cut
 
 
 class _Parser(argparse.ArgumentParser):
@@ -166,10 +167,9 @@ def _lines(args: argparse.Namespace) -> int:
     plan = buildfile.read(args.build)
     surface = derive_vessel(plan).surface
     solid = surface.inside if args.inside else surface.outside
-    verbs = {"section": section, "waterplane": waterplane, "buttock": buttock}
-    word = next(w for w in verbs if getattr(args, w) is not None)
+    word = next(w for w in AXES if getattr(args, w) is not None)
     at = float(getattr(args, word))
-    polylines = [loop.tolist() for loop in verbs[word](solid, at)]
+    polylines = [loop.tolist() for loop in slice_axis(solid, AXES[word], at)]
     if args.json:
         skin = "inside" if args.inside else "outside"
         _print_json({"plane": word, "at_m": at, "skin": skin, "polylines": polylines})

@@ -1,6 +1,7 @@
 """Panels and sheets as DXF, millimetres, true size (not compensated for the tool).
 
-Layers: CUT outlines, HOLES, SHEET edge, TEXT labels. Rings are closed polylines.
+Layers: CUT outlines, HOLES, SHEET edge, TEXT labels. Rings are closed polylines of lines and
+arcs, within 0.3 mm of the true curve.
 """
 
 from __future__ import annotations
@@ -10,6 +11,7 @@ from typing import Any
 
 from shapely.geometry import Polygon
 
+from stirrup.core.cutting.fair import fair
 from stirrup.core.cutting.sheets import SheetLayout, placed
 from stirrup.core.parts.model import Panel
 
@@ -30,8 +32,9 @@ def _document() -> Any:
 
 
 def _ring(space: Any, coords: Any, layer: str) -> None:
-    points = [(x * 1000, y * 1000) for x, y in list(coords)[:-1]]
-    space.add_lwpolyline(points, close=True, dxfattribs={"layer": layer})
+    pieces = fair(list(coords)[:-1])
+    points = [(p.x * 1000, p.y * 1000, p.bulge) for p in pieces]
+    space.add_lwpolyline(points, format="xyb", close=True, dxfattribs={"layer": layer})
 
 
 def _shape(space: Any, shape: Polygon, label: str) -> None:

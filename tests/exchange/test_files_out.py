@@ -18,7 +18,7 @@ def rings(text: str, layer: str) -> list[Polygon]:
     document = ezdxf.read(io.StringIO(text))
     assert document.units == 4  # millimetres
     return [
-        Polygon([(p[0], p[1]) for p in e.get_points()])
+        Polygon([(p.x, p.y) for p in ezdxf.path.make_path(e).flattening(0.002)])
         for e in document.modelspace().query(f'LWPOLYLINE[layer=="{layer}"]')
         if e.closed
     ]
@@ -29,7 +29,7 @@ def test_a_panel_in_dxf_is_true_size_in_millimetres() -> None:
     text = panel_dxf(panel)
     outline, holes = rings(text, "CUT"), rings(text, "HOLES")
     assert len(outline) == 1 and len(holes) == len(panel.holes)
-    assert outline[0].area - sum(h.area for h in holes) == pytest.approx(panel.polygon.area * 1e6, rel=1e-6)
+    assert outline[0].area - sum(h.area for h in holes) == pytest.approx(panel.polygon.area * 1e6, rel=3e-4)
 
 
 def test_a_sheet_in_dxf_holds_its_panels_inside_its_edge() -> None:

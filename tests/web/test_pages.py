@@ -84,11 +84,6 @@ def test_yard_lists_every_build_with_its_figures(app, site) -> None:
     report = derive(plan).case(PLANNED_EMPTY).report
     assert report is not None and "Wants attention" in text and " mend" in text
     assert trim_words(report.trim_deg) in text
-        report is not None
-        and "Wants attention" in text
-        and " mend" in text
-        and trim_words(report.trim_deg) in text
-    )
 
 
 def test_a_boat_that_sinks_still_has_all_its_pages(app, site) -> None:

@@ -25,7 +25,7 @@ def inside_region(surface: HullSurface, z_m: float) -> Polygon:
     """Area inside the skin at height z: the largest piece, empty outside the hull."""
 
     def find() -> Polygon:
-        shape = largest(region(waterplane(surface.inside, z_m), 2))
+        shape = largest(region(waterplane(surface.inside, z_m, fair=True), 2))
         return largest(shape.simplify(SCRIBE_M))
 
     return surface.levels.get(z_m, find)

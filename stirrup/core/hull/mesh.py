@@ -35,11 +35,19 @@ class Solid:
     """A closed triangle mesh, outward oriented.
 
     vertices: (V, 3) [m]; triangles: (T, 3) indices; groups: (T,) which strip or end.
+    diagonals: (D, 2) edges, lower index first, that only cut a four-sided patch in two: the
+    surface that is meant runs through the others.
     """
 
     vertices: Array
     triangles: Ints
     groups: Ints
+    diagonals: Ints = field(default_factory=lambda: np.empty((0, 2), dtype=np.int64))
+
+    @cached_property
+    def cut_across(self) -> frozenset[tuple[int, int]]:
+        """The diagonals for looking up."""
+        return frozenset(map(tuple, self.diagonals.tolist()))
 
     @cached_property
     def corners(self) -> Array:
@@ -150,17 +158,42 @@ def _quads(a: Ints, b: Ints, c: Ints, d: Ints) -> Ints:
     return np.concatenate([np.column_stack([a, b, c]), np.column_stack([a, c, d])])
 
 
-def _weld(points: Array, triangles: Ints, groups: Ints) -> Solid:
+def _edges(*pairs: tuple[Ints, Ints]) -> Ints:
+    """Edges (n, 2) between vertices, the lower index first, each once."""
+    both = np.concatenate([np.column_stack([np.ravel(a), np.ravel(b)]) for a, b in pairs])
+    return np.unique(np.sort(both, axis=1), axis=0)
+
+
+def _diagonals(cells: list[tuple[Ints, Ints, Ints, Ints]]) -> Ints:
+    """Edges a-c of the cells a b c d that are no side of any: a cell that has shrunk to a
+    triangle has a side there."""
+    sides = _edges(*(pair for a, b, c, d in cells for pair in ((a, b), (b, c), (c, d), (d, a))))
+    across = _edges(*((a, c) for a, _, c, _ in cells))
+    known = set(map(tuple, sides.tolist()))
+    kept = [e for e in map(tuple, across.tolist()) if e not in known]
+    return np.array(kept, dtype=np.int64).reshape(-1, 2)
+
+
+def _weld(
+    points: Array,
+    triangles: Ints,
+    groups: Ints,
+    cells: list[tuple[Ints, Ints, Ints, Ints]] | None = None,
+) -> Solid:
     keys = np.round(points / WELD_M).astype(np.int64)
     _, first, index = np.unique(keys, axis=0, return_index=True, return_inverse=True)
-    triangles = index.reshape(-1)[triangles]
+    index = index.reshape(-1)
+    triangles = index[triangles]
+    across = np.empty((0, 2), dtype=np.int64)
+    if cells:
+        across = _diagonals([(index[a], index[b], index[c], index[d]) for a, b, c, d in cells])
     a, b, c = triangles.T
     real = (a != b) & (b != c) & (c != a)
-    solid = Solid(points[first], triangles[real], groups[real])
+    solid = Solid(points[first], triangles[real], groups[real], across)
     if not abs(solid.volume_m3) > 1e-9:
         raise CoreError("the lines enclose no volume", "hull.lines")
     if solid.volume_m3 < 0:
-        solid = Solid(solid.vertices, solid.triangles[:, ::-1].copy(), solid.groups)
+        solid = Solid(solid.vertices, solid.triangles[:, ::-1].copy(), solid.groups, across)
     return solid
 
 
@@ -237,11 +270,13 @@ def closed_mesh(
     number = np.arange(rows * columns).reshape(rows, columns)
     p, s = number, number + rows * columns
     faces: list[tuple[Ints, int]] = []
+    cells: list[tuple[Ints, Ints, Ints, Ints]] = []
     for i, strip in enumerate(strips):
-        cells = (p[i, :-1], p[i + 1, :-1], p[i + 1, 1:], p[i, 1:])
+        left_cells = (p[i, :-1], p[i + 1, :-1], p[i + 1, 1:], p[i, 1:])
         mirror = (s[i, :-1], s[i + 1, :-1], s[i + 1, 1:], s[i, 1:])
-        faces.append((_quads(*cells), group_of(0, strip)))
+        faces.append((_quads(*left_cells), group_of(0, strip)))
         faces.append((_quads(*mirror)[:, ::-1], group_of(1, strip)))
+        cells += [left_cells, mirror]
     faces.append((_quads(p[:-1, 0], s[:-1, 0], s[1:, 0], p[1:, 0]), AFT))
     faces.append((_quads(p[:-1, -1], s[:-1, -1], s[1:, -1], p[1:, -1])[:, ::-1], FORE))
     faces.append((_quads(p[-1, :-1], s[-1, :-1], s[-1, 1:], p[-1, 1:]), TOP))
@@ -253,7 +288,7 @@ def closed_mesh(
     for j in range(1, len(port)):
         ends.append(ends[-1] + strips.count(j - 1))
     lines = (tuple(left[i] for i in ends), tuple(right[i] for i in ends))
-    return _weld(points, triangles, groups), lines
+    return _weld(points, triangles, groups, cells), lines
 
 
 def build_surface(hull: Hull, key: str = "") -> HullSurface:
@@ -312,4 +347,4 @@ def _moved_in(outside: Solid, shift: Array, mirrored: bool) -> Solid:
         # near a sharp stem the offset would cross the centreline: there is no inside there
         moved[:, 1] = np.where(moved[:, 1] * outside.vertices[:, 1] < 0, 0.0, moved[:, 1])
         moved[outside.vertices[:, 1] == 0, 1] = 0.0
-    return Solid(moved, outside.triangles, outside.groups)
+    return Solid(moved, outside.triangles, outside.groups, outside.diagonals)

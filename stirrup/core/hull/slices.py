@@ -18,10 +18,12 @@ from stirrup.core.hull.mesh import Solid
 Array = NDArray[np.float64]
 
 
-def slice_axis(solid: Solid, axis: int, at: float) -> list[Array]:
+def slice_axis(solid: Solid, axis: int, at: float, fair: bool = False) -> list[Array]:
     """Closed polylines (first point repeated), shape (n, 3), where coordinate `axis` is `at`.
 
-    axis: 0, 1, 2 for x, y, z; at: [m]. A plane that only touches an end face gives that
+    axis: 0, 1, 2 for x, y, z; at: [m]. fair: without the points where the plane meets the
+    diagonals of four-sided patches: these lie beside the surface that is meant, by several
+    millimetres where a patch is twisted. A plane that only touches an end face gives that
     face. Outside the solid the list is empty. Raises CoreError when `at` is not finite.
     """
     if not np.isfinite(at):
@@ -33,13 +35,13 @@ def slice_axis(solid: Solid, axis: int, at: float) -> list[Array]:
     # a vertex in the plane counts as above it; lift the plane off the lowest face
     level = max(at, low + 1e-9 * size)
     height = solid.vertices[:, axis] - min(level, high - 1e-12 * size)
-    loops = _loops(solid, height)
+    loops = _loops(solid, height, fair)
     for loop in loops:
         loop[:, axis] = at
     return loops
 
 
-def _loops(solid: Solid, height: Array) -> list[Array]:
+def _loops(solid: Solid, height: Array, fair: bool = False) -> list[Array]:
     """Chain the cut edges of all triangles into closed loops."""
     above = height >= 0
     sides = above[solid.triangles]
@@ -73,6 +75,8 @@ def _loops(solid: Solid, height: Array) -> list[Array]:
         chains.append(chain)
     loops = []
     for chain in chains:
+        if fair and len(kept := [e for e in chain if e not in solid.cut_across]) > 3:
+            chain = kept if kept[0] == kept[-1] else [*kept, kept[0]]
         i, j = np.array(chain).T
         share = height[i] / (height[i] - height[j])
         points = solid.vertices[i] + share[:, None] * (solid.vertices[j] - solid.vertices[i])
@@ -88,9 +92,9 @@ def section(solid: Solid, x_m: float) -> list[Array]:
     return slice_axis(solid, 0, x_m)
 
 
-def waterplane(solid: Solid, z_m: float) -> list[Array]:
+def waterplane(solid: Solid, z_m: float, fair: bool = False) -> list[Array]:
     """Closed polylines of the level plane at height z above the baseline [m]."""
-    return slice_axis(solid, 2, z_m)
+    return slice_axis(solid, 2, z_m, fair)
 
 
 def buttock(solid: Solid, y_m: float) -> list[Array]:

@@ -83,7 +83,7 @@ def test_the_deck_is_drawn_where_it_is() -> None:
 
 
 def test_the_water_in_the_profile_has_the_trims_slope() -> None:
-    case = next(c for c in DEMO.plan.cases if c.name.startswith("two aft"))
+    case = next(c for c in DEMO.load_cases if c.name.startswith("two aft"))
     report = DEMO.case(case.name).report
     assert report is not None
     x1, y1, x2, y2 = line(boat.profile_view(DEMO, case, MM), "waterline")

@@ -15,7 +15,7 @@ LIST_LOOK_DEG = 2.0
 TRIM_LOOK_DEG = 3.0
 # what follows from a lean: levels are weighed by what can happen, not by the angle alone
 TRIM_MEND_DEG = 7.0
-WATER_IN_STOP_DEG, WATER_IN_MEND_DEG = 12.0, 16.0  # with the usual people aboard; starting values
+WATER_IN_STOP_DEG, WATER_IN_LOOK_DEG = 12.0, 16.0  # with the usual people aboard; starting values
 SOURCE = "working limit of the shop; screening, not a certificate"
 
 
@@ -76,16 +76,16 @@ def _attitude(report: FloatReport) -> list[Finding]:
 def _water_in(report: FloatReport, people: int) -> list[Finding]:
     """How far she may heel with her people where they usually are."""
     found = report.water_in
-    if found is None or found.heel_deg >= WATER_IN_MEND_DEG:
+    if found is None or found.heel_deg >= WATER_IN_LOOK_DEG:
         return []
-    level: Level = "stop" if found.heel_deg < WATER_IN_STOP_DEG else "mend"
+    level: Level = "stop" if found.heel_deg < WATER_IN_STOP_DEG else "look"
     return [
         Finding(
             "WATER-IN", level, report.case,
             f"{report.case}: water comes in early",
             f"With {people_words(people)} aboard {{heel}} more to {found.side} bring {found.name} to the "
             "water; {limit} is the working limit.",
-            {"heel": Quantity(found.heel_deg, "deg"), "limit": Quantity(WATER_IN_MEND_DEG, "deg")},
+            {"heel": Quantity(found.heel_deg, "deg"), "limit": Quantity(WATER_IN_LOOK_DEG, "deg")},
             "Move weight down or to the other side, take some off, or raise that edge.",
             Working(
                 "heel = atan(height over the water / distance to the side of the waterplane's middle)",

@@ -447,9 +447,9 @@ def _inside(one: Aboard, plan: Plan, scene: Scene, seat: Item | None) -> Finding
         aft, ahead = x - x0 + 2 * BODY_M, x1 - x + 2 * BODY_M
         way, amount = ("aft", aft) if aft < ahead else ("forward", ahead)
         return Finding(
-            "IN-A-THING", "mend", id_, f"{_who(one)} {verb} in {plain(title)}",
+            "IN-A-THING", "mend", id_, f"{plain(one.person.name) or 'Somebody'} {verb} in {plain(title)}",
             f"In “{plain(one.case)}” both are in one place.", {"move": _number(amount)},
-            f"Move {_who(one)} {{move}} {way}, or move {plain(title)}.",
+            f"Move whoever it is {{move}} {way}, or move {plain(title)}.",
         )  # fmt: skip
     return None
 
@@ -465,8 +465,14 @@ def people_findings(
     """Every check of the people in these cases; quick: without what only a working tells."""
     out: list[Finding] = []
     scene = scene_of(plan)
+    own, judged = {c.name for c in plan.cases}, set[str]()
     for one in aboard(footing, cases):
         seat, console = seat_of(scene, one.person), console_of(scene, one.person)
+        if seat is not None:
+            # whoever is known to sit there is judged, not once more somebody of usual size
+            if one.case not in own and seat.id in judged:
+                continue
+            judged.add(seat.id)
         found = [
             _seat(one, seat), _feet(one, plan, scene, seat), _head(one, plan, footing, scene),
             _inside(one, plan, scene, seat),

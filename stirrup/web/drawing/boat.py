@@ -12,7 +12,7 @@ from shapely.geometry import LineString
 
 from stirrup.core.afloat.report import FloatReport
 from stirrup.core.arrange.snap import Snap
-from stirrup.core.arrange.where import extent_of
+from stirrup.core.arrange.where import extent_of, footprint
 from stirrup.core.derive import Derived
 from stirrup.core.errors import CoreError
 from stirrup.core.fit.body import top_m
@@ -22,14 +22,17 @@ from stirrup.core.hull.slices import buttock, section
 from stirrup.core.plan.model import LoadCase
 from stirrup.core.units import INCH_M, Units
 from stirrup.web.drawing import things
-from stirrup.web.drawing.canvas import Canvas, Pair, svg_length
+from stirrup.web.drawing.canvas import TYPE_PX, Canvas, Pair, svg_length
 from stirrup.web.drawing.fit import clashes_drawn, eye_line_drawn, rooms_drawn, walkway_drawn
 from stirrup.web.drawing.fittings import handle_svg, shapes, size_handles
+from stirrup.web.drawing.labels import Name, place
+from stirrup.web.drawing.labels import svg as labels_svg
 from stirrup.web.drawing.look import NOTHING, Look
 from stirrup.web.drawing.people import people_from_above, people_from_side
 from stirrup.web.drawing.things import is_outboard
 
 WIDTH = 900.0
+SMALL_TYPE_PX = 30.0  # of words in the same drawing on a telephone, see drawing.css
 PAGE_HIGH = 596.0  # profile and plan together, beside the side sheet of a small screen
 
 
@@ -225,9 +228,9 @@ def plan_view(
                 handle_svg(canvas, built, handle, (0, 1))
     if len(look.chosen) == 1:
         size_handles(canvas, derived, look.chosen[0], (0, 1))
-    _named(canvas, derived)
     if len(look.chosen) == 1:
         _dimensions(canvas, derived, units, look.chosen[0], beam)
+    _named(canvas, derived)
     _guides(canvas, look.snaps, (0, 1))
     if look.section_x is not None:
         canvas.line((look.section_x, -beam - 0.02), (look.section_x, beam + 0.02), "section-mark")
@@ -283,23 +286,36 @@ def _guides(canvas: Canvas, snaps: Sequence[Snap], axes: tuple[int, int]) -> Non
 def _named(canvas: Canvas, derived: Derived) -> None:
     """Names, in the order in which they must be readable."""
     of = derived.plan.arrangement.of
+    names: list[Name] = []
     for fitting in derived.plan.fittings:
         built = derived.fitting(fitting.id)
         if built is not None and not built.region.is_empty and not of(fitting.id).hidden:
             x0, y0, x1, y1 = built.region.bounds
             word = f"{fitting.code} {fitting.name}" if fitting.kind != "hatch" else fitting.code
-            canvas.label(((x0 + x1) / 2, (y0 + y1) / 2), word, "label strong")
-    for tank in things.drawn_tanks(derived):
-        canvas.label((tank.floor_centre[0], tank.floor_centre[1]), tank.title, "label minor")
-    items = things.drawn(derived)
-    for item in items:
-        if item.size is None:
-            canvas.reserve((item.mass.centre[0], item.mass.centre[1]), 5, 5)
-    for item in sorted(items, key=lambda i: -i.mass.value):
+            names.append(Name(word, canvas.box((x0, y0), (x1, y1)), "label strong"))
+    # the narrowest first: a large thing has room elsewhere
+    names.sort(key=lambda n: n.box[2] - n.box[0])
+    loose = []
+    for item in things.drawn(derived):
         at = (item.mass.centre[0], item.mass.centre[1])
-        words = item.title.split(",")[0]
-        if item.size is None or not canvas.label_inside(at, words, max(item.size[:2])):
-            canvas.label(at, words, "label minor")
+        ring = footprint(item) or (at,)
+        xs, ys = [p[0] for p in ring], [p[1] for p in ring]
+        box = canvas.box((min(xs), min(ys)), (max(xs), max(ys)))
+        if item.size is None:
+            box = (box[0] - 5, box[1] - 5, box[2] + 5, box[3] + 5)
+            canvas.taken.append(box)
+        loose.append((item.mass.value, Name(item.title.split(",")[0], box, "label minor")))
+    names += [name for _, name in sorted(loose, key=lambda pair: -pair[0])]
+    for tank in things.drawn_tanks(derived):
+        e = extent_of(derived.plan, derived.surface, tank.id)
+        names.append(Name(tank.title, canvas.box((e.x[0], e.y[0]), (e.x[1], e.y[1])), "label minor"))
+    bounds = (2.0, 2.0, canvas.width - 2, canvas.height - 22)
+    boxes = [n.box for n in names if n.css != "label strong" or len(n.words) < 4]
+    # a telephone shows the same drawing with larger type: its names are placed by themselves
+    marks = [replace(n, words=n.words.split(" ")[0]) for n in names if n.css == "label strong"]
+    for css, some, size in (("names", names, TYPE_PX), ("names-small", marks, SMALL_TYPE_PX)):
+        placed = place(some, canvas.taken, boxes, bounds, size)
+        canvas.parts.append(f'<g class="{css}">{labels_svg(placed, size)}</g>')
 
 
 def sections_at(surface: HullSurface, x: float) -> tuple[list[np.ndarray], list[np.ndarray]]:
@@ -307,7 +323,7 @@ def sections_at(surface: HullSurface, x: float) -> tuple[list[np.ndarray], list[
     return surface.sections.get(x, lambda: (section(surface.outside, x), section(surface.inside, x)))
 
 
-def section_view(derived: Derived, case: LoadCase, units: Units, look: Look, width: float = 172.0) -> str:
+def section_view(derived: Derived, case: LoadCase, units: Units, look: Look, width: float = 214.0) -> str:
     """Across the boat at x, looking forward: port to the left."""
     surface, x = derived.surface, look.section_x or 0.0
     beam = float(max(surface.outside.high[1], -surface.outside.low[1]))

@@ -7,8 +7,10 @@ from dataclasses import dataclass, field
 from html import escape
 
 from stirrup.core.units import LengthText, Units, length_text
+from stirrup.web.drawing.labels import width_px
 
 Pair = tuple[float, float]
+TYPE_PX = 16.0  # of all words in drawings, see drawing.css
 
 
 def svg_length(value_m: float, units: Units, finer: bool = False) -> str:
@@ -107,19 +109,10 @@ class Canvas:
                 return True
         return False
 
-    def label_inside(self, at: Pair, words: str, room_m: float) -> bool:
-        """Words on the middle of a thing that is wide enough for them and not written on yet."""
-        wide = 7.0 * len(words) + 6
-        x, y = self.at(*at)
-        box = (x - wide / 2, y - 8, x + wide / 2, y + 8)
-        if wide > room_m * self.scale or not self._clear(box):
-            return False
-        self.taken.append(box)
-        self.parts.append(
-            f'<text class="label minor halo" text-anchor="middle" x="{x:.1f}" y="{y + 5:.1f}">'
-            f"{escape(words)}</text>"
-        )
-        return True
+    def box(self, low: Pair, high: Pair) -> tuple[float, float, float, float]:
+        """Pixels of a box between two corners in boat coordinates."""
+        (x0, y0), (x1, y1) = self.at(*low), self.at(*high)
+        return (min(x0, x1), min(y0, y1), max(x0, x1), max(y0, y1))
 
     def reserve(self, at: Pair, half_wide_px: float, half_high_px: float) -> None:
         """Keep labels away from a place."""
@@ -135,6 +128,8 @@ class Canvas:
         )
         tail = f" {escape(words)}" if words else ""
         middle = (x1 + x2) / 2
+        half = width_px(f"{length_text(b - a, units)}{tail}", TYPE_PX) / 2 + 4
+        self.taken.append((middle - half, y - 10, middle + half, y + 10))
         self.parts.append(
             f'<text class="dim-text halo" text-anchor="middle" x="{middle:.1f}" y="{y + 4.5:.1f}">'
             f"{svg_length(b - a, units)}{tail}</text>"

@@ -11,8 +11,9 @@ from stirrup.core.fit.shapes import Prism, Shape, near
 from stirrup.core.fit.sight import sight_line
 from stirrup.core.fit.walkway import WALK_LEAST_M
 from stirrup.core.plan.model import LoadCase
-from stirrup.core.units import Units
-from stirrup.web.drawing.canvas import Canvas, Pair, svg_length
+from stirrup.core.units import Units, write_length
+from stirrup.web.drawing.canvas import TYPE_PX, Canvas, Pair, svg_length
+from stirrup.web.drawing.labels import width_px
 from stirrup.web.drawing.look import Look
 
 Axes = tuple[int, int]
@@ -116,7 +117,8 @@ def walkway_drawn(canvas: Canvas, derived: Derived, units: Units) -> None:
         f'<text class="dim-text halo" x="{x + 8:.1f}" y="{y + 5:.1f}">'
         f"{svg_length(found.width_m, units)} to pass</text>"
     )
-    canvas.reserve(middle, 60, 10)
+    wide = width_px(f"{write_length(found.width_m, units)} to pass", TYPE_PX)
+    canvas.taken.append((x + 4, y - 12, x + 12 + wide, y + 10))
 
 
 def eye_line_drawn(canvas: Canvas, derived: Derived, case: LoadCase, units: Units) -> None:

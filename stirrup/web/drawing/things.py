@@ -17,6 +17,7 @@ from stirrup.web.drawing.canvas import Canvas, Pair
 HEAVY_KG = 4.0  # lighter things without a size are not drawn
 TURNED = 20.0  # beyond this angle the side view shows the box only
 LIDDED = ("cooler", "locker")
+ACROSS = ("seat", "bench", "console", "screen", "battery", *LIDDED)  # have a shape in the section
 
 
 def is_outboard(item: Item) -> bool:
@@ -182,7 +183,10 @@ def _side_shapes(item: Item) -> list[tuple[str, bool, list[Pair]]]:
         wheel = [(-1.0, 0.70), (-0.55, 0.92)]
         return [("form-body", True, face), ("form-wheel", False, wheel)]
     if item.form == "screen":
-        return [("form-glass", True, [(0.72, 0), (1, 0), (-0.72, 1), (-1, 1)])]
+        # the pane raked aft, with a side to it, in a frame on the console
+        side = [(1.0, 0.06), (-0.55, 1.0), (-2.2, 1.0), (-2.6, 0.06)]
+        return [("form-glass", True, side), ("form-pane", False, [(1.0, 0.0), (-0.55, 1.0)]),
+                ("form-line", False, [(1.15, 0.03), (-2.7, 0.03)])]  # fmt: skip
     if item.form == "battery":
         post = [(-0.62, 1.0), (-0.62, 1.12), (-0.38, 1.12), (-0.38, 1.0)]
         return [("form-body", True, _BOX), ("form-post", True, post),
@@ -237,13 +241,37 @@ def motors_from_side(canvas: Canvas, derived: Derived, chosen: Sequence[str]) ->
                 outboard(canvas, item.mass.centre[0], item.mass.centre[2])
 
 
+def _across_shapes(item: Item) -> list[tuple[str, bool, list[Pair]]]:
+    """What a section through a thing shows, in shares: from -1 port to 1 starboard, z from 0 to 1."""
+    if item.form == "seat":
+        return [
+            ("form-line", False, [(-0.45, 0.01), (0.45, 0.01)]),
+            ("form-body", True, [(-0.10, 0.0), (0.10, 0.0), (0.10, 0.48), (-0.10, 0.48)]),
+            ("form-body", True, [(-0.86, 0.60), (0.86, 0.60), (0.80, 1.0), (-0.80, 1.0)]),
+            ("form-body", True, [(-1.0, 0.48), (1.0, 0.48), (1.0, 0.60), (-1.0, 0.60)]),
+        ]
+    if item.form == "console":
+        wheel = [(0.34 * math.cos(a), 0.70 + 0.22 * math.sin(a)) for a in _circle(20)]
+        body = [(-1, 0), (1, 0), (0.94, 1.0), (-0.94, 1.0)]
+        return [("form-body", True, body), ("form-wheel", True, wheel)]
+    if item.form == "screen":
+        return [("form-glass", True, [(-1, 0.0), (1, 0.0), (0.9, 1.0), (-0.9, 1.0)])]
+    return [(css, closed, points) for css, closed, points in _side_shapes(item)]
+
+
 def items_across(canvas: Canvas, derived: Derived, chosen: Sequence[str], x: float) -> None:
     """What the section at x cuts: boxes of items and tanks, port to the left."""
     of = derived.plan.arrangement.of
+    by_id = {i.id: i for i in derived.plan.items}
     for solid in derived.fit.solids:
         x0, y0, z0, x1, y1, z1 = solid.shape.bounds
         if solid.kind not in ("item", "tank") or not x0 <= x <= x1 or of(solid.id).hidden:
             continue
         with thing(canvas, derived, solid.id, solid.name, chosen, "item"):
-            css = "tank" if solid.kind == "tank" else "form-body"
-            canvas.path([(-y0, z0), (-y1, z0), (-y1, z1), (-y0, z1)], css)
+            if solid.kind == "tank" or by_id[solid.id].form not in ACROSS:
+                css = "tank" if solid.kind == "tank" else "form-body"
+                canvas.path([(-y0, z0), (-y1, z0), (-y1, z1), (-y0, z1)], css)
+                continue
+            middle, half = -(y0 + y1) / 2, (y1 - y0) / 2
+            for css, closed, points in _across_shapes(by_id[solid.id]):
+                canvas.path([(middle + half * p, z0 + (z1 - z0) * q) for p, q in points], css, closed)

@@ -25,7 +25,7 @@ from stirrup.web.drawing import things
 from stirrup.web.drawing.canvas import TYPE_PX, Canvas, Pair, svg_length
 from stirrup.web.drawing.fit import clashes_drawn, eye_line_drawn, rooms_drawn, walkway_drawn
 from stirrup.web.drawing.fittings import handle_svg, shapes, size_handles
-from stirrup.web.drawing.labels import Name, place
+from stirrup.web.drawing.labels import Name, larger, place
 from stirrup.web.drawing.labels import svg as labels_svg
 from stirrup.web.drawing.look import NOTHING, Look
 from stirrup.web.drawing.people import people_from_above, people_from_side
@@ -295,6 +295,10 @@ def _named(canvas: Canvas, derived: Derived) -> None:
             names.append(Name(word, canvas.box((x0, y0), (x1, y1)), "label strong"))
     # the narrowest first: a large thing has room elsewhere
     names.sort(key=lambda n: n.box[2] - n.box[0])
+    keel, rail = derived.surface.lines[0][0], derived.surface.lines[1][-1]
+    for k in range(0, len(keel), STEPS):
+        u, v = canvas.at(float(keel[k][0]), float(np.interp(keel[k][0], rail[:, 0], rail[:, 1])))
+        canvas.taken.append((u + 2, v - 16, u + 12, v - 2))  # its station's number
     loose = []
     for item in things.drawn(derived):
         at = (item.mass.centre[0], item.mass.centre[1])
@@ -314,7 +318,8 @@ def _named(canvas: Canvas, derived: Derived) -> None:
     # a telephone shows the same drawing with larger type: its names are placed by themselves
     marks = [replace(n, words=n.words.split(" ")[0]) for n in names if n.css == "label strong"]
     for css, some, size in (("names", names, TYPE_PX), ("names-small", marks, SMALL_TYPE_PX)):
-        placed = place(some, canvas.taken, boxes, bounds, size)
+        taken = [larger(t, size / TYPE_PX) for t in canvas.taken]
+        placed = place(some, taken, boxes, bounds, size)
         canvas.parts.append(f'<g class="{css}">{labels_svg(placed, size)}</g>')
 
 

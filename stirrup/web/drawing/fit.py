@@ -113,12 +113,14 @@ def walkway_drawn(canvas: Canvas, derived: Derived, units: Units) -> None:
     )
     middle = ((found.a[0] + found.b[0]) / 2, (found.a[1] + found.b[1]) / 2)
     x, y = canvas.at(*middle)
+    wide = width_px(f"{write_length(found.width_m, units)} to pass", TYPE_PX)
+    # beside the line; anchored in its middle, so that larger type grows to both sides
+    at = x + 8 + wide / 2
     canvas.parts.append(
-        f'<text class="dim-text halo" x="{x + 8:.1f}" y="{y + 5:.1f}">'
+        f'<text class="dim-text halo" text-anchor="middle" x="{at:.1f}" y="{y + 5:.1f}">'
         f"{svg_length(found.width_m, units)} to pass</text>"
     )
-    wide = width_px(f"{write_length(found.width_m, units)} to pass", TYPE_PX)
-    canvas.taken.append((x + 4, y - 12, x + 12 + wide, y + 10))
+    canvas.taken.append((at - wide / 2 - 4, y - 12, at + wide / 2 + 4, y + 10))
 
 
 def eye_line_drawn(canvas: Canvas, derived: Derived, case: LoadCase, units: Units) -> None:

@@ -98,6 +98,13 @@ def _overlap(a: Array, b: Array) -> Array:
     return np.asarray(np.prod(np.maximum(high - low, 0.0), axis=2))
 
 
+def larger(box: Box, factor: float) -> Box:
+    """A box of text as it is with type so much larger, about its middle."""
+    x, y = (box[0] + box[2]) / 2, (box[1] + box[3]) / 2
+    a, b = factor * (box[2] - box[0]) / 2, factor * (box[3] - box[1]) / 2
+    return (x - a, y - b, x + a, y + b)
+
+
 def place(
     names: Sequence[Name], taken: Sequence[Box], things: Sequence[Box], bounds: Box, size: float
 ) -> list[Placed]:
@@ -109,7 +116,7 @@ def place(
     out: list[Placed] = []
     full = [tuple(t) for t in taken]
     soft = np.array(things, dtype=float).reshape(-1, 4)
-    high = size * 1.06
+    high = size * 1.2
     for name in names:
         boxes, cost, led = _candidates(name.box, width_px(name.words, size) + 2 * PAD, high)
         inside = (
@@ -153,7 +160,7 @@ def svg(placed: Sequence[Placed], size: float) -> str:
                 f'<circle class="leader-end" cx="{c:.1f}" cy="{d:.1f}" r="2"/>'
             )
     for p in placed:
-        x, y = (p.box[0] + p.box[2]) / 2, p.box[3] - 0.29 * size
+        x, y = (p.box[0] + p.box[2]) / 2, p.box[3] - 0.35 * size
         parts.append(
             f'<text class="{p.name.css} halo" text-anchor="middle" x="{x:.1f}" y="{y:.1f}">'
             f"{escape(p.name.words)}</text>"

@@ -25,7 +25,7 @@ from stirrup.core.afloat.cases import (
     staying,
     total_mass_kg,
 )
-from stirrup.core.afloat.checks import Meant, float_findings
+from stirrup.core.afloat.checks import Meant, float_findings, power_findings
 from stirrup.core.afloat.equilibrium import QUICK_TOLERANCE, TOLERANCE, State, equilibrium
 from stirrup.core.afloat.ground import Footing
 from stirrup.core.afloat.ledger import Difference, Entry, Load, add_loads, differences, sum_load
@@ -377,6 +377,7 @@ def _derive(plan: Plan, prices: Prices, quick: bool) -> Derived:
     findings += MEMO.get(("readings", vessel.surface.key), readings)
     findings += float_findings(reports, cost.budget, cost.total, _meanings(plan, loaded))
     afloat = {c.name: c.report for c in cases if c.report is not None}
+    findings += power_findings(plan)
     fit = check_fit(plan, footing, obstacles, loaded, afloat, quick)
     findings = accepted(plan, distinct([*findings, *fit.findings]))
     findings.sort(key=lambda f: LEVELS.index(f.level))

@@ -251,6 +251,13 @@ def write_mass(value_kg: float, units: Units, digits: int = 1) -> str:
     return f"{value:.{places}f} {units.mass}".replace("-0 ", "0 ")
 
 
+def write_volume(value_m3: float, units: Units) -> str:
+    """A liquid's volume: litres, or US gallons where lengths are in feet and inches."""
+    if units.length == "mm":
+        return f"{value_m3 * 1000:.0f} litres"
+    return f"{value_m3 / GALLON_M3:.1f} gal"
+
+
 def write_angle_deg(value_deg: float, digits: int = 1) -> str:
     """Angle in degrees as text, with the degree sign."""
     return f"{value_deg:z.{digits}f}°"

@@ -14,7 +14,7 @@ from markupsafe import Markup, escape
 from stirrup.core.findings import Finding, Input, Mend, Quantity
 from stirrup.core.memo import Pairs
 from stirrup.core.plan.changes import AnyChange
-from stirrup.core.units import LengthText, Units, length_text, write_length, write_mass
+from stirrup.core.units import LengthText, Units, length_text, write_length, write_mass, write_volume
 from stirrup.exchange.summary import say
 
 LEVEL_WORDS: Mapping[str, str] = {
@@ -172,6 +172,11 @@ def signed_mass(value_kg: float, units: Units) -> str:
     """+ 143 kg."""
     sign = "−" if value_kg < 0 else "+"
     return f"{sign} {write_mass(abs(value_kg), units)}"
+
+
+def volume(value_m3: float, units: Units) -> str:
+    """Volume in the reader's units."""
+    return write_volume(value_m3, units)
 
 
 def mass(value_kg: float, units: Units) -> str:

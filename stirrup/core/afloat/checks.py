@@ -8,6 +8,7 @@ from decimal import Decimal
 
 from stirrup.core.afloat.report import FloatReport
 from stirrup.core.findings import Finding, Input, Level, Quantity, Working
+from stirrup.core.plan.model import Plan
 
 FREEBOARD_LOOK_M = 0.20  # least freeboard under which waves of a small lake come near
 FLOOD_LOOK_M = 0.10
@@ -100,6 +101,30 @@ def _water_in(report: FloatReport, people: int) -> list[Finding]:
 def people_words(people: int) -> str:
     """ "1 person", "3 people"."""
     return "1 person" if people == 1 else f"{people} people"
+
+
+def power_findings(plan: Plan) -> list[Finding]:
+    """The motors that drive her against the maker's label. Nothing where either is not known."""
+    most = plan.label.power_kw if plan.label else None
+    there = [i for i in plan.items if i.form == "outboard" and i.stage != "removed" and i.power]
+    if most is None or not there:
+        return []
+    power = sum(i.power or 0.0 for i in there)
+    over = power > most + 0.05
+    values = {"power": Quantity(power, "kW"), "most": Quantity(most, "kW")}
+    return [
+        Finding(
+            "POWER", "stop" if over else "fine", there[0].id,
+            "More power than the maker's label allows" if over else "Power within the maker's label",
+            "{power} at the transom; the label says {most}.", values,
+            "Take a smaller motor: the label decides, and insurers look at it." if over else "",
+            Working(
+                "sum of the outboards' power against the label",
+                tuple(Input(i.title, Quantity(i.power or 0.0, "kW"), "typed") for i in there),
+                Quantity(power, "kW"), "the maker's capacity label",
+            ),
+        )
+    ]  # fmt: skip
 
 
 @dataclass(frozen=True)

@@ -64,6 +64,7 @@ _ITEMS: dict[str, _First] = {
     "windscreen": _First("screen", "console", (0.18, 0.56, 0.32), 3.0, 0.50),
     "helm seat": _First("seat", "seats", (0.50, 0.50, 0.78), 9.0, 0.36, -0.35),
     "bench": _First("bench", "seats", (0.45, 1.00, 0.42), 18.0, 0.30),
+    "bow motor": _First("bow motor", "motor", (1.10, 0.20, 0.18), 18.0, 0.84, 0.12),
     "battery": _First("battery", "battery", (0.33, 0.18, 0.24), 24.0, 0.08, 0.35, True),
     "cooler": _First("cooler", "gear", (0.38, 0.62, 0.40), 12.0, 0.42),
     "dry box": _First("locker", "gear", (0.45, 0.35, 0.30), 8.0, 0.66, 0.0, True),
@@ -89,7 +90,7 @@ _PALETTE = (
         "Raised deck",
         STAGES[1],
         "takes its outline from the hull; what stands on it comes after",
-        "casting platform bow stern",
+        "casting platform bow stern floor sole cockpit",
     ),
     Placeable(
         "hatch",
@@ -120,6 +121,13 @@ _PALETTE = (
         "chair pedestal",
     ),
     Placeable("bench", "Bench seat", STAGES[2], "seats two; feet need room ahead of it", "thwart box"),
+    Placeable(
+        "bow motor",
+        "Bow motor",
+        STAGES[3],
+        "its shaft lies along the deck and swings over the bow; its battery decides where weight goes",
+        "trolling electric foot pedal",
+    ),
     Placeable(
         "battery",
         "Battery",

@@ -84,6 +84,8 @@ class Item(Document):
         None, ge=0, le=1_000_000, decimal_places=2, title="Price", description="empty: the catalogue's"
     )
     owned: bool = Field(False, title="Already yours: costs nothing")
+    power: float | None = Field(None, gt=0, le=1000, title="Power, kW", description="of a motor")
+    shaft: float | None = Field(None, gt=0, le=2.5, title="Shaft length", description="[m] of a motor")
 
     @property
     def title(self) -> str:

@@ -23,7 +23,7 @@ from stirrup.core.plan.arrangement import AXIS_OF, DATUMS
 from stirrup.core.plan.changes import SetValue
 from stirrup.core.plan.entry import SIZE_NAMES, FieldKind, kind_of_field
 from stirrup.core.plan.model import LIQUIDS, Item, LoadCase, Plan, Propulsion, Tank
-from stirrup.core.units import Units, write_length
+from stirrup.core.units import Units, write_length, write_volume
 from stirrup.core.work.hours import effort
 from stirrup.web.drawing import boat
 from stirrup.web.drawing.look import Look
@@ -138,11 +138,15 @@ def thing_facts(derived: Derived, chosen: str, units: Units) -> str:
     if tank is not None:
         litres = tank.size[0] * tank.size[1] * tank.size[2] * 1000
         full = mass(litres / 1000 * LIQUIDS[tank.liquid], units)
-        return f"tank · {litres:.0f} litres · {full} full of {tank.liquid}"
+        held = write_volume(litres / 1000, units)
+        return f"tank · {held} · {full} full of {tank.liquid}"
     return ""
 
 
 PLACE_NAMES = ("From transom", "To port", "Floor above keel line")
+
+
+MOTORS = ("outboard", "bow motor")
 
 
 def price_fields(thing: Item | Tank, path: str, units: Units) -> list[Field]:
@@ -166,6 +170,11 @@ def _item_fields(item: Item, units: Units) -> list[Field]:
         fields.append(make_field(f"{path}/turn", item.turn, kind_of_field("turn", of["turn"]), units))
     fields.append(make_field(f"{path}/form", item.form, kind_of_field("form", of["form"]), units))
     fields.append(make_field(f"{path}/stage", item.stage, stage, units, "Stage"))
+    if item.form in MOTORS:
+        fields += [
+            make_field(f"{path}/{k}", getattr(item, k), kind_of_field(k, of[k]), units)
+            for k in ("power", "shaft")
+        ]
     if item.stage == "added":
         fields += price_fields(item, path, units)
     return [*fields, make_field(f"{path}/name", item.name, FieldKind("text", "Name"), units)]

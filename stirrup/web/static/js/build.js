@@ -8,11 +8,11 @@ import { listenToChoosing } from "./choose.js";
 import { listenToArranging } from "./arrange.js";
 import { listenToPalette } from "./palette.js";
 import { listenToSnap } from "./snap.js";
-import { address, isBehind, post, Refused, resume } from "./server.js";
+import { address, AWAY, isBehind, post, Refused, resume } from "./server.js";
 import { refresh } from "./refresh.js";
 import { listenToLooks } from "./zoom.js";
 import { listenToOthers } from "./live.js";
-import { isTyping } from "./keys.js";
+import { hasChanged, isTyping } from "./keys.js";
 import { listenToWhere } from "./where.js";
 
 const frame = () => document.getElementById("topline").dataset;
@@ -22,7 +22,7 @@ async function step(way) {
     await post(address(way));
   } catch (error) {
     if (!(error instanceof Refused)) throw error;
-    document.getElementById("saved").textContent = error.problem.title;
+    document.getElementById("saved").textContent = error.status === AWAY ? error.message : error.problem.title;
     return;
   }
   await refresh();
@@ -40,7 +40,7 @@ document.addEventListener("click", (event) => {
 
 document.addEventListener("keydown", (event) => {
   const typing = isTyping(event);
-  if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === "z" && !typing) {
+  if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === "z" && !hasChanged(event)) {
     event.preventDefault();
     step(event.shiftKey ? "redo" : "undo");
     return;

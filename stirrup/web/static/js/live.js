@@ -3,6 +3,7 @@ import { isSending } from "./server.js";
 import { refresh } from "./refresh.js";
 
 const START = 2500; // the page itself comes first
+const AGAIN = 4000;
 const frame = () => document.getElementById("topline")?.dataset;
 let source = null;
 let here = 1;
@@ -39,6 +40,12 @@ function listen() {
   if (source || document.hidden) return;
   source = new EventSource(`/api/builds/${frame().build}/events`);
   source.addEventListener("state", (event) => take(JSON.parse(event.data)));
+  // a browser gives up after an answer that is no stream: it is asked again after a while
+  source.addEventListener("error", () => {
+    if (source?.readyState !== EventSource.CLOSED) return;
+    source = null;
+    setTimeout(listen, AGAIN);
+  });
 }
 
 export function listenToOthers() {

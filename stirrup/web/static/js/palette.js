@@ -81,7 +81,10 @@ function onKey(event) {
     if (event.key !== "Enter") return;
     event.preventDefault();
     event.stopPropagation();
-    const first = entries().find((one) => free(one) && !one.closest("[data-stage]").hidden);
+    const typed = event.target.value.trim().toLowerCase();
+    const there = entries().filter((one) => free(one) && !one.closest("[data-stage]").hidden);
+    // the name of something that is on the plan goes there; it is not placed once more
+    const first = there.find((one) => one.dataset.go && typed && [one.dataset.name, one.dataset.mark].includes(typed)) ?? there[0];
     if (first && !event.isComposing) arm(first);
     return;
   }

@@ -117,6 +117,8 @@ export async function refresh(url = location.href) {
   if (url !== location.href) history.replaceState(null, "", url);
   const response = await fetch(url, { headers: { Accept: "text/html" } });
   if (mine !== asked) return;
+  // while the database is away the page stays as it is; a later change or look brings it up to date
+  if (response.status === 503) { setTimeout(() => { if (mine === asked) refresh(url); }, 3000); return; }
   if (!response.ok) { location.reload(); return; }
   const text = await response.text();
   if (mine !== asked) return;

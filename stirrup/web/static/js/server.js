@@ -10,6 +10,7 @@ export class Refused extends Error {
   }
 }
 
+export const AWAY = 503; // the database does not answer, or too much is asked at once: it will pass
 const MOST_KEPT = 60000; // browsers let at most 64 kB outlive the page
 
 export async function post(path, body) {
@@ -84,7 +85,7 @@ async function work() {
       say(`revision ${done.number} · saved`);
       job.resolve?.(done);
     } catch (error) {
-      if (error instanceof Refused) {
+      if (error instanceof Refused && error.status !== AWAY) {
         waiting.shift();
         remember();
         say(`revision ${frame().number} · not taken`, true);
@@ -94,7 +95,8 @@ async function work() {
           job.resolve?.(null);
         }
       } else {
-        say(`no connection · ${waiting.length} ${waiting.length === 1 ? "change waits" : "changes wait"}`, true);
+        const why = error instanceof Refused ? error.problem.title.toLowerCase() : "no connection";
+        say(`${why} · ${waiting.length} ${waiting.length === 1 ? "change waits" : "changes wait"}`, true);
         await new Promise((wake) => setTimeout(wake, 1500));
       }
     }

@@ -30,7 +30,7 @@ from stirrup.core.afloat.equilibrium import QUICK_TOLERANCE, TOLERANCE, State, e
 from stirrup.core.afloat.ground import Footing
 from stirrup.core.afloat.ledger import Difference, Entry, Load, add_loads, differences, sum_load
 from stirrup.core.afloat.report import FloatReport, float_report
-from stirrup.core.afloat.standard import RAIL, TRAILER, load_cases
+from stirrup.core.afloat.standard import RAIL, is_ashore, load_cases
 from stirrup.core.cutting.sheets import Blank, SheetJob, SheetLayout, lay_out
 from stirrup.core.cutting.sticks import Piece, StickJob, StickLayout, lay_out_sticks
 from stirrup.core.errors import CoreError, NoEquilibriumError
@@ -320,7 +320,7 @@ def _meanings(plan: Plan, cases: Iterable[LoadCase]) -> dict[str, Meant]:
     """What each load case stands for, so that its findings can be weighed."""
     planned = bool(plan.fittings or plan.label) or any(i.stage == "added" for i in plan.items)
     return {
-        c.name: Meant(len(c.crew), not c.name.startswith(RAIL), not c.name.startswith(TRAILER), planned)
+        c.name: Meant(len(c.crew), not c.name.startswith(RAIL), not is_ashore(c.name), planned)
         for c in cases
     }
 

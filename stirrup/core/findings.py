@@ -33,12 +33,13 @@ class Input:
 
 @dataclass(frozen=True)
 class Working:
-    """Formula with names, inserted values, result and source."""
+    """What happens in trade words, formula with names, inserted values, result and source."""
 
     formula: str
     inputs: tuple[Input, ...]
     result: Quantity
     source: str
+    words: str = ""
 
 
 @dataclass(frozen=True)

@@ -39,12 +39,12 @@ def _freeboard(report: FloatReport) -> Finding:
         },
         "" if level == "fine" else "Move weight away from that side and end, or take some off.",
         Working(
-            "freeboard = n·r - d, at the lowest point of both sheers",
+            "freeboard = height over the water of the lowest point of both sheers",
             (
                 Input("x, y, z of the point", Quantity(0, f"{x:.3f}, {y:.3f}, {z:.3f} m")),
                 Input("trim", Quantity(report.trim_deg, "deg")),
                 Input("list", Quantity(report.list_deg, "deg")),
-                Input("d, draft at the origin", Quantity(report.draft_at_origin_m, "m")),
+                Input("water over the keel line's origin", Quantity(report.draft_at_origin_m, "m")),
             ),
             Quantity(board, "m"),
             SOURCE,

@@ -142,6 +142,11 @@ def _full(plan: Plan, footing: Footing) -> LoadCase | None:
     return LoadCase(name=FULL, crew=tuple(crew), fills=_fuel(plan, 1.0), extra=extra)
 
 
+def is_ashore(name: str) -> bool:
+    """Whether she stands on her trailer in a case: level, whatever she weighs where."""
+    return name == TRAILER or name.startswith(f"{TRAILER} (standard)")
+
+
 def beside(name: str, taken: set[str]) -> str:
     """The name of a standard case whose own is taken."""
     new = f"{name} (standard)"

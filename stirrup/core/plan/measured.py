@@ -33,7 +33,7 @@ class WeighIn(_Check):
 
     kind: Literal["weigh_in"] = "weigh_in"
     scales: tuple[Scale, ...] = Field(min_length=2, max_length=8)
-    spread: float = Field(0.5, gt=0, le=500, title="1 sigma of a scale", description="[kg]")
+    spread: float = Field(0.5, gt=0, le=500, title="Scale may be off by", description="[kg]")
 
 
 class FloatCheck(_Check):
@@ -43,7 +43,7 @@ class FloatCheck(_Check):
     bow: Reading = Field(title="Freeboard at the bow", description="[m]")
     port: Reading = Field(title="At the transom, port", description="[m]")
     starboard: Reading = Field(title="At the transom, starboard", description="[m]")
-    spread: float = Field(0.005, gt=0, le=0.5, title="1 sigma of a reading", description="[m]")
+    spread: float = Field(0.005, gt=0, le=0.5, title="A reading may be off by", description="[m]")
 
 
 class Inclining(_Check):
@@ -53,7 +53,7 @@ class Inclining(_Check):
     mass: float = Field(gt=0, le=5000, title="Mass moved", description="[kg]")
     distance: float = Field(gt=0, le=5, title="Moved sideways by", description="[m]")
     heel_deg: float = Field(gt=0, le=20, title="Heel changed by, degrees")
-    spread_deg: float = Field(0.1, gt=0, le=5, title="1 sigma, degrees")
+    spread_deg: float = Field(0.1, gt=0, le=5, title="May be off by, degrees")
 
 
 Measured = Annotated[WeighIn | FloatCheck | Inclining, Field(discriminator="kind")]

@@ -11,6 +11,7 @@ from fastapi.responses import HTMLResponse, Response, StreamingResponse
 from markupsafe import Markup
 
 from stirrup.core.afloat.slide import Balanced, balance_by_sliding
+from stirrup.core.afloat.standard import is_ashore
 from stirrup.core.derive import Derived
 from stirrup.core.errors import CoreError, NoEquilibriumError
 from stirrup.core.findings import LEVELS, Level
@@ -72,6 +73,7 @@ def _case_rows(derived: Derived) -> list[dict[str, Any]]:
             "name": c.name,
             "report": c.report,
             "error": c.error,
+            "ashore": is_ashore(c.name),
             "level": _level(derived, c.name),
             "made": c.name not in own and c.name not in RESERVED,
         }
@@ -184,6 +186,14 @@ def float_page(
     request: Request, build_id: int, case: CaseName, target: Annotated[Target, Depends()]
 ) -> Response:
     opened = open_build(build_id)
+    if is_ashore(chosen_case(opened.derived, case).name):
+        shown = build_context(opened, request, "float", case)
+        rows = {
+            "sub": "afloat",
+            "case_rows": _case_rows(opened.derived),
+            "swamped": swamped_of(opened.derived),
+        }
+        return render(request, "float_ashore.html", {**shown, **rows})
     return render(request, "float.html", float_context(opened, request, case, target))
 
 

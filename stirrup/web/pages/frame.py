@@ -13,6 +13,7 @@ from fastapi.responses import HTMLResponse
 from fastapi.templating import Jinja2Templates
 from markupsafe import Markup
 
+from stirrup.core.afloat.standard import is_ashore
 from stirrup.core.derive import Derived, derive
 from stirrup.core.errors import CoreError
 from stirrup.core.findings import Finding, count
@@ -142,8 +143,9 @@ def strip_context(
 ) -> dict[str, Any]:
     """Everything the float strip shows; `before` gives the small changes."""
     result = derived.case(case.name)
-    afloat = [c for c in derived.cases if c.report is not None]
+    afloat = [c for c in derived.cases if c.report is not None and not is_ashore(c.name)]
     worst = min(afloat, key=lambda c: c.report.freeboard_least_m, default=None)  # type: ignore[union-attr]
+    ashore = is_ashore(case.name)
     context: dict[str, Any] = {
         "derived": derived,
         "case": case,
@@ -152,8 +154,9 @@ def strip_context(
         "worst": worst,
         "counts": count(derived.findings),
         "units": units,
-        "silhouette": Markup(strip.silhouette(derived, result.report)),
-        "stern": Markup(strip.stern(derived, result.report)),
+        "ashore": ashore,
+        "silhouette": Markup(strip.silhouette(derived, None if ashore else result.report)),
+        "stern": Markup(strip.stern(derived, None if ashore else result.report)),
         "change": {},
     }
     if before is not None:

@@ -21,7 +21,7 @@ from stirrup.core.hull.mesh import STEPS, HullSurface
 from stirrup.core.hull.slices import buttock, section
 from stirrup.core.plan.model import LoadCase
 from stirrup.core.units import INCH_M, Units
-from stirrup.web.drawing import things
+from stirrup.web.drawing import tapes, things
 from stirrup.web.drawing.canvas import TYPE_PX, Canvas, Pair, svg_length
 from stirrup.web.drawing.fit import clashes_drawn, eye_line_drawn, rooms_drawn, walkway_drawn
 from stirrup.web.drawing.fittings import handle_svg, shapes, size_handles
@@ -378,7 +378,7 @@ def _line_at(x: float, beam: float) -> LineString:
     return LineString([(x, -beam - 1), (x, beam + 1)])
 
 
-def body_plan(derived: Derived, width: float = 420.0) -> str:
+def body_plan(derived: Derived, width: float = 420.0, tape: bool = False) -> str:
     """All stations across: forward half on the right, after half on the left."""
     surface = derived.surface
     beam = float(surface.outside.high[1])
@@ -397,4 +397,6 @@ def body_plan(derived: Derived, width: float = 420.0) -> str:
         for line, p in zip(derived.plan.hull.lines, column, strict=True):
             canvas.circle((sign * p[1], p[2]), 2.5, f"reading {line.known_at(k)}")
         canvas.label((sign * column[-1][1], column[-1][2]), str(k + 1))
+    if tape:
+        tapes.drawn(canvas, tapes.across(surface))
     return canvas.svg()

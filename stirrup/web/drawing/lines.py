@@ -10,6 +10,7 @@ from stirrup.core.hull.checks import CODES
 from stirrup.core.hull.model import KnuckleLine
 from stirrup.core.plan.model import Place
 from stirrup.core.units import Units
+from stirrup.web.drawing import tapes
 from stirrup.web.drawing.boat import WIDTH, _rule, plan_ring, profile_ring, thin
 from stirrup.web.drawing.canvas import Canvas, Pair
 from stirrup.web.present import step
@@ -100,8 +101,8 @@ def _marked(canvas: Canvas, derived: Derived, axis: int, side: str) -> None:
 
 
 def lines_profile(derived: Derived, units: Units, chosen: str, side: str = "lines",
-                  width: float = WIDTH) -> str:  # fmt: skip
-    """Side view of the lines with the readings' heights."""
+                  width: float = WIDTH, tape: bool = False) -> str:  # fmt: skip
+    """Side view of the lines with the readings' heights; tape: with where it goes."""
     surface = derived.surface
     low, high = float(surface.outside.low[0]) - 0.15, float(surface.outside.high[0]) + 0.15
     scale = (width - 20) / (high - low)
@@ -121,6 +122,8 @@ def lines_profile(derived: Derived, units: Units, chosen: str, side: str = "line
     _marked(canvas, derived, 2, side)
     _readings(canvas, _side(derived, side), 2, chosen, side)
     _condition(canvas, derived, 2)
+    if tape:
+        tapes.drawn(canvas, tapes.from_side(surface))
     return canvas.svg("readings-table")
 
 

@@ -33,7 +33,7 @@ from stirrup.core.plan.model import Plan
 from stirrup.core.plan.readings import is_reading, read_table
 from stirrup.core.plan.survey import surveyed
 from stirrup.core.plan.words import describe
-from stirrup.core.units import Units
+from stirrup.core.units import SYSTEMS, Units, write_length
 from stirrup.exchange.summary import summary
 from stirrup.store import builds
 from stirrup.store.shop import prices
@@ -219,6 +219,29 @@ def make_change(build_id: int, asked: Asked) -> Done:
         number=stored.number, words=words, merged=list(stored.merged), read_as=read_as,
         case=_new_case(change),
     )  # fmt: skip
+
+
+class ReadAs(BaseModel):
+    """How a typed text reads: in the shop's units, and in the other one."""
+
+    read_as: str
+    other: str
+
+
+@router.post("/builds/{build_id}/read", name="api_read")
+def read_typed(build_id: int, typed: Typed) -> ReadAs:
+    """How a text would be read at a place; nothing is changed."""
+    who = viewer()
+    _, plan = builds.current(who.shop_id, build_id)
+    change = read_entry(plan, steps(typed.path), typed.text, who.units)
+    asked = Asked(base=0, typed=typed)
+    text = _value_text(plan, asked, change, who.units) or ""
+    value = change.value if isinstance(change, SetValue) else None
+    length = bool(text) and kind_at(plan, steps(typed.path)).kind == "length"
+    other = ""
+    if length and isinstance(value, int | float):
+        other = write_length(value, SYSTEMS["mm" if who.units.length != "mm" else "in"])
+    return ReadAs(read_as=text, other=other)
 
 
 @router.post("/builds/{build_id}/undo", name="api_undo")

@@ -106,7 +106,7 @@ def _shown(plan: Plan, units: Units) -> dict[str, Any]:
     draft = depths(state, derived.surface).deepest_m if state else None
     helm = derived.case("one at the helm").report
     return {
-        "views": line_drawings(derived, units, ""),
+        "views": line_drawings(derived, units, "", tape=True),
         "facts": fragment("partials/start_facts.html", {
             "draft": draft, "helm": helm, "hull": plan.hull, "units": units,
             "volume": derived.surface.outside.volume_m3,

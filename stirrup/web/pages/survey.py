@@ -42,12 +42,14 @@ router = APIRouter(route_class=GateRoute)
 TITLES = {"0": "from transom", "1": "half-width", FULL: "full width", "2": "height"}
 
 
-def line_drawings(derived: Derived, units: Units, chosen: str, side: str = "lines") -> dict[str, Markup]:
-    """Profile, half-breadths and body plan."""
+def line_drawings(
+    derived: Derived, units: Units, chosen: str, side: str = "lines", tape: bool = False
+) -> dict[str, Markup]:
+    """Profile, half-breadths and body plan; tape: with where it goes for the quick start."""
     return {
-        "profile": Markup(lines_profile(derived, units, chosen, side)),
+        "profile": Markup(lines_profile(derived, units, chosen, side, tape=tape)),
         "plan": Markup(lines_plan(derived, units, chosen, side)),
-        "body": Markup(body_plan(derived)),
+        "body": Markup(body_plan(derived, tape=tape)),
     }
 
 

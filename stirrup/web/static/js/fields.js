@@ -1,5 +1,5 @@
 // Typed entry: the text goes to the server as it stands; the server reads it.
-import { commit, Refused } from "./server.js";
+import { address, commit, post, Refused } from "./server.js";
 import { clearError, refresh, showError } from "./refresh.js";
 import { askStale } from "./stale.js";
 
@@ -74,7 +74,29 @@ async function pasteBlock(event) {
   }
 }
 
+// While it is typed: how it will be read. "64" is 5' 4" where a shop works in feet and inches.
+let echoing = 0;
+async function echo(input) {
+  const place = input.closest("form.field")?.querySelector("[data-echo]");
+  if (!place) return;
+  if (!input.value.trim() || input.value === input.dataset.was) { place.textContent = ""; return; }
+  const mine = ++echoing;
+  try {
+    const { read_as, other } = await post(address("read"), { path: input.closest("form.field").dataset.path, text: input.value });
+    if (mine === echoing) place.textContent = read_as ? `= ${[read_as, other].filter(Boolean).join(" = ")}` : "";
+  } catch (error) {
+    if (!(error instanceof Refused)) throw error;
+    if (mine === echoing) place.textContent = "";
+  }
+}
+let soon = 0;
+
 export function listenToFields() {
+  document.addEventListener("input", (event) => {
+    if (!event.target.matches("form.field .typed [name=text]")) return;
+    clearTimeout(soon);
+    soon = setTimeout(() => echo(event.target), 150);
+  });
   document.addEventListener("paste", pasteBlock);
   listenToPrices();
   document.addEventListener("change", (event) => {

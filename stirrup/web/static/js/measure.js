@@ -28,6 +28,7 @@ async function redraw() {
     if (response.ok) {
       showProblems(data.problems);
       for (const [slot, svg] of Object.entries(data.views ?? {})) document.querySelector(`[data-slot="${slot}"]`).innerHTML = svg;
+      showTape();
       if (data.facts) document.getElementById("facts").innerHTML = data.facts;
     }
   } finally {
@@ -35,5 +36,13 @@ async function redraw() {
     if (again) { again = false; redraw(); }
   }
 }
+
+// Where the tape goes for the field that is typed into.
+function showTape() {
+  const name = document.activeElement?.closest?.("#quick") ? document.activeElement.name : "";
+  for (const tape of document.querySelectorAll("[data-tape]")) tape.classList.toggle("on", tape.dataset.tape === name);
+}
+form.addEventListener("focusin", showTape);
+form.addEventListener("focusout", () => setTimeout(showTape));
 
 form.addEventListener("input", () => { clearTimeout(later); later = setTimeout(redraw, 120); });

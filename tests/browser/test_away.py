@@ -30,10 +30,10 @@ def test_a_change_waits_and_is_stored_once_the_database_is_back(app, address, pa
     field = page.locator('[data-path="fittings/deck/aft"] [name=text]')
     field.fill("2900")
     field.press("Enter")
-    page.wait_for_function("document.getElementById('saved').textContent.includes('change waits')")
+    page.wait_for_function("() => document.getElementById('saved').textContent.includes('change waits')")
     KNOWN.away = ""
     page.wait_for_function(
-        "document.getElementById('saved').textContent.includes('revision 2')", timeout=8000
+        "() => document.getElementById('saved').textContent.includes('revision 2')", timeout=8000
     )
     assert number(app, build) == 2
     # and only once

@@ -125,7 +125,7 @@ _PALETTE = (
         "bow motor",
         "Bow motor",
         STAGES[3],
-        "its shaft lies along the deck and swings over the bow; its battery decides where weight goes",
+        "its shaft lies along the deck and swings over the bow, with its weight right forward",
         "trolling electric foot pedal",
     ),
     Placeable(

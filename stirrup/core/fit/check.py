@@ -14,6 +14,7 @@ from stirrup.core.fit.clearance import clearance_findings, rooms, solids
 from stirrup.core.fit.people import people_findings
 from stirrup.core.fit.rooms import Room
 from stirrup.core.fit.solid import Solid
+from stirrup.core.fit.standing import standing_findings
 from stirrup.core.fit.tools import bolt_findings, drill_findings
 from stirrup.core.fit.walkway import Passage, passage, walkway_findings
 from stirrup.core.fittings.contract import Obstacle
@@ -57,5 +58,6 @@ def check_fit(
         *bolt_findings(plan, built),
         *reaching_in(plan, footing, people),
         *people_findings(plan, surface, footing, people, reports, quick),
+        *standing_findings(plan, footing, people),
     ]
     return Fit(tuple(there), tuple(wanted), way, tuple(found))

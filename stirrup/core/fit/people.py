@@ -22,7 +22,7 @@ from stirrup.core.fit.body import (
     pose,
     top_m,
 )
-from stirrup.core.fit.rooms import item_prism, tank_prism
+from stirrup.core.fit.rooms import item_prism
 from stirrup.core.fit.shapes import Prism
 from stirrup.core.fit.sight import screen_over_m, sight_line
 from stirrup.core.fit.solid import plain
@@ -32,7 +32,6 @@ from stirrup.core.plan.model import Item, LoadCase, Person, Plan
 
 SOURCE = "handbook of the trade, chapter 3"
 SHORTEST_M, TALLEST_M = 1.40, 2.05  # statures of grown people that seats are judged for
-BODY_M = 0.12  # about a standing body's middle nothing else can be
 SEAT_LOW, SEAT_HIGH = 0.90, 1.05  # of the height of the back of the knee
 FOOT_CLEAR_M = 0.10
 PLACED_M = 1e-4  # positions are kept to a tenth of a millimetre
@@ -430,30 +429,6 @@ def _head(one: Aboard, plan: Plan, footing: Footing, scene: Scene) -> Finding | 
     return None
 
 
-def _inside(one: Aboard, plan: Plan, scene: Scene, seat: Item | None) -> Finding | None:
-    """Somebody where a thing is: both cannot be there."""
-    feet, spot = one.person.at[2], FlatPoint(one.person.at[0], one.person.at[1])
-    low, high = feet + 0.05, feet + 0.9 * one.person.stature
-    things = [(i.id, i.title, p) for i, p in scene.things if i.form not in ("seat", "bench", "screen")]
-    things += [(t.id, t.title, tank_prism(t)) for t in plan.tanks]
-    for id_, title, prism in things:
-        if prism.high <= low or prism.low >= high or prism.footprint.distance(spot) >= BODY_M:
-            continue
-        if seat is not None and one.person.posture == "seated" and not prism.footprint.covers(spot):
-            continue  # a seat may stand close to other things: its own room says so
-        verb = {"standing": "stands", "seated": "sits"}.get(one.person.posture, "is")
-        x0, _, _, x1, _, _ = prism.bounds
-        x = one.person.at[0]
-        aft, ahead = x - x0 + 2 * BODY_M, x1 - x + 2 * BODY_M
-        way, amount = ("aft", aft) if aft < ahead else ("forward", ahead)
-        return Finding(
-            "IN-A-THING", "mend", id_, f"{plain(one.person.name) or 'Somebody'} {verb} in {plain(title)}",
-            f"In “{plain(one.case)}” both are in one place.", {"move": _number(amount)},
-            f"Move whoever it is {{move}} {way}, or move {plain(title)}.",
-        )  # fmt: skip
-    return None
-
-
 def people_findings(
     plan: Plan,
     surface: HullSurface,
@@ -473,10 +448,7 @@ def people_findings(
             if one.case not in own and seat.id in judged:
                 continue
             judged.add(seat.id)
-        found = [
-            _seat(one, seat), _feet(one, plan, scene, seat), _head(one, plan, footing, scene),
-            _inside(one, plan, scene, seat),
-        ]  # fmt: skip
+        found = [_seat(one, seat), _feet(one, plan, scene, seat), _head(one, plan, footing, scene)]
         out += [f for f in found if f is not None]
         if console is not None:
             out += _at_wheel(one, console, seat)

@@ -138,3 +138,12 @@ def test_a_new_tank_weighs_its_walls() -> None:
     a, b, c = tank.size
     assert tank.empty_mass == pytest.approx(2 * (a * b + b * c + a * c) * 0.005 * 955, abs=0.06)
     assert not tank.owned
+
+
+def test_a_bow_motor_lies_on_the_rail_where_there_is_no_deck() -> None:
+    # the skiff's sheer is 0.6 m up all along, and she is 0.03 m wide at 5.0 m
+    motor = put(skiff_plan(), "bow motor", (4.95, 0.0)).items[-1]
+    assert motor.size is not None
+    assert motor.mass.centre[2] - motor.size[2] / 2 == pytest.approx(0.6, abs=0.002)
+    with pytest.raises(CoreError, match="pick a place inside the boat"):
+        put(skiff_plan(), "bow motor", (-0.5, 0.0))

@@ -10,6 +10,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import Any
 
+import numpy as np
 from shapely.geometry import Polygon
 
 from stirrup.core.afloat.ground import Footing
@@ -222,9 +223,17 @@ def _free(plan: Plan, footing: Footing, x: float, y: float, size: Size, low: boo
     return x
 
 
+def _rail_m(surface: HullSurface, x: float) -> float | None:
+    """Height of the sheer at x [m], also a little ahead of the stem; None behind the transom."""
+    sheer = surface.lines[0][-1]
+    if not sheer[0][0] <= x <= sheer[-1][0] + 0.5:
+        return None
+    return float(np.interp(x, sheer[:, 0], sheer[:, 2]))
+
+
 def _place(
     plan: Plan, surface: HullSurface, footing: Footing, size: Size, first: tuple[float, float, bool],
-    at: tuple[float, float] | None,
+    at: tuple[float, float] | None, over_rail: bool = False,
 ) -> Point:  # fmt: skip
     """Middle of the floor of something new: where it was put, or a first free place."""
     low, high = float(surface.outside.low[0]), float(surface.outside.high[0])
@@ -234,6 +243,8 @@ def _place(
     else:
         x, y = at
     z = _standing_m(footing, _ring(x, y, size), deep)
+    if z is None and over_rail:
+        z = _rail_m(surface, x)
     if z is None and at is not None:
         raise CoreError("there is nothing to stand on there: pick a place inside the boat", "at")
     return (round(x, 3), round(y, 3), round(z if z is not None else 0.1, 3))
@@ -304,7 +315,9 @@ def place(
     if key == "windscreen":
         (x, y, z), size, turn = _on_console(plan, size, at)
     else:
-        x, y, z = _place(plan, surface, footing, size, (first.share, first.y, first.low), at)
+        usual = (first.share, first.y, first.low)
+        # a bow motor lies over the rail where there is no deck under it
+        x, y, z = _place(plan, surface, footing, size, usual, at, first.form == "bow motor")
     taken = {i.name for i in plan.items}
     title = "item" if key == "item" else key
     number = next(k for k in range(1, len(taken) + 2) if (title if k == 1 else f"{title} {k}") not in taken)

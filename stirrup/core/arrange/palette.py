@@ -243,7 +243,7 @@ def _place(
     else:
         x, y = at
     z = _standing_m(footing, _ring(x, y, size), deep)
-    if z is None and over_rail:
+    if over_rail and any(footing.at(a, b) is None for a, b in _ring(x, y, size)):
         z = _rail_m(surface, x)
     if z is None and at is not None:
         raise CoreError("there is nothing to stand on there: pick a place inside the boat", "at")

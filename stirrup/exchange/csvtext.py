@@ -45,5 +45,8 @@ def rows_of(text: str) -> list[list[str]]:
                 )
             rows.append(cells)
     except csv.Error as error:
-        raise CoreError(f"row {reader.line_num}: this is no table: {error}") from None
+        why = (
+            f"a cell is too long; accepted: up to {MOST_CELL} letters" if "larger" in str(error) else error
+        )
+        raise CoreError(f"row {reader.line_num}: this is no table: {why}") from None
     return rows

@@ -43,7 +43,7 @@ KNOWN = _Known()
 
 def told(error: Exception) -> Exception:
     """A failure of the database as an error that says what it means."""
-    inner = error.args[0] if error.args else error
+    inner = getattr(error, "orig", error)  # what the driver raised
     code = str(getattr(inner, "sqlstate", "") or "")
     if isinstance(error, MaxConnectionsExceeded):
         return StoreAwayError("too much is asked at once")

@@ -78,3 +78,16 @@ def test_while_it_is_known_to_be_away_nobody_waits(app: Any) -> None:
             pass
     finally:
         KNOWN.away = ""
+
+
+def test_a_database_that_takes_no_changes_is_told_as_such(app: Any) -> None:
+    database = DATABASE.obj
+    with reading():
+        database.execute_sql("SET default_transaction_read_only = on")
+        try:
+            with pytest.raises(StoreAwayError, match="read-only") as found, writing():
+                Shop.create(name="never", units="mm")
+            assert found.value.lasting
+            assert Shop.select().count() >= 0  # reading goes on
+        finally:
+            database.execute_sql("RESET default_transaction_read_only")

@@ -41,7 +41,8 @@ def test_pages_of_a_boat_that_does_not_float_are_there(app, site, page) -> None:
     "content",
     [
         b"line,station,x,y,z\rkeel,1,0,0,0\rkeel,2,4000,0,0\rsheer,1,0,900,600\rsheer,2,4000,900,600\r",
-        b"line,station,x,y,z\r\nkeel,1,0,0,0\r\nkeel,2,4000,0,0\r\nsheer,1,0,900,600\r\nsheer,2,4000,900,600",
+        b"line,station,x,y,z\r\nkeel,1,0,0,0\r\nkeel,2,4000,0,0\r\n"
+        b"sheer,1,0,900,600\r\nsheer,2,4000,900,600",
     ],
 )
 def test_line_ends_of_any_machine_are_read(site, build, content) -> None:

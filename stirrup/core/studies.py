@@ -18,7 +18,7 @@ from stirrup.core.afloat.figures import Figure, figures
 from stirrup.core.afloat.ground import ground_grid
 from stirrup.core.afloat.learn import Lesson, learn_float_check, learn_inclining, learn_weigh_in
 from stirrup.core.afloat.moved import Contribution, Remedy, contributions, remedies
-from stirrup.core.afloat.righting import RightingCurve, righting_curve
+from stirrup.core.afloat.righting import BothSides, both_sides
 from stirrup.core.afloat.screening import Screening, screen
 from stirrup.core.afloat.situation import Situation, situation
 from stirrup.core.afloat.slide import Slider
@@ -58,11 +58,11 @@ def figures_of(derived: Derived, case: str) -> tuple[Figure, ...]:
     return figures(result.report, result.state, derived.surface, derived.vessel.density)
 
 
-def righting_of(derived: Derived, case: str) -> RightingCurve:
-    """Righting arm with flooding angle, range and area. Raises NoEquilibriumError."""
+def righting_of(derived: Derived, case: str) -> BothSides:
+    """Righting arm to both sides with flooding angle, range and area. Raises NoEquilibriumError."""
     here = situation_of(derived, case)
     make = partial(
-        righting_curve, case, here.solid, here.load, here.density, here.sheers, here.floods, CURVE_HEELS
+        both_sides, case, here.solid, here.load, here.density, here.sheers, here.floods, CURVE_HEELS
     )
     return MEMO.get(("righting", *_key(derived, case)), make)
 

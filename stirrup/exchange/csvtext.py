@@ -45,8 +45,7 @@ def rows_of(text: str) -> list[list[str]]:
                 )
             rows.append(cells)
     except csv.Error as error:
-        why = (
-            f"a cell is too long; accepted: up to {MOST_CELL} letters" if "larger" in str(error) else error
-        )
+        long = f"a cell is too long; accepted: up to {MOST_CELL} letters"
+        why = long if "larger" in str(error) else str(error)
         raise CoreError(f"row {reader.line_num}: this is no table: {why}") from None
     return rows

@@ -9,7 +9,7 @@ from decimal import Decimal
 from stirrup.core.afloat.cases import Vessel, build_vessel, ledger
 from stirrup.core.afloat.ledger import Entry
 from stirrup.core.afloat.report import FloatReport, float_report
-from stirrup.core.afloat.righting import righting_curve
+from stirrup.core.afloat.righting import both_sides
 from stirrup.core.afloat.situation import situation
 from stirrup.core.errors import NoEquilibriumError
 from stirrup.core.fittings.contract import Built
@@ -73,8 +73,8 @@ def _row(plan: Plan, vessel: Vessel, base: Sequence[Entry], case: LoadCase) -> R
     try:
         here = situation(plan, vessel, base, case)
         report = float_report(case.name, here.state, here.load, here.sheers, here.floods)
-        curve = righting_curve(case.name, here.solid, here.load, here.density, here.sheers, here.floods, ())
-        return Row(case.name, report, "", curve.area_m_rad)
+        curves = both_sides(case.name, here.solid, here.load, here.density, here.sheers, here.floods, ())
+        return Row(case.name, report, "", curves.worse.area_m_rad)
     except NoEquilibriumError as error:
         return Row(case.name, None, str(error), None)
 

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from itertools import pairwise
+from typing import Literal
 
 import numpy as np
 from numpy.typing import NDArray
@@ -25,6 +26,7 @@ from stirrup.core.hull.mesh import Solid
 
 Array = NDArray[np.float64]
 
+Side = Literal["port", "starboard"]
 DEFAULT_HEELS = tuple(float(h) for h in range(0, 95, 5))
 SEARCH_TO_DEG = 90.0
 SEARCH_STEP_DEG = 5.0
@@ -46,6 +48,69 @@ class RightingCurve:
     flooding_deg: float | None
     range_deg: float | None
     area_m_rad: float | None = None
+    side: Side = "port"  # to which she is heeled; the heels count positive to it
+
+
+@dataclass(frozen=True)
+class BothSides:
+    """Heeled to port and to starboard: boats, openings and loads are rarely alike."""
+
+    port: RightingCurve
+    starboard: RightingCurve
+
+    @property
+    def worse(self) -> RightingCurve:
+        """The side on which less holds her up: the smaller area, then the earlier flooding."""
+
+        def held(curve: RightingCurve) -> tuple[float, float]:
+            area = math.inf if curve.area_m_rad is None else curve.area_m_rad
+            return round(area, 9), 180.0 if curve.flooding_deg is None else curve.flooding_deg
+
+        return min((self.port, self.starboard), key=held)
+
+    @property
+    def alike(self) -> bool:
+        """Whether both sides give the same to what anybody could tell apart."""
+        a, b = self.port, self.starboard
+        areas = (a.area_m_rad or 0.0) - (b.area_m_rad or 0.0)
+        return abs(areas) < 5e-4 and max(abs(p - q) for p, q in zip(a.gz_m, b.gz_m, strict=True)) < 5e-4
+
+
+def mirrored_load(load: Load) -> Load:
+    """The load with port and starboard exchanged."""
+    turn = np.array([1.0, 1.0, -1.0, 1.0])  # of (Σm, Σm x, Σm y, Σm z)
+    liquids = tuple(
+        replace(x, floor_centre=(x.floor_centre[0], -x.floor_centre[1], x.floor_centre[2]))
+        for x in load.liquids
+    )
+    return Load(load.rigid_kg, load.moment * turn[1:], load.covariance * np.outer(turn, turn), liquids)
+
+
+def mirrored_solid(solid: Solid) -> Solid:
+    """The solid with port and starboard exchanged, still outward oriented."""
+    across = np.array([1.0, -1.0, 1.0])
+    return Solid(solid.vertices * across, solid.triangles[:, ::-1].copy(), solid.groups, solid.diagonals)
+
+
+def both_sides(
+    case: str,
+    solid: Solid,
+    load: Load,
+    density: float,
+    sheers: Array,
+    floods: tuple[tuple[str, Point], ...] = (),
+    heels_deg: Sequence[float] = DEFAULT_HEELS,
+) -> BothSides:
+    """The curve to port, and that of the mirrored boat, which is hers to starboard.
+
+    Raises NoEquilibriumError, CoreError as `righting_curve` does.
+    """
+    port = righting_curve(case, solid, load, density, sheers, floods, heels_deg)
+    other = righting_curve(
+        case, mirrored_solid(solid), mirrored_load(load), density, sheers * np.array([1.0, -1.0, 1.0]),
+        tuple((name, (x, -y, z)) for name, (x, y, z) in floods), heels_deg,
+    )  # fmt: skip
+    return BothSides(port, replace(other, side="starboard"))
 
 
 def righting_arm_m(state: State, mass_kg: float) -> float:

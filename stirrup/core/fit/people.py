@@ -20,7 +20,6 @@ from stirrup.core.fit.body import (
     STATURES,
     Pose,
     pose,
-    top_m,
 )
 from stirrup.core.fit.rooms import item_prism
 from stirrup.core.fit.shapes import Prism
@@ -37,7 +36,6 @@ FOOT_CLEAR_M = 0.10
 PLACED_M = 1e-4  # positions are kept to a tenth of a millimetre
 THIGH_CLEAR_M = 0.19  # under the wheel, over the cushion
 CONSOLE_PLAY_M = 0.10  # about elbow height, for somebody standing
-OVERHEAD = ("lip", "thwart", "other")  # existing structure that a head can meet
 BLIND_LENGTHS = 3.0  # working value: farther than this is worth a look
 AHEAD_M = 1.2  # a console farther ahead than this is somebody else's
 RIM_LOW, HUB = 0.70, 0.81  # of a console's height: foot of the wheel's rim, hub
@@ -124,7 +122,7 @@ def aboard(footing: Footing, cases: Iterable[LoadCase]) -> list[Aboard]:
     return out
 
 
-def _who(one: Aboard) -> str:
+def who(one: Aboard) -> str:
     return plain(one.person.name or one.case)
 
 
@@ -151,7 +149,7 @@ def _seat(one: Aboard, seat: Item | None) -> Finding | None:
         ],
         _number(rise),
     )
-    text = f"{_who(one)}: the seat is {{rise}} over the feet; {{low}} to {{high}} is comfortable. "
+    text = f"{who(one)}: the seat is {{rise}} over the feet; {{low}} to {{high}} is comfortable. "
     least, most = rise / (SEAT_HIGH * KNEE_BACK), rise / (SEAT_LOW * KNEE_BACK)
     usual = least <= TALLEST_M and most >= SHORTEST_M
     text += "It suits statures of {short} to {tall}." if usual else "It suits no usual stature."
@@ -199,10 +197,10 @@ def _feet(one: Aboard, plan: Plan, scene: Scene, seat: Item | None) -> Finding |
     values = {"gap": _number(abs(gap)), "need": _number(FOOT_CLEAR_M)}
     place = seat.id if seat else "crew"
     if gap >= FOOT_CLEAR_M - PLACED_M:
-        text = f"{_who(one)}: {{gap}} from the toes to {best[1]}; {{need}} is needed."
+        text = f"{who(one)}: {{gap}} from the toes to {best[1]}; {{need}} is needed."
         return Finding("FEET", "fine", place, "Room for the feet", text, values, other=best[2])
     text = (
-        f"{_who(one)}: the toes are {{gap}} {'from' if gap >= 0 else 'into'} {best[1]}; "
+        f"{who(one)}: the toes are {{gap}} {'from' if gap >= 0 else 'into'} {best[1]}; "
         "{need} should be clear."
     )
     values["move"] = _number(FOOT_CLEAR_M - gap)
@@ -240,7 +238,7 @@ def _at_wheel(one: Aboard, console: Item, seat: Item | None) -> list[Finding]:
                 "fine" if fits else "mend",
                 console.id,
                 "Thighs go under the wheel" if fits else "Thighs under the wheel",
-                f"{_who(one)}: {{room}} from cushion to rim; {{need}} is needed.",
+                f"{who(one)}: {{room}} from cushion to rim; {{need}} is needed.",
                 values,
                 "" if fits else "Lower the seat, or mount the wheel higher.",
                 other=seat.id if seat else "",
@@ -259,7 +257,7 @@ def _at_wheel(one: Aboard, console: Item, seat: Item | None) -> list[Finding]:
                 "fine" if fits else "look",
                 console.id,
                 "Console is at elbow height" if fits else f"Console is {word} to stand at",
-                f"{_who(one)}: its top is {{off}} {'over' if off > 0 else 'under'} the elbow; "
+                f"{who(one)}: its top is {{off}} {'over' if off > 0 else 'under'} the elbow; "
                 "{play} either way is good.",
                 {"off": _number(abs(off)), "play": _number(CONSOLE_PLAY_M)},
             )
@@ -273,7 +271,7 @@ def _at_wheel(one: Aboard, console: Item, seat: Item | None) -> list[Finding]:
             "fine" if fits else "mend",
             console.id,
             "Wheel is in reach" if fits else "Wheel is out of reach",
-            f"{_who(one)}: the wheel is {{away}} ahead of the back; the grip reaches {{reach}}.",
+            f"{who(one)}: the wheel is {{away}} ahead of the back; the grip reaches {{reach}}.",
             values,
             "" if fits else "Bring seat and console {more} closer.",
             other=seat.id if seat else "",
@@ -324,14 +322,14 @@ def _eyes(
             "mend",
             console.id,
             "Bow hides the water",
-            f"{_who(one)}: with the bow {{trim}} up no water is seen ahead.",
+            f"{who(one)}: with the bow {{trim}} up no water is seen ahead.",
             values,
             "Raise the seat, or bring weight forward so that she runs flatter.",
             working,
         )
     level: Level = "fine" if (line.lengths or 0) <= BLIND_LENGTHS else "look"
     title = "Sees the water ahead" if level == "fine" else "Bow hides much of the water"
-    text = f"{_who(one)}: with the bow {{trim}} up the water is hidden for {{blind}} ahead of the stem, "
+    text = f"{who(one)}: with the bow {{trim}} up the water is hidden for {{blind}} ahead of the stem, "
     return Finding(
         "EYE-LINE",
         level,
@@ -361,7 +359,7 @@ def _screen(one: Aboard, plan: Plan, report: FloatReport, screen: Item) -> Findi
             "look",
             screen.id,
             "The screen's edge cuts the view",
-            f"{_who(one)}: its upper edge is {{off}} {'over' if over > 0 else 'under'} the level line "
+            f"{who(one)}: its upper edge is {{off}} {'over' if over > 0 else 'under'} the level line "
             "of sight; {play} or more either way is good.",
             values,
             "Make it {lower} lower to look over it, or {higher} higher to look through it.",
@@ -375,58 +373,9 @@ def _screen(one: Aboard, plan: Plan, report: FloatReport, screen: Item) -> Findi
         )
     way = "through" if over > 0 else "over"
     text = (
-        f"{_who(one)}: its upper edge is {{off}} {'over' if over > 0 else 'under'} the level line of sight."
+        f"{who(one)}: its upper edge is {{off}} {'over' if over > 0 else 'under'} the level line of sight."
     )
     return Finding("SCREEN", "fine", screen.id, f"Looks {way} the screen", text, values)
-
-
-def _head(one: Aboard, plan: Plan, footing: Footing, scene: Scene) -> Finding | None:
-    """A deck, a gunwale or a screen where somebody's head is."""
-    head, spot = top_m(one.person), FlatPoint(one.person.at[0], one.person.at[1])
-    for built in footing.built:
-        deck = plan.fitting(built.fitting)
-        if not isinstance(deck, RaisedDeck) or deck.height <= one.person.at[2] + 0.05:
-            continue
-        if built.region.covers(spot) and deck.height < head:
-            return Finding(
-                "HEAD",
-                "mend",
-                deck.id,
-                "Head meets a deck",
-                f"{_who(one)}: the head is {{amount}} above the underside of {plain(deck.name)}.",
-                {"amount": _number(head - deck.height)},
-                "Raise it, or sit elsewhere.",
-            )
-    for rail in footing.obstacles:
-        over = rail.kind in OVERHEAD and one.person.at[2] + 0.3 < rail.low < head and rail.high < 5
-        if over and rail.footprint.covers(spot):
-            return Finding(
-                "HEAD",
-                "look",
-                rail.id,
-                "Head meets the gunwale",
-                f"{_who(one)}: the head is {{amount}} above the underside of {plain(rail.name)}.",
-                {"amount": _number(head - rail.low)},
-                "Sit further inboard, or lower.",
-            )
-    for screen in scene.screens:
-        prism = item_prism(screen)
-        if (
-            prism is not None
-            and prism.footprint.covers(spot)
-            and one.person.at[2] + 0.3 < prism.high
-            and prism.low < head
-        ):
-            return Finding(
-                "HEAD",
-                "mend",
-                screen.id,
-                "Head meets the screen",
-                f"{_who(one)}: the head is {{amount}} above the foot of {plain(screen.title)}.",
-                {"amount": _number(head - prism.low)},
-                "Move it forward, or sit further aft.",
-            )
-    return None
 
 
 def people_findings(
@@ -448,8 +397,7 @@ def people_findings(
             if one.case not in own and seat.id in judged:
                 continue
             judged.add(seat.id)
-        found = [_seat(one, seat), _feet(one, plan, scene, seat), _head(one, plan, footing, scene)]
-        out += [f for f in found if f is not None]
+        out += [f for f in (_seat(one, seat), _feet(one, plan, scene, seat)) if f is not None]
         if console is not None:
             out += _at_wheel(one, console, seat)
             if one.case in reports:

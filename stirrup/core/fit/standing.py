@@ -1,4 +1,4 @@
-"""Whether somebody of a load case is where a thing is: both cannot be there."""
+"""Whether people have room where they are: heads under decks, rails and screens, bodies in things."""
 
 from __future__ import annotations
 
@@ -8,19 +8,28 @@ from shapely.geometry import Point as FlatPoint
 
 from stirrup.core.afloat.ground import Footing
 from stirrup.core.findings import Finding, Quantity
-from stirrup.core.fit.people import Aboard, Scene, aboard, scene_of, seat_of
-from stirrup.core.fit.rooms import tank_prism
+from stirrup.core.fit.body import top_m
+from stirrup.core.fit.people import Aboard, Scene, aboard, scene_of, seat_of, who
+from stirrup.core.fit.rooms import item_prism, tank_prism
 from stirrup.core.fit.solid import plain
+from stirrup.core.fittings.raised_deck import RaisedDeck
 from stirrup.core.plan.model import Item, LoadCase, Plan
 
+OVERHEAD = ("lip", "thwart", "other")  # existing structure that a head can meet
 BODY_M = 0.12  # about a standing body's middle nothing else can be
 
 
+def _m(value: float) -> Quantity:
+    return Quantity(value, "m")
+
+
 def standing_findings(plan: Plan, footing: Footing, cases: Iterable[LoadCase]) -> list[Finding]:
-    """Everybody in these cases who stands or sits inside of a thing."""
+    """Everybody in these cases whose head meets something, or who is inside of a thing."""
     scene = scene_of(plan)
-    found = (_inside(one, plan, scene, seat_of(scene, one.person)) for one in aboard(footing, cases))
-    return [f for f in found if f is not None]
+    out: list[Finding | None] = []
+    for one in aboard(footing, cases):
+        out += [_head(one, plan, footing, scene), _inside(one, plan, scene, seat_of(scene, one.person))]
+    return [f for f in out if f is not None]
 
 
 def _inside(one: Aboard, plan: Plan, scene: Scene, seat: Item | None) -> Finding | None:
@@ -41,7 +50,56 @@ def _inside(one: Aboard, plan: Plan, scene: Scene, seat: Item | None) -> Finding
         way, amount = ("aft", aft) if aft < ahead else ("forward", ahead)
         return Finding(
             "IN-A-THING", "mend", id_, f"{plain(one.person.name) or 'Somebody'} {verb} in {plain(title)}",
-            f"In “{plain(one.case)}” both are in one place.", {"move": Quantity(amount, "m")},
+            f"In “{plain(one.case)}” both are in one place.", {"move": _m(amount)},
             f"Move whoever it is {{move}} {way}, or move {plain(title)}.",
         )  # fmt: skip
+    return None
+
+
+def _head(one: Aboard, plan: Plan, footing: Footing, scene: Scene) -> Finding | None:
+    """A deck, a gunwale or a screen where somebody's head is."""
+    head, spot = top_m(one.person), FlatPoint(one.person.at[0], one.person.at[1])
+    for built in footing.built:
+        deck = plan.fitting(built.fitting)
+        if not isinstance(deck, RaisedDeck) or deck.height <= one.person.at[2] + 0.05:
+            continue
+        if built.region.covers(spot) and deck.height < head:
+            return Finding(
+                "HEAD",
+                "mend",
+                deck.id,
+                "Head meets a deck",
+                f"{who(one)}: the head is {{amount}} above the underside of {plain(deck.name)}.",
+                {"amount": _m(head - deck.height)},
+                "Raise it, or sit elsewhere.",
+            )
+    for rail in footing.obstacles:
+        over = rail.kind in OVERHEAD and one.person.at[2] + 0.3 < rail.low < head and rail.high < 5
+        if over and rail.footprint.covers(spot):
+            return Finding(
+                "HEAD",
+                "look",
+                rail.id,
+                "Head meets the gunwale",
+                f"{who(one)}: the head is {{amount}} above the underside of {plain(rail.name)}.",
+                {"amount": _m(head - rail.low)},
+                "Sit further inboard, or lower.",
+            )
+    for screen in scene.screens:
+        prism = item_prism(screen)
+        if (
+            prism is not None
+            and prism.footprint.covers(spot)
+            and one.person.at[2] + 0.3 < prism.high
+            and prism.low < head
+        ):
+            return Finding(
+                "HEAD",
+                "mend",
+                screen.id,
+                "Head meets the screen",
+                f"{who(one)}: the head is {{amount}} above the foot of {plain(screen.title)}.",
+                {"amount": _m(head - prism.low)},
+                "Move it forward, or sit further aft.",
+            )
     return None

@@ -150,12 +150,14 @@ def float_context(opened: Opened, request: Request, case: str | None, target: Ta
     derived, shown = opened.derived, context["case"]
     more: dict[str, Any] = {}
     if context["report"] is not None:
-        curve = righting_of(derived, shown.name)
+        sides = righting_of(derived, shown.name)
+        curve = sides.worse
         found = derived.case(AS_FOUND)
-        other = righting_of(derived, AS_FOUND) if found.report and shown.name != AS_FOUND else None
+        other = righting_of(derived, AS_FOUND).worse if found.report and shown.name != AS_FOUND else None
         moved = contributions_of(derived, shown.name)[:MOVED_SHOWN]
         more = {
             "curve": curve,
+            "better": None if sides.alike else sides.port if curve.side == "starboard" else sides.starboard,
             "found_curve": other,
             "righting": Markup(afloat.righting_view(curve, other, opened.units)),
             "moved": moved,

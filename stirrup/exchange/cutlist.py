@@ -32,6 +32,8 @@ def cut_list(derived: Derived) -> str:
                 notes.append("relief cuts at " + " ".join(f"{s * 1000:.0f}" for s in m.slots))
             if max(abs(a - 90) for a in m.opening_deg) > 0.5:
                 notes.append(f"opened to {m.opening_deg[0]:.0f} to {m.opening_deg[1]:.0f} deg")
+            if m.ends_words:
+                notes.append(m.ends_words.replace("°", " deg"))
             length = math.ceil(m.length * 1e4 - 1e-6) / 10
             writer.writerow([safe(m.label), safe(m.name), find(m.stock).name, length, "", 1,
                              f"{m.mass_kg:.3f}", "; ".join(notes)])  # fmt: skip

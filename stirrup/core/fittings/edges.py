@@ -138,12 +138,15 @@ def opening_angles_deg(
 ) -> tuple[float, float]:
     """Least and greatest angle between a level flange and the hull side below it [deg].
 
-    90 on a plumb side; above 90 where the side flares outward going up.
+    90 on a plumb side; above 90 where the side flares outward going up. It is that of the angle
+    as it stands, square to the side: 90 + atan(Δy cos ψ / rise), ψ the side's angle in plan.
     """
     marks = path[:: max(1, len(path) // 12)]
     side = 1.0 if marks[:, 1].mean() > 0 else -1.0
     low, high = breadths_at(inside_region(surface, z_m - rise_m), marks[:, 0])
     edge = high if side > 0 else -low
-    angles = 90 + np.degrees(np.arctan2(side * marks[:, 1] - edge, rise_m))
+    slope = np.gradient(path[:, 1], path[:, 0])[:: max(1, len(path) // 12)]
+    square = 1 / np.hypot(1.0, slope)  # cos ψ
+    angles = 90 + np.degrees(np.arctan2((side * marks[:, 1] - edge) * square, rise_m))
     angles = angles[~np.isnan(angles)]
     return (float(angles.min()), float(angles.max())) if len(angles) else (90.0, 90.0)

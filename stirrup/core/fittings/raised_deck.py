@@ -17,13 +17,13 @@ from stirrup.core.errors import CoreError
 from stirrup.core.fittings.contract import Built, FittingBase, FittingKind, Handle, Shape, Site
 from stirrup.core.fittings.edges import (
     breadth_at,
-    breadths_at,
     largest,
     opening_angles_deg,
     path_length_m,
     relief_slots,
     side_path,
 )
+from stirrup.core.fittings.ends import Sides
 from stirrup.core.fittings.framing import Beam, Framing, Track, frame, support_findings
 from stirrup.core.fittings.joints import fastened
 from stirrup.core.fittings.landing import Level, existing_findings, level_room, lip_finding
@@ -215,20 +215,24 @@ def outline_span(outline: tuple[tuple[float, float], ...]) -> float:
 
 
 def _cross_members(deck: _Deck, beams: tuple[Beam, ...]) -> list[Member]:
-    """Lengths between the side angles, interrupted by hatch openings, less the laps."""
+    """Between the side angles, every corner clear of them, interrupted by hatch openings."""
     c, source = deck.choices, stick(deck.choices.members)
     bracket = plain("bracket-40")
-    end = source.t + bracket.thickness + END_CLEARANCE_M
-    members = []
+    lap = source.t + bracket.thickness + END_CLEARANCE_M
+    sides = Sides(deck.site.surface, deck.under, source, lap)
     z = deck.under - source.a / 2
-    lows, highs = breadths_at(deck.hull, np.array([b.x for b in beams]))
-    for beam, low, high in zip(beams, lows.tolist(), highs.tolist(), strict=True):
-        if math.isnan(low):
-            continue
-        cuts = [(low if a is None else a, high if b is None else b) for a, b in beam.between]
-        pieces = [(a, b) for a, b in cuts if b - a - 2 * end > LEAST_MEMBER_M]
-        for k, (a, b) in enumerate(reversed(pieces), start=1):
+    members = []
+    for beam in beams:
+        pieces = []
+        for low, high in beam.between:
+            port = sides.end(beam.x, 1.0) if high is None else sides.inner(beam.x, high, lap)
+            # towards starboard everything is measured the other way
+            other = sides.end(beam.x, -1.0) if low is None else sides.inner(beam.x, -low, lap)
+            if port.long + other.long > LEAST_MEMBER_M:
+                pieces.append((port, other, low is None))
+        for k, (port, other, outer) in enumerate(reversed(pieces), start=1):
             suffix = f".{k}" if len(pieces) > 1 else ""
+            turned = other.corners if outer else tuple((u, -y, w) for u, y, w in other.corners)
             members.append(
                 Member(
                     f"{c.id}/cross/{beam.key}{suffix}",
@@ -236,10 +240,12 @@ def _cross_members(deck: _Deck, beams: tuple[Beam, ...]) -> list[Member]:
                     f"{c.name}, cross member {beam.key}{suffix}",
                     c.id,
                     c.members,
-                    b - a - 2 * end,
-                    ((beam.x, b - end, z), (beam.x, a + end, z)),
-                    note=f"breadth {b - a:.4f} m less 2 x ({source.t:.4f} angle + "
-                    f"{bracket.thickness:.4f} bracket + {END_CLEARANCE_M:.4f} play)",
+                    port.long + other.long,
+                    ((beam.x, port.middle, z), (beam.x, -other.middle, z)),
+                    note=f"to {source.t:.4f} angle, {bracket.thickness:.4f} bracket and "
+                    f"{END_CLEARANCE_M:.4f} play at each end, square to the side",
+                    ends=(port.cut, other.cut),
+                    corners=(*port.corners, *turned),
                 )
             )
     return members

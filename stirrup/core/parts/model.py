@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 from functools import cached_property
 from typing import Literal
@@ -67,11 +68,34 @@ class Panel:
 
 
 @dataclass(frozen=True)
+class EndCut:
+    """How the saw is set for an end, the flange flat on its table: swing of the saw (mitre) and tilt
+    of the blade (bevel), degrees from square; long: which edge of the flange is the longer one."""
+
+    mitre_deg: float
+    bevel_deg: float
+    long: str = ""
+
+    @property
+    def square(self) -> bool:
+        return self.mitre_deg == 0.0 and self.bevel_deg == 0.0
+
+    @property
+    def words(self) -> str:
+        """ "mitre 24°, bevel 6°, longer aft", "square"."""
+        if self.square:
+            return "square"
+        return f"mitre {self.mitre_deg:.0f}°, bevel {self.bevel_deg:.0f}°, longer {self.long}"
+
+
+@dataclass(frozen=True)
 class Member:
     """Straight or curved length of section stock along `path` [m].
 
-    slots: distances of relief cuts from the first end; opening_deg: angle between the legs
-    as fitted (90 as bought), least and greatest.
+    length: of the stick it takes, from long point to long point; ends: the cut at the first and at
+    the last point of its path; corners: those of its section at both ends, as fitted; slots:
+    distances of relief cuts from the first end; opening_deg: angle between the legs as fitted
+    (90 as bought), least and greatest.
     """
 
     key: str
@@ -84,10 +108,24 @@ class Member:
     slots: tuple[float, ...] = ()
     opening_deg: tuple[float, float] = (90.0, 90.0)
     note: str = ""
+    ends: tuple[EndCut, ...] = ()
+    corners: tuple[Point, ...] = ()
+
+    @property
+    def ends_words(self) -> str:
+        """Both ends' saw settings, port first; empty when both are square."""
+        if not self.ends or all(e.square for e in self.ends):
+            return ""
+        first, last = self.ends
+        if first.words == last.words:
+            return f"both ends {first.words}, handed"
+        return f"port end {first.words}; starboard end {last.words}"
 
     @cached_property
     def mass_kg(self) -> float:
-        return self.length * stick(self.stock).kg_per_m
+        # what is sawn off a slanting end stays in the shop: along the middle line of a straight one
+        along = math.dist(*self.path) if len(self.path) == 2 else self.length
+        return along * stick(self.stock).kg_per_m
 
     @cached_property
     def centre(self) -> Point:

@@ -105,6 +105,23 @@ def _clean(text: str) -> str:
     return re.sub(r"\s+", " ", text).strip().lower()
 
 
+THOUSANDS = re.compile(r"(?<![\d.,/])(\d{1,3}(?:,\d{3})+)(?![\d,])")
+COMMA = re.compile(r"(\d+),(\d+)")
+
+
+def _without_marks(plain: str, text: str, what: str) -> str:
+    """Text without thousands marks: a comma before exactly three digits. Any other comma between
+    digits could be a decimal point or a mark out of place, and is refused. Raises CoreError."""
+    plain = THOUSANDS.sub(lambda m: m[1].replace(",", ""), plain)
+    odd = COMMA.search(plain)
+    if odd:
+        raise CoreError(
+            f"read “{text}” as {what}: “{odd[0]}” could be {odd[1]}.{odd[2]} or {odd[1]}{odd[2]}; "
+            "accepted: a point before decimals, a comma or a space before three digits"
+        )
+    return plain
+
+
 def _mixed(text: str) -> float:
     """A number with an optional fraction: '40 1/2', '4-1/2', '3/8', '1 029', '1.03'."""
     whole, _, fraction = text.replace("-", " ").rpartition(" ") if "/" in text else ("", "", "")
@@ -118,7 +135,7 @@ def _mixed(text: str) -> float:
 
 def _read(text: str, units: Mapping[str, float], default: str, what: str, examples: str) -> float:
     """Sum of number-unit terms, larger units first; a bare number takes `default`."""
-    plain = _clean(text)
+    plain = _without_marks(_clean(text), text, what)
     refuse = CoreError(f"read “{text}” as {what}; accepted: {examples}")
     if not plain or len(plain) > 60:
         raise refuse

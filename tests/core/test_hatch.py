@@ -118,15 +118,16 @@ def test_two_hatches_need_room_for_two_members() -> None:
 def test_frame_members_stand_at_the_cut_out_and_others_are_interrupted() -> None:
     deck = built_with({"spacing": 0.3}).built[0]
     keys = {m.key: m for m in deck.members}
-    assert keys["deck/cross/H1-aft"].path[0][0] == pytest.approx(1.5 - 0.225)
-    assert keys["deck/cross/H1-fore"].path[0][0] == pytest.approx(1.5 + 0.225)
+    # of a 40 mm flange 25 reach into the opening: its middle stands 5 mm inside of the edge
+    assert keys["deck/cross/H1-aft"].path[0][0] == pytest.approx(1.5 - 0.225 + 0.005)
+    assert keys["deck/cross/H1-fore"].path[0][0] == pytest.approx(1.5 + 0.225 - 0.005)
     tracks = [m for m in deck.members if "/track/" in m.key]
     # between the frame members, less two laps of 7.5 mm
-    assert [m.length for m in tracks] == pytest.approx([0.45 - 0.015] * 2)
+    assert [m.length for m in tracks] == pytest.approx([0.45 - 2 * 0.005 - 0.015] * 2)
     parts = [m for m in deck.members if m.key.startswith("deck/cross/X") and "." in m.key.rsplit("/", 1)[1]]
     assert len(parts) == 2
     whole = 1.995 - 2 * 0.0075
-    assert sum(m.length for m in parts) == pytest.approx(whole - 0.35 - 2 * 0.0075, abs=1e-3)
+    assert sum(m.length for m in parts) == pytest.approx(whole - (0.35 - 2 * 0.005) - 2 * 0.0075, abs=1e-3)
 
 
 def test_hardware_is_counted() -> None:
@@ -145,3 +146,26 @@ def test_a_thicker_lid_asks_for_packing_or_a_lower_landing() -> None:
 def test_choices_know_their_limits() -> None:
     with pytest.raises(ValueError, match="clear_length"):
         Hatch.model_validate({**HATCH, "clear_length": -1})
+
+
+@pytest.mark.parametrize(
+    ("members", "landing", "built", "inward"),
+    [
+        ("angle-50x50x5", 0.012, 0.012, -0.013),  # 12 of 50 reach in: the middle 13 mm outside
+        ("angle-40x40x3", 0.020, 0.020, 0.0),  # half of the flange
+        ("angle-40x40x3", 0.028, 0.028, 0.008),  # the most: 12 are left for the skin
+        ("angle-25x25x3", 0.050, 0.013, 0.0005),  # 50 cannot be had of 25
+    ],
+)
+def test_the_landing_chosen_is_the_one_that_is_built(members, landing, built, inward) -> None:
+    hatch = {**HATCH, "landing": landing}
+    data = build_data(box_lines(), fittings=[{**DECK, "members": members}, hatch])
+    derived = derive(from_data(data))
+    aft = next(m for m in derived.built[0].members if m.key.endswith("/H1-aft"))
+    # the cut-out is clear length and both landings
+    edge = HATCH["x"] - (HATCH["clear_length"] / 2 + landing)
+    assert aft.path[0][0] == pytest.approx(edge + inward, abs=1e-6)
+    told = [f for f in derived.findings if f.code == "LANDING"]
+    assert bool(told) == (built < landing)
+    if told:
+        assert told[0].values["built"].value == pytest.approx(built)

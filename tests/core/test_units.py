@@ -54,7 +54,7 @@ def test_a_bare_number_takes_the_shops_unit(units, metres: float) -> None:
 
 @pytest.mark.parametrize(
     "text",
-    ["", "abc", "12 furlongs", "1,5 m", "3 in 2 ft", "1/0 in", "5 5", "nan", "inf mm", "1 2 3", "--3"],
+    ["", "abc", "12 furlongs", "3 in 2 ft", "1/0 in", "5 5", "nan", "inf mm", "1 2 3", "--3"],
 )
 def test_what_is_no_length_is_refused_with_what_was_read(text: str) -> None:
     with pytest.raises(CoreError, match="as a length; accepted"):
@@ -122,3 +122,25 @@ def test_volumes_angles_and_temperatures_are_read() -> None:
 def test_a_temperature_that_is_none_is_refused() -> None:
     with pytest.raises(CoreError, match="as a temperature"):
         read_temperature_c("warm")
+
+
+@pytest.mark.parametrize("shop", ["mm", "in", "ft-in"])
+@pytest.mark.parametrize(
+    ("text", "metres"),
+    [("1,029 mm", 1.029), ("1,234,567 mm", 1234.567), ("5 ft, 3 in", 63 * 0.0254), ("1,029.5 mm", 1.0295)],
+)
+def test_a_comma_before_three_digits_is_a_thousands_mark_in_every_shop(shop, text, metres) -> None:
+    assert read_length_m(text, SYSTEMS[shop]) == pytest.approx(metres, abs=1e-9)
+
+
+@pytest.mark.parametrize("shop", ["mm", "in", "ft-in"])
+@pytest.mark.parametrize("text", ["2,5 cm", "1,0290 mm", "10,29 mm", "1029,5 mm", "0,35", "1,02"])
+def test_any_other_comma_between_digits_is_refused_with_both_readings(shop, text) -> None:
+    with pytest.raises(CoreError, match=r"could be .* or .*a point before decimals"):
+        read_length_m(text, SYSTEMS[shop])
+
+
+def test_masses_read_commas_the_same() -> None:
+    assert read_mass_kg("1,200 lb", SYSTEMS["ft-in"]) == pytest.approx(1200 * 0.45359237)
+    with pytest.raises(CoreError, match=r"2\.5 or 25"):
+        read_mass_kg("2,5 kg", SYSTEMS["mm"])

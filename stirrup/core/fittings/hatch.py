@@ -39,6 +39,7 @@ from stirrup.core.parts.model import Bought, Frame, Panel, panel_rings
 
 Side = Literal["aft", "fore", "port", "starboard"]
 
+SKIN_HOLD_M = 0.012  # of a flange that the skin beside an opening is fastened to; starting value
 FREE_PLAY_M = {"metal": 0.0015, "plastic": 0.0015, "wood": 0.0025}
 WRENCH_ROOM_M = 0.011  # between a latch body and the frame: 10 to 12 mm
 RUNNER_CUT_M = 0.006  # a runner is cut back by body radius plus this
@@ -113,11 +114,40 @@ def _cutout(c: Hatch) -> Polygon:
     return _rounded(c.x, c.y, length, width, c.corner + c.landing)
 
 
+def landing_m(c: Hatch, host: object) -> float:
+    """The landing that gets built: as chosen, as long as the flange still holds the skin beside it [m]."""
+    return min(c.landing, _flange_m(host) - SKIN_HOLD_M)
+
+
+def _flange_m(host: object) -> float:
+    return stick(str(getattr(host, "members", "angle-40x40x3"))).b
+
+
 def opening(c: Hatch, host: object) -> Opening:
-    """Cut-out = clear opening + a landing on each side; frame members stand on its edges."""
+    """Cut-out = clear opening + a landing on each side. The members' flanges reach as far into it
+    as the landing is wide, the rest holds the skin: so their middles stand a little beside its edge."""
     cutout = _cutout(c)
+    inward = landing_m(c, host) - _flange_m(host) / 2
     x0, y0, x1, y1 = cutout.bounds
-    return Opening(c.id, c.code, cutout, (x0, y0, x1, y1))
+    return Opening(c.id, c.code, cutout, (x0 + inward, y0 + inward, x1 - inward, y1 - inward))
+
+
+def _landing(c: Hatch, host: object) -> list[Finding]:
+    """Whether the members are wide enough for the landing that was chosen."""
+    built, flange = landing_m(c, host), _flange_m(host)
+    if built >= c.landing - 1e-9:
+        return []
+    return [
+        Finding(
+            "LANDING", "mend", c.id, "The landing is wider than the members allow",
+            "{asked} was chosen; of the members' {flange} {hold} hold the skin beside the opening, so "
+            "{built} is left.",
+            {"asked": Quantity(c.landing, "m", True), "flange": Quantity(flange, "m", True),
+             "hold": Quantity(SKIN_HOLD_M, "m", True), "built": Quantity(built, "m", True)},
+            "Take wider members, or a narrower landing.",
+            mends=(Mend("Make the landing {built}", path=("fittings", c.id, "landing"), value=built),),
+        )
+    ]  # fmt: skip
 
 
 def latch_offset_m(landing: float, gap: float, latch: Latch) -> float:
@@ -260,7 +290,8 @@ def build(c: Hatch, site: Site) -> Built:
         raise CoreError(f"the deck “{c.deck}” is not in the plan", f"fittings.{c.id}.deck")
     made = _made(c, _carrier(host), site.host.top_m)
     # the same lid as before keeps what was found out about it; only its place is looked at anew
-    return replace(made, findings=(*_placing(c, site, _cutout(c)), *made.findings))
+    placed = [*_placing(c, site, _cutout(c)), *_landing(c, host)]
+    return replace(made, findings=(*placed, *made.findings))
 
 
 @lru_cache(maxsize=512)

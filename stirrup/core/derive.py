@@ -11,8 +11,10 @@ edge computes only what follows from that edge.
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterable
 from dataclasses import dataclass
+from decimal import Decimal
 from functools import partial
 
 from pydantic import BaseModel
@@ -43,7 +45,7 @@ from stirrup.core.hull.checks import hull_findings
 from stirrup.core.hull.mesh import HullSurface, build_surface
 from stirrup.core.memo import Key, Memo, Pairs
 from stirrup.core.money.cost import Cost, Need, Whole, gather, price_up
-from stirrup.core.parts.catalogue import CATALOGUE, Prices, sheet, stick, whole_id
+from stirrup.core.parts.catalogue import CATALOGUE, Prices, find, sheet, stick, whole_id
 from stirrup.core.plan.model import AS_FOUND, PLANNED_EMPTY, LoadCase, Plan
 
 MEMO = Memo()
@@ -310,10 +312,30 @@ def _needs(
         for fitting in dict.fromkeys(p.id.split("/")[0] for p in bars.job.pieces):
             uses.append((bars.job.stock, 0.0, "hardware", fitting))
         uses.append((bars.job.stock, len(bars.bars), "hardware", ""))
+    rigid: dict[str, list[Piece]] = {}
     for fitting_built in built:
         for b in fitting_built.bought:
-            uses.append((b.item, b.quantity, b.group, b.fitting))
+            if b.item in BARS:
+                rigid.setdefault(b.item, []).append(Piece(b.key, b.quantity))
+                uses.append((b.item, 0.0, b.group, b.fitting))
+            else:
+                uses.append((b.item, b.quantity, b.group, b.fitting))
+    for item, pieces in rigid.items():
+        uses.append((item, _from_bars(item, tuple(pieces)), "hardware", ""))
     return gather(uses)
+
+
+# sold in stiff lengths: a piece comes out of one of them, remainders do not add up
+BARS = ("hinge-piano",)
+
+
+def _from_bars(item: str, pieces: tuple[Piece, ...]) -> float:
+    """How much of a thing sold in bars has to be bought for pieces of it [m]: whole bars."""
+    bar = max(p.quantity for p in find(item).packs)
+    job = StickJob(item, bar, pieces, Decimal(1))
+    found = MEMO.get(("bars", job), partial(lay_out_sticks, job, False))
+    over = sum(p.length for p in pieces if p.length > bar)
+    return len(found.bars) * bar + math.ceil(over / bar) * bar
 
 
 def _meanings(plan: Plan, cases: Iterable[LoadCase]) -> dict[str, Meant]:
@@ -337,7 +359,9 @@ def _whole(plan: Plan) -> list[Whole]:
         if i.stage == "added" and not i.owned
     ]
     tanks = [t for t in plan.tanks if not t.owned]
-    return things + [Whole(t.id, t.title, known("tank"), t.price, f"tanks/{t.id}") for t in tanks]
+    things += [Whole(t.id, t.title, known("tank"), t.price, f"tanks/{t.id}") for t in tanks]
+    volumes = [v for v in plan.buoyancy if v.stage == "added" and v.cost is not None]
+    return things + [Whole(v.id, v.title, "", v.cost, f"buoyancy/{v.id}") for v in volumes]
 
 
 def derive(plan: Plan, prices: Prices | None = None, quick: bool = False) -> Derived:

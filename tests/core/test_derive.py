@@ -227,3 +227,13 @@ def test_sides_that_differ_more_than_a_tape_error_are_reported() -> None:
     data["hull"]["starboard"] = other
     found = [f for f in derive(from_data(data)).findings if f.code == "SIDES-DIFFER"]
     assert [f.values["off"].value for f in found] == pytest.approx([0.02, 0.02])
+
+
+def test_flotation_with_a_price_is_in_the_total() -> None:
+    foam = {"id": "foam", "density": 32.0, "cost": "80.00",
+            "box": {"size": [1.0, 1.0, 0.2], "floor_centre": [2.0, 0.0, 0.0]}}  # fmt: skip
+    bare, added = derive(plan()), derive(plan(buoyancy=[foam]))
+    assert added.cost.net - bare.cost.net == Decimal("80.00")
+    # what is only being thought about is not bought
+    thought = derive(plan(buoyancy=[{**foam, "stage": "considered"}]))
+    assert thought.cost.net == bare.cost.net

@@ -169,3 +169,23 @@ def test_the_landing_chosen_is_the_one_that_is_built(members, landing, built, in
     assert bool(told) == (built < landing)
     if told:
         assert told[0].values["built"].value == pytest.approx(built)
+
+
+def test_three_long_hinges_need_three_bars_and_three_short_ones_one() -> None:
+    # lid 1.0 + 2 (25 - 1.5 mm) = 1.047 m, its hinge 20 mm shorter, 1.027 m: one out of a bar of
+    # 1.8 m leaves 0.77 m, too short for the next. By the metre 3.08 m would look like two bars.
+    deck = {**DECK, "aft": 0.2, "fore": 3.8}
+    lids = [
+        {**HATCH, "id": f"h{k}", "mark": f"H{k}", "x": x, "y": 0.0}
+        for k, x in ((1, 0.8), (2, 1.9), (3, 3.0))
+    ]
+
+    def bars(width: float) -> tuple[float, int]:
+        fittings = [deck, *({**lid, "clear_width": width} for lid in lids)]
+        cost = derive(from_data(build_data(box_lines(), fittings=fittings))).cost
+        line = next(line for line in cost.lines if line.item.id == "hinge-piano")
+        return line.bought, sum(n for _, n in line.packs)
+
+    assert bars(1.0) == (pytest.approx(5.4), 3)
+    # 0.5 m clear: 0.527 m each, 3 · 0.527 + two kerfs = 1.587 m of 1.79
+    assert bars(0.5) == (pytest.approx(1.8), 1)

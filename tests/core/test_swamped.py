@@ -66,3 +66,18 @@ def test_foam_to_one_end_leaves_her_down_by_the_other() -> None:
     foam = {"id": "f", "density": 32.0, "box": {"size": [1.5, 1.8, 0.5], "floor_centre": [3.0, 0.0, 0.3]}}
     found = look(plan(mass=134.0, buoyancy=[foam]))
     assert found.height_m is None or (found.trim_deg or 0) > 5
+
+
+def test_what_is_taken_out_of_the_hull_takes_its_own_lift_along() -> None:
+    # 20 kg of thwart out of 160 kg of aluminium: what is left weighs 140 kg and displaces
+    # 140/2680 m³, so 140 (1 - 1000/2680) = 87.76 kg are left under water
+    thwart = {"id": "t", "stage": "removed", "in_hull_mass": True,
+              "mass": {"value": 20.0, "centre": [2.0, 0.0, 0.3]}}  # fmt: skip
+    found = look(plan(mass=160.0, items=[thwart]))
+    left = 140 * (1 - 1000 / 2680)
+    assert found.submerged_kg == pytest.approx(left, abs=1e-6)
+    # without flotation she sinks; what is missing is her weight less her own lift, the same figure
+    assert f"{left:.0f} kg of buoyancy are missing" in found.error
+    # of wood the thwart would have carried: 20 (1 - 1000/500) = -20 kg are taken away
+    wooden = look(plan(mass=160.0, items=[{**thwart, "density": 500.0}]))
+    assert wooden.submerged_kg == pytest.approx(160 * (1 - 1000 / 2680) + 20, abs=1e-6)

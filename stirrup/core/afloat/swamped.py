@@ -109,6 +109,8 @@ def _densities(plan: Plan, built: Iterable[Built]) -> dict[str, float | None]:
         density = item.density
         if density is None and item.volume_buoyant:
             density = item.mass.value / item.volume_buoyant
+        if density is None and item.in_hull_mass:
+            density = out["hull"]  # a part of the hull is of what the hull is of
         out[item.id] = density
     for fitting in built:
         for part in fitting.parts:
@@ -117,9 +119,11 @@ def _densities(plan: Plan, built: Iterable[Built]) -> dict[str, float | None]:
 
 
 def _solids(
-    plan: Plan, vessel: Vessel, entries: Iterable[Entry], density: dict[str, float | None]
+    plan: Plan, vessel: Vessel, entries: Sequence[Entry], density: dict[str, float | None]
 ) -> list[Solid]:
-    solids = _shell(plan, vessel, density["hull"])
+    gone = [e for e in entries if e.mass_kg < 0]
+    less = sum(-e.mass_kg / known for e in gone if (known := density.get(e.id)))
+    solids = _shell(plan, vessel, density["hull"], less)
     for entry in entries:
         known = density.get(entry.id)
         if entry.id != "hull" and known and entry.mass_kg > 0:
@@ -128,12 +132,15 @@ def _solids(
     return solids
 
 
-def _shell(plan: Plan, vessel: Vessel, density: float | None) -> list[Solid]:
-    """The hull's material as outside less inside; nothing when its density is not known."""
+def _shell(plan: Plan, vessel: Vessel, density: float | None, less_m3: float = 0.0) -> list[Solid]:
+    """The hull's material as outside less inside; nothing when its density is not known.
+
+    less_m3: volume of what was taken out of the hull's mass; it displaces nothing any more.
+    """
     surface = vessel.surface
     if density is None:
         return []
-    wanted = plan.hull.mass.value / density
+    wanted = max(plan.hull.mass.value / density - less_m3, 1e-6)
     factor, inside = 1.0, surface.inside
     for _ in range(4):  # the volume is all but linear in the thickness
         material = surface.outside.volume_m3 - inside.volume_m3

@@ -26,6 +26,9 @@ GROUPS = (("sheet", "Sheets"), ("stick", "Sticks"), ("piece", "Pieces"), ("", "B
 
 def _whole_fields(plan: Plan, path: str, units: Units) -> list[Field]:
     group, id_ = path.split("/")
+    if group == "buoyancy":
+        volume = next(v for v in plan.buoyancy if v.id == id_)
+        return [make_field(f"{path}/cost", volume.cost, FieldKind("money", "Price", True), units)]
     thing = next(t for t in getattr(plan, group) if t.id == id_)
     return price_fields(thing, path, units)
 

@@ -123,6 +123,7 @@ def aboard(footing: Footing, cases: Iterable[LoadCase]) -> list[Aboard]:
 
 
 def who(one: Aboard) -> str:
+    """The person's name, or the load case when he has none."""
     return plain(one.person.name or one.case)
 
 

@@ -19,7 +19,7 @@ from stirrup.core.afloat.ground import ground_grid
 from stirrup.core.afloat.learn import Lesson, learn_float_check, learn_inclining, learn_weigh_in
 from stirrup.core.afloat.moved import Contribution, Remedy, contributions, remedies
 from stirrup.core.afloat.righting import BothSides, both_sides
-from stirrup.core.afloat.screening import Screening, screen
+from stirrup.core.afloat.screening import Screening, has_wheel, screen
 from stirrup.core.afloat.situation import Situation, situation
 from stirrup.core.afloat.slide import Slider
 from stirrup.core.afloat.swamped import Swamped, swamped
@@ -144,7 +144,7 @@ def swamped_of(derived: Derived) -> Swamped:
 def screening_of(derived: Derived) -> Screening:
     """Capacity screening of the planned boat."""
     rig = derived.plan.propulsion.model_dump_json()
-    key = ("screening", derived.vessel.key, Key(derived.planned), rig)
+    key = ("screening", derived.vessel.key, Key(derived.planned), rig, has_wheel(derived.plan))
     return MEMO.get(key, partial(screen, derived.plan, derived.vessel, derived.planned))
 
 

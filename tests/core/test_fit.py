@@ -14,7 +14,7 @@ from stirrup.core.fit.sight import screen_over_m
 from stirrup.core.fit.walkway import narrowest
 from stirrup.core.plan.changes import SetValue, apply
 from stirrup.core.plan.model import Person
-from tests.boats import DECK, HATCH, build_data, plan, skiff_plan, wedge_lines
+from tests.boats import DECK, HATCH, plan, skiff_plan, wedge_lines
 
 
 def thing(
@@ -283,28 +283,6 @@ def test_a_screen_is_looked_clearly_over_or_through(
     bare = derive(boat.model_copy(update={"items": boat.items[:1]}))
     blind = [next(f for f in found(d, "EYE-LINE") if f.text.startswith("Ines")) for d in (derived, bare)]
     assert blind[0].values["blind"].value == pytest.approx(blind[1].values["blind"].value)
-
-
-def test_the_bow_hides_the_water_by_similar_triangles() -> None:
-    # box hull 4 x 2 x 1 m, 1600 kg + crew: level at rest; running trim 0 keeps it so
-    data = build_data(mass=1600.0, centre=(2.0, 0.0, 0.3), propulsion={"running_trim": 0.0})
-    crew = [{"posture": "standing", "mass": 1e-6, "stature": 1.8, "at": [1.0, 0.0, 0.003]}]
-    console = thing("console", "console", (1.5, 0, FLOOR), (0.2, 0.5, 0.5))
-    console["mass"]["value"] = 1e-6
-    boat = plan(**{k: v for k, v in data.items() if k in ("propulsion",)}, items=[console],
-                cases=[{"name": "out", "crew": crew}])  # fmt: skip
-    line = next(f for f in found(derive(boat), "EYE-LINE") if f.text.startswith("out"))
-    # draft 0.2: water at 0.2; eye at 0.003 + 0.935 x 1.8 = 1.686, 1.486 over it, at x 1.09;
-    # stem at 4, its top 0.8 over the water: the ray falls 0.686 in 2.91 and meets it
-    # 0.8 x 2.91 / 0.686 ahead of the stem
-    assert line.values["blind"].value == pytest.approx(0.8 * 2.91 / 0.686, rel=2e-3)
-    # others in his place: eyes at 0.003 + 0.935 of 1.55, 1.75 and 1.90, 0.05 of it ahead of the feet
-    assert line.working is not None
-    told = {i.name: i.quantity.value for i in line.working.inputs if i.name.startswith("hidden from some")}
-    for word, stature in (("short", 1.55), ("middling", 1.75), ("tall", 1.90)):
-        fall = 0.003 + 0.935 * stature - 0.2 - 0.8
-        ahead = 4.0 - (1.0 + 0.05 * stature)
-        assert told[f"hidden from somebody {word} there"] == pytest.approx(0.8 * ahead / fall, rel=2e-3)
 
 
 def test_the_narrowest_way_is_measured_exactly() -> None:

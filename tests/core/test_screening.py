@@ -1,7 +1,5 @@
 """Capacity screening: each step by hand from the rule's own words."""
 
-import math
-
 import pytest
 
 from stirrup.core.afloat.screening import (
@@ -19,10 +17,12 @@ from tests.boats import plan, skiff_plan
 
 
 def test_number_of_persons() -> None:
-    # (532 + 32) / 141 = 4 exactly; a pound less makes three
-    assert persons_number(532 * POUND_KG + 1e-6) == 4
-    assert persons_number(531 * POUND_KG) == 3
-    assert persons_number(50 * POUND_KG) == 0
+    # (461.5 + 32) / 141 = 3.5, the half that rounds up; a pound less rounds down to three
+    assert persons_number(461.5 * POUND_KG + 1e-6) == 4
+    assert persons_number(460.5 * POUND_KG) == 3
+    # (38.5 + 32) / 141 = 0.5
+    assert persons_number(38 * POUND_KG) == 0
+    assert persons_number(39 * POUND_KG) == 1
 
 
 @pytest.mark.parametrize(
@@ -91,22 +91,70 @@ def test_small_boat_is_held_to_what_one_side_carries() -> None:
     for _ in range(60):
         middle = (low + high) / 2
         low, high = (middle, high) if off(middle) < 0 else (low, middle)
-    assert found.side_kg == pytest.approx(0.6 * low, rel=2e-3)
-    assert found.persons_kg == pytest.approx(found.side_kg)
+    assert found.side_kg == pytest.approx(low / 0.6, rel=2e-3)
+    assert found.persons_kg == pytest.approx(min(90.0, low / 0.6), rel=2e-3)
 
 
-def test_inboards_and_long_boats_are_not_computed() -> None:
-    derived = derive(plan(propulsion={"kind": "inboard"}))
-    found = screen(derived.plan, derived.vessel, derived.planned)
-    assert found.power_kw is None and "inboards" in found.why_not
+def test_the_weaker_side_decides_whichever_it_is() -> None:
     lines = [
-        {"name": n, "along": "straight", "points": [[0, y, z], [6.2, y, z]]}
+        {"name": n, "along": "straight", "points": [[0, y, z], [3, y, z]]}
+        for n, y, z in (("keel", 0, 0), ("chine", 0.5, 0), ("sheer", 0.5, 0.25))
+    ]
+
+    def side(y: float) -> float:
+        data = plan(lines=lines, mass=300.0, centre=(1.5, y, 0.1))
+        derived = derive(data)
+        return screen(data, derived.vessel, derived.planned).side_kg or 0.0
+
+    # a weight to starboard leaves less for starboard, as one to port does for port
+    assert side(-0.02) == pytest.approx(side(0.02), abs=0.2)
+    assert side(0.02) < side(0.0) - 5
+
+
+def test_without_room_for_anybody_nobody_is_allowed() -> None:
+    # the box carries 750 kg at its sheer: with 749 kg in her the first on one side floods her
+    lines = [
+        {"name": n, "along": "straight", "points": [[0, y, z], [3, y, z]]}
+        for n, y, z in (("keel", 0, 0), ("chine", 0.5, 0), ("sheer", 0.5, 0.25))
+    ]
+    derived = derive(plan(lines=lines, mass=749.9, centre=(1.5, 0.0, 0.05)))
+    found = screen(derived.plan, derived.vessel, derived.planned)
+    assert (found.persons_kg, found.persons) == (pytest.approx(0.0, abs=0.2), 0)
+
+
+@pytest.mark.parametrize(
+    ("kind", "length", "why"),
+    [
+        ("inboard", 4.0, "inboards"),
+        ("none", 4.0, "rowed or paddled"),
+        ("outboard", 20 * FOOT_M, "under 20 ft"),
+        ("outboard", 20 * FOOT_M - 1e-3, ""),
+    ],
+)
+def test_where_the_rule_does_not_apply_nothing_of_it_is_computed(kind, length, why) -> None:
+    lines = [
+        {"name": n, "along": "straight", "points": [[0, y, z], [length, y, z]]}
         for n, y, z in (("keel", 0, 0), ("chine", 1, 0), ("sheer", 1, 1))
     ]
-    derived = derive(plan(lines=lines))
+    derived = derive(plan(lines=lines, propulsion={"kind": kind}))
     found = screen(derived.plan, derived.vessel, derived.planned)
-    assert found.power_kw is None and "20 ft" in found.why_not
-    assert math.isfinite(found.persons_kg)
+    figures = (found.capacity_kg, found.persons_kg, found.persons, found.power_kw, found.power_hp)
+    assert why in found.why_not and bool(found.why_not) == bool(why)
+    assert all(f is None for f in figures) if why else all(f is not None for f in figures)
+
+
+def test_a_console_aboard_means_a_wheel() -> None:
+    console = {"id": "c", "form": "console", "size": [0.5, 0.5, 0.9],
+               "mass": {"value": 20.0, "centre": [2.0, 0.0, 0.5]}}  # fmt: skip
+
+    def power(**more) -> float:
+        derived = derive(plan(mass=500.0, **more))
+        return screen(derived.plan, derived.vessel, derived.planned).power_hp or 0.0
+
+    # factor 86, 1 m transom: 2 · 86 - 90 = 82, up to 85 hp; by tiller, flat: 0.5 · 86 - 15 = 28, 30 hp
+    assert power(items=[console]) == pytest.approx(85)
+    assert power() == pytest.approx(30)
+    assert power(items=[{**console, "stage": "removed"}]) == pytest.approx(30)
 
 
 def test_label_less_crew_gear_motor_and_what_was_added() -> None:

@@ -238,6 +238,16 @@ def test_an_inclining_gives_the_metacentric_height(site, box) -> None:
     assert re.search(r"1 4[67]\d mm", words)
 
 
+@pytest.mark.parametrize(("kind", "why"), [("inboard", "inboards have"), ("none", "rowed or paddled")])
+def test_capacity_says_why_it_is_not_computed(app, site, kind, why) -> None:
+    build = make_build(app, plan(propulsion={"kind": kind}))
+    page = text_of(site.client.get(f"/b/{build}/float/capacity").text)
+    assert re.search(rf"not computed , because [^.]*{why}", page)
+    assert (
+        "number of persons =" not in page and "hp" not in page.split("If she swamps")[0].split("33 CFR")[1]
+    )
+
+
 @pytest.mark.parametrize("sheet", ["ledger", "compare", "capacity", "measured"])
 def test_every_sheet_opens_its_working(app, site, sheet) -> None:
     scales = [{"force": 800.0, "x": x, "y": 0.0} for x in (1.0, 3.0)]

@@ -30,7 +30,8 @@ Array = NDArray[np.float64]
 LONGEST_FT = 20.0
 DISPLACEMENT_SHARE = 5.0  # (maximum displacement - boat weight) / 5
 SMALL_LB = 550.0  # persons mass below which stability decides as well
-SIDE_SHARE = 0.6  # of what one side carries until water comes aboard
+SIDE_SHARE = 0.6  # what one side carries until water comes aboard is divided by it
+SIDE_OF_HALF_BEAM = 0.75  # how far out people sit along one side, of the half beam: working value
 PERSON_LB, ROUND_LB = 141.0, 32.0
 # factor (length x transom width, ft²) up to -> horsepower
 SMALL_POWER = ((35, 3.0), (39, 5.0), (42, 7.5), (45, 10.0), (52, 15.0))
@@ -46,16 +47,20 @@ SEAT_M = 0.42  # seat over the inside of the bottom: working value
 
 @dataclass(frozen=True)
 class Screening:
-    """Masses [kg], lengths [m], power [kW]; None where the rule as kept here does not say."""
+    """Masses [kg], lengths [m], power [kW].
+
+    capacity, persons and power are None where the rule does not apply: why_not says why.
+    side_kg: what the weaker side carries over 0.6, where the persons' mass asks for that test.
+    """
 
     boat_kg: float
     displacement_kg: float
     float_plane_m: float
-    capacity_kg: float
+    capacity_kg: float | None
     motor_kg: float
-    persons_kg: float
+    persons_kg: float | None
     side_kg: float | None
-    persons: int
+    persons: int | None
     length_m: float
     transom_m: float
     factor: float
@@ -87,8 +92,8 @@ class Remainder:
 
 
 def persons_number(persons_kg: float) -> int:
-    """Number of persons: floor((lb + 32) / 141)."""
-    return max(0, math.floor((persons_kg / POUND_KG + ROUND_LB) / PERSON_LB))
+    """Number of persons: (lb + 32) / 141 to the nearest whole number, halves upward."""
+    return max(0, math.floor((persons_kg / POUND_KG + ROUND_LB) / PERSON_LB + 0.5))
 
 
 def power_factor(length_m: float, transom_m: float) -> float:
@@ -144,16 +149,18 @@ def float_plane(vessel: Vessel) -> tuple[float, float]:
 
 
 def _side_mass(vessel: Vessel, empty: Sequence[Entry]) -> float | None:
-    """Mass along one side at seat height at which water comes aboard [kg]."""
+    """Mass along one side at seat height at which water comes aboard [kg], the lesser of both.
+
+    None where she takes water without anybody aboard.
+    """
     surface, solid = vessel.surface, vessel.solid(False)
     sheers = surface.sheers
     x = float(sheers[:, 0].min() + sheers[:, 0].max()) / 2
-    y = 0.75 * float(sheers[:, 1].max())
     z = float(surface.inside.low[2]) + SEAT_M
     base = sum_load(empty)
     points = np.concatenate([sheers, np.array([p for _, p in vessel.floods]).reshape(-1, 3)])
 
-    def dry(mass: float) -> float:
+    def dry(mass: float, y: float) -> float:
         load = add_loads(base, sum_load([Entry("side", "side", "crew", mass, 0, "computed", (x, y, z))]))
         try:
             state = equilibrium(solid, load, vessel.density)
@@ -162,9 +169,27 @@ def _side_mass(vessel: Vessel, empty: Sequence[Entry]) -> float | None:
         return float((points @ state.n).min()) - state.d
 
     low, high = 0.1, 4 * base.mass_kg + 200
-    if dry(low) <= 0:
+    sides = [SIDE_OF_HALF_BEAM * float(edge) for edge in (sheers[:, 1].max(), sheers[:, 1].min())]
+    if any(dry(low, y) <= 0 for y in sides):
         return None
-    return float(brentq(dry, low, high, xtol=0.05))
+    return min(float(brentq(dry, low, high, args=(y,), xtol=0.05)) for y in sides)
+
+
+def _why_not(plan: Plan, length_m: float) -> str:
+    """Why the rule says nothing about this boat; empty where it does."""
+    if plan.propulsion.kind == "inboard":
+        return "inboards have a formula of their own"
+    if plan.propulsion.kind == "none":
+        return "boats that are rowed or paddled have a formula of their own"
+    if length_m / FOOT_M >= LONGEST_FT:
+        return "the rule is for boats under 20 ft"
+    return ""
+
+
+def has_wheel(plan: Plan) -> bool:
+    """Whether she is steered from a wheel: said so, or a console is aboard."""
+    aboard = any(i.form == "console" and i.stage != "removed" for i in plan.items)
+    return plan.propulsion.remote_steering or aboard
 
 
 def screen(plan: Plan, vessel: Vessel, empty: Sequence[Entry]) -> Screening:
@@ -173,7 +198,6 @@ def screen(plan: Plan, vessel: Vessel, empty: Sequence[Entry]) -> Screening:
     empty: ledger "planned, empty". Motor with controls, batteries and portable tanks are
     what the ledger has in the groups motor, battery and tank.
     """
-    rig = plan.propulsion
     motor = sum(e.mass_kg for e in empty if e.group in ("motor", "battery", "tank"))
     boat = sum(e.mass_kg for e in empty) - motor
     level, displacement = float_plane(vessel)
@@ -181,26 +205,25 @@ def screen(plan: Plan, vessel: Vessel, empty: Sequence[Entry]) -> Screening:
     length = float(outside.high[0] - outside.low[0])
     wide, rise = _transom(vessel)
     factor, flat = power_factor(length, wide), rise <= FLAT_DEG
+    if why := _why_not(plan, length):
+        return Screening(
+            boat, displacement, level, None, motor, None, None, None, length, wide, factor, flat, None, why
+        )
     capacity = max(0.0, (displacement - boat) / DISPLACEMENT_SHARE)
     persons = max(0.0, capacity - motor)
     side = None
     if persons < SMALL_LB * POUND_KG:
         carried = _side_mass(vessel, empty)
-        side = None if carried is None else SIDE_SHARE * carried
-        persons = persons if side is None else min(persons, side)
-    why = ""
-    if rig.kind == "inboard":
-        why = "not computed: inboards have a formula of their own"
-    elif length / FOOT_M >= LONGEST_FT:
-        why = "not computed: the rule is for boats under 20 ft"
-    height = rig.transom_height
+        side = 0.0 if carried is None else carried / SIDE_SHARE
+        persons = min(persons, side)
+    height = plan.propulsion.transom_height
     if height is None:
         height = min((p[2] for _, p in vessel.floods), default=float(vessel.surface.lines[0][-1][0][2]))
-    high = rig.remote_steering and height >= HIGH_TRANSOM_M
-    power = None if why or rig.kind == "none" else power_hp(factor, flat, high) * HP_KW
+    high = has_wheel(plan) and height >= HIGH_TRANSOM_M
+    power = power_hp(factor, flat, high) * HP_KW
     return Screening(
         boat, displacement, level, capacity, motor, persons, side, persons_number(persons), length, wide,
-        factor, flat, power, why, power_words(factor, flat, high),
+        factor, flat, power, "", power_words(factor, flat, high),
     )  # fmt: skip
 
 

@@ -3,12 +3,18 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Iterator
 from dataclasses import dataclass
+
+from shapely.geometry import LineString, Polygon
 
 from stirrup.core.afloat.report import FloatReport
 from stirrup.core.arrange.where import footprint
 from stirrup.core.hull.mesh import HullSurface
 from stirrup.core.plan.model import Item, Plan
+
+XZ = tuple[float, float]
+BESIDE_M = 0.1  # what is nearer is looked down on beside the body
 
 
 def screen_over_m(eye: tuple[float, float], screen: Item, trim_deg: float) -> float:
@@ -21,6 +27,29 @@ def screen_over_m(eye: tuple[float, float], screen: Item, trim_deg: float) -> fl
     edge = min(p[0] for p in footprint(screen))
     top = screen.mass.centre[2] + screen.size[2] / 2
     return top - (eye[1] - math.tan(math.radians(trim_deg)) * (edge - eye[0]))
+
+
+def _crossing(item: Item, y: float) -> tuple[float, float] | None:
+    """Where a line along the boat at y enters and leaves an item's box in plan [m]."""
+    ring = footprint(item)
+    if not ring:
+        return None
+    met = Polygon(ring).intersection(LineString([(-99.0, y), (99.0, y)]))
+    return None if met.is_empty else (met.bounds[0], met.bounds[2])
+
+
+def _edges(plan: Plan, y: float, ahead: float) -> Iterator[tuple[XZ, list[XZ]]]:
+    """Of each thing in line with y and forward of `ahead`: its lowest near point and its top
+    edges, in (x, z) [m]."""
+    for item in plan.items:
+        # a screen is looked through
+        if item.size is None or item.stage == "removed" or item.form == "screen":
+            continue
+        span = _crossing(item, y)
+        if span is None or span[1] <= ahead:
+            continue
+        z, half = item.mass.centre[2], item.size[2] / 2
+        yield (max(span[0], ahead), z - half), [(x, z + half) for x in span if x > ahead]
 
 
 @dataclass(frozen=True)
@@ -39,8 +68,9 @@ def sight_line(
     """How far ahead of the stem the water is hidden from an eye at (x, z), y when she runs.
 
     She is turned bow up by the case's trim and the running trim about the middle of her length,
-    her draft there kept: H = (x - xm) sin a + (z - zw) cos a over the water, X along it; the ray
-    from the eye over the highest point ahead meets H = 0.
+    her draft there kept: H = (x - xm) sin a + (z - zw) cos a over the water, X along it. Of all
+    edges ahead (both sheers, near and far top edge of what stands in his line; a deck lies under
+    the sheer) the one that is seen highest decides: the ray over it meets H = 0.
     """
     low, high = float(surface.outside.low[0]), float(surface.outside.high[0])
     middle = (low + high) / 2
@@ -52,17 +82,13 @@ def sight_line(
         x, z = p[0] - middle, p[1] - level
         return (x * math.cos(a) - z * math.sin(a), x * math.sin(a) + z * math.cos(a))
 
-    line = surface.lines[0][-1]
-    sheer = [*line[:-1:4], line[-1]]
-    points = [(float(p[0]), float(p[2])) for p in sheer if p[0] > eye[0] + 0.1]
-    for item in plan.items:
-        ring = footprint(item)
-        # a screen is looked through
-        if not ring or item.size is None or item.stage == "removed" or item.form == "screen":
-            continue
-        if min(p[1] for p in ring) <= y <= max(p[1] for p in ring) and min(p[0] for p in ring) > eye[0]:
-            points.append((min(p[0] for p in ring), item.mass.centre[2] + item.size[2] / 2))
     ex, eh = seen(eye)
+    ahead = eye[0] + BESIDE_M
+    points = [(float(x), float(z)) for x, _, z in surface.sheers if x > ahead]
+    for low_edge, edges in _edges(plan, y, ahead):
+        # what begins over the horizon of the eye hides sky, no water
+        if seen(low_edge)[1] < eh:
+            points += edges
     steepest, over = -math.inf, (high, level)
     for p in points:
         px, ph = seen(p)
@@ -71,6 +97,6 @@ def sight_line(
             steepest, over = slope, p
     if steepest >= 0 or eh <= 0:
         return SightLine(eye, over, None, None)
-    stem = seen((high, float(surface.lines[0][-1][-1][2])))[0]
+    stem = max(seen((float(x), float(z)))[0] for x, _, z in surface.sheers)
     blind = max(0.0, ex - eh / steepest - stem)
     return SightLine(eye, over, blind, blind / (high - low))

@@ -12,7 +12,7 @@ from fastapi.responses import HTMLResponse, Response
 from stirrup.core.afloat.compare import compare
 from stirrup.core.afloat.ledger import Entry, centre_spread_m, growth_kg, sum_load
 from stirrup.core.afloat.moved import Contribution
-from stirrup.core.afloat.screening import remainders
+from stirrup.core.afloat.screening import SEAT_M, SIDE_OF_HALF_BEAM, remainders
 from stirrup.core.derive import Derived
 from stirrup.core.errors import CoreError
 from stirrup.core.plan.changes import SetValue, Together
@@ -284,6 +284,8 @@ def capacity_page(request: Request, build_id: int, case: CaseName) -> Response:
         "sub": "capacity",
         "swamped": swamped_of(derived),
         "screening": screening_of(derived),
+        "seat_m": SEAT_M,
+        "side_at": SIDE_OF_HALF_BEAM,
         "remainders": remainders(plan, derived.added_kg, loads),
         "label_fields": fields_of(label, "label", opened.units),
         "rig_fields": fields_of(plan.propulsion, "propulsion", opened.units, set()),

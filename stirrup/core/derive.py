@@ -33,6 +33,7 @@ from stirrup.core.afloat.ground import Footing
 from stirrup.core.afloat.ledger import Difference, Entry, Load, add_loads, differences, sum_load
 from stirrup.core.afloat.report import FloatReport, float_report
 from stirrup.core.afloat.standard import RAIL, is_ashore, load_cases
+from stirrup.core.cutting.checks import oversize_findings
 from stirrup.core.cutting.sheets import Blank, SheetJob, SheetLayout, lay_out
 from stirrup.core.cutting.sticks import Piece, StickJob, StickLayout, lay_out_sticks
 from stirrup.core.errors import CoreError, NoEquilibriumError
@@ -402,6 +403,7 @@ def _derive(plan: Plan, prices: Prices, quick: bool) -> Derived:
     findings += float_findings(reports, cost.budget, cost.total, _meanings(plan, loaded))
     afloat = {c.name: c.report for c in cases if c.report is not None}
     findings += power_findings(plan)
+    findings += oversize_findings(sheets, sticks)
     fit = check_fit(plan, footing, obstacles, loaded, afloat, quick)
     findings = accepted(plan, distinct([*findings, *fit.findings]))
     findings.sort(key=lambda f: LEVELS.index(f.level))

@@ -42,6 +42,11 @@ class Working:
     words: str = ""
 
 
+def plain(name: str) -> str:
+    """A typed name as part of a finding's template."""
+    return name.replace("{", "(").replace("}", ")")
+
+
 @dataclass(frozen=True)
 class Mend:
     """A remedy that one button makes. `words` is a template over the finding's values.

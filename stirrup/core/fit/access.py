@@ -9,9 +9,8 @@ import math
 from collections.abc import Sequence
 
 from stirrup.core.afloat.ground import Footing
-from stirrup.core.findings import Finding, Quantity
+from stirrup.core.findings import Finding, Quantity, plain
 from stirrup.core.fit.body import REACH
-from stirrup.core.fit.solid import plain
 from stirrup.core.fittings.hatch import Hatch
 from stirrup.core.fittings.raised_deck import RaisedDeck
 from stirrup.core.plan.model import LoadCase, Person, Plan

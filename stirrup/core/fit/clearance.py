@@ -16,10 +16,10 @@ from shapely.geometry import box
 from shapely.ops import unary_union
 
 from stirrup.core.afloat.ground import Footing
-from stirrup.core.findings import Finding, Mend, Quantity
+from stirrup.core.findings import Finding, Mend, Quantity, plain
 from stirrup.core.fit.rooms import Room, hatch_room, item_prism, item_rooms, tank_prism, tank_rooms
 from stirrup.core.fit.shapes import BACK, WAYS, Prism, Shape, exits, least, the_other_way
-from stirrup.core.fit.solid import Solid, plain
+from stirrup.core.fit.solid import Solid
 from stirrup.core.fit.way_out import LIFTED, covers, way_out
 from stirrup.core.fittings.contract import Built, FittingBase, Obstacle
 from stirrup.core.fittings.edges import inside_region

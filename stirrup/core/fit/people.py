@@ -12,7 +12,7 @@ from shapely.geometry import Point as FlatPoint
 
 from stirrup.core.afloat.ground import Footing
 from stirrup.core.afloat.report import FloatReport
-from stirrup.core.findings import Finding, Input, Level, Mend, Quantity, Working
+from stirrup.core.findings import Finding, Input, Level, Mend, Quantity, Working, plain
 from stirrup.core.fit.body import (
     KNEE_BACK,
     REACH,
@@ -24,7 +24,6 @@ from stirrup.core.fit.body import (
 from stirrup.core.fit.rooms import item_prism
 from stirrup.core.fit.shapes import Prism
 from stirrup.core.fit.sight import screen_over_m, sight_line
-from stirrup.core.fit.solid import plain
 from stirrup.core.fittings.raised_deck import RaisedDeck
 from stirrup.core.hull.mesh import HullSurface
 from stirrup.core.plan.model import Item, LoadCase, Person, Plan

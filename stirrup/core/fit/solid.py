@@ -16,8 +16,3 @@ class Solid:
     name: str
     shape: Shape
     group: str = ""
-
-
-def plain(name: str) -> str:
-    """A typed name as part of a finding's template."""
-    return name.replace("{", "(").replace("}", ")")

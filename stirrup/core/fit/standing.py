@@ -7,11 +7,10 @@ from collections.abc import Iterable
 from shapely.geometry import Point as FlatPoint
 
 from stirrup.core.afloat.ground import Footing
-from stirrup.core.findings import Finding, Quantity
+from stirrup.core.findings import Finding, Quantity, plain
 from stirrup.core.fit.body import top_m
 from stirrup.core.fit.people import Aboard, Scene, aboard, scene_of, seat_of, who
 from stirrup.core.fit.rooms import item_prism, tank_prism
-from stirrup.core.fit.solid import plain
 from stirrup.core.fittings.raised_deck import RaisedDeck
 from stirrup.core.plan.model import Item, LoadCase, Plan
 

@@ -13,13 +13,13 @@ from shapely.geometry import LineString, MultiLineString, Polygon, box
 from shapely.geometry import Point as FlatPoint
 from shapely.geometry.base import BaseGeometry
 
-from stirrup.core.findings import Finding, Quantity
+from stirrup.core.findings import Finding, Quantity, plain
 from stirrup.core.fit.access import HAND_M, lets_through
 from stirrup.core.fit.body import ARM_REACH_M
 from stirrup.core.fit.clearance import PEDESTAL_M
 from stirrup.core.fit.rooms import item_prism
 from stirrup.core.fit.shapes import Prism
-from stirrup.core.fit.solid import Solid, plain
+from stirrup.core.fit.solid import Solid
 from stirrup.core.fittings.contract import Built
 from stirrup.core.fittings.edges import inside_region, side_path
 from stirrup.core.fittings.hatch import Hatch

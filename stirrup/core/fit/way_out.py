@@ -17,10 +17,10 @@ from numpy.typing import NDArray
 from scipy import ndimage
 
 from stirrup.core.afloat.ground import Footing
-from stirrup.core.findings import Finding, Quantity
+from stirrup.core.findings import Finding, Quantity, plain
 from stirrup.core.fit.body import ARM_REACH_M
 from stirrup.core.fit.shapes import Bounds, Prism, near
-from stirrup.core.fit.solid import Solid, plain
+from stirrup.core.fit.solid import Solid
 from stirrup.core.fittings.hatch import Hatch
 from stirrup.core.fittings.raised_deck import RaisedDeck
 from stirrup.core.memo import Key, Memo, Pairs

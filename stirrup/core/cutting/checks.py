@@ -1,0 +1,86 @@
+"""What cannot be cut from its stock, and so is on no shopping list."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+
+from stirrup.core.cutting.sheets import SheetLayout
+from stirrup.core.cutting.sticks import StickLayout
+from stirrup.core.findings import Finding, Input, Quantity, Working, plain
+from stirrup.core.parts.catalogue import find
+
+SIZES = ("length", "width")
+SOURCE = "sizes of the stock as the catalogue has them"
+
+
+@dataclass(frozen=True)
+class _TooBig:
+    """A part and the stock it was to come from: largest and second size of both [m]."""
+
+    part: str
+    label: str
+    sizes: tuple[float, ...]
+    room: tuple[float, ...]
+
+
+def _finding(fitting: str, stock: str, parts: list[_TooBig], remedy: str) -> Finding:
+    worst = max(parts, key=lambda p: p.sizes)
+    values = {name: Quantity(size, "m") for name, size in zip(SIZES, worst.sizes, strict=False)}
+    values |= {f"most_{n}": Quantity(size, "m") for n, size in zip(SIZES, worst.room, strict=False)}
+    flat = len(worst.sizes) == 2
+    size = "{length} × {width}" if flat else "{length}"
+    room = "{most_length} × {most_width}" if flat else "{most_length}"
+    rows = tuple(
+        Input(f"{plain(p.label)}, {n}", Quantity(v, "m"))
+        for p in parts
+        for n, v in zip(SIZES, p.sizes, strict=False)
+    )
+    labels = ", ".join(plain(p.label) for p in parts)
+    return Finding(
+        "OVERSIZE",
+        "stop",
+        fitting,
+        "Larger than its sheet" if flat else "Longer than its stick",
+        f"{labels}: {size}; the largest that comes out of {stock} is {room}. "
+        "Until this is mended it is neither on the cut list nor in the cost.",
+        values,
+        remedy,
+        Working(
+            "a part comes out of one sheet or stick, in a turn that its material allows",
+            rows,
+            Quantity(worst.room[0], "m"),
+            SOURCE,
+        ),
+    )
+
+
+def oversize_findings(sheets: Iterable[SheetLayout], sticks: Iterable[StickLayout]) -> list[Finding]:
+    """One stop for each fitting and stock of which a part is too large."""
+    out = []
+    for layout in sheets:
+        job = layout.job
+        room = (job.width - 2 * job.margin, job.height - 2 * job.margin)
+        big: dict[str, list[_TooBig]] = {}
+        for blank in job.blanks:
+            if blank.id in layout.unplaced:
+                x0, y0, x1, y1 = blank.box
+                sizes = tuple(sorted((x1 - x0, y1 - y0), reverse=True))
+                part = _TooBig(blank.id, blank.label, sizes, room)
+                big.setdefault(blank.id.split("/")[0], []).append(part)
+        remedy = (
+            "Split it on a member or make it smaller; where the grain has to run one way, "
+            "try a stock without grain."
+        )
+        out += [_finding(f, find(job.stock).name, parts, remedy) for f, parts in big.items()]
+    for bars in sticks:
+        long: dict[str, list[_TooBig]] = {}
+        for piece in bars.job.pieces:
+            if piece.id in bars.unplaced:
+                most = bars.job.length - 2 * bars.job.trim
+                part = _TooBig(piece.id, piece.id.split("/")[-1], (piece.length,), (most,))
+                long.setdefault(piece.id.split("/")[0], []).append(part)
+        remedy = "Choose a stock with longer sticks, or make the part in two with a joint over a support."
+        stock = find(bars.job.stock).name
+        out += [_finding(f, stock, parts, remedy) for f, parts in long.items()]
+    return out

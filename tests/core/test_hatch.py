@@ -1,3 +1,5 @@
+import math
+
 import pytest
 
 from stirrup.core.derive import Derived, derive
@@ -189,3 +191,33 @@ def test_three_long_hinges_need_three_bars_and_three_short_ones_one() -> None:
     assert bars(1.0) == (pytest.approx(5.4), 3)
     # 0.5 m clear: 0.527 m each, 3 · 0.527 + two kerfs = 1.587 m of 1.79
     assert bars(0.5) == (pytest.approx(1.8), 1)
+
+
+def test_a_lid_is_covered_as_its_deck_is_and_the_hole_is_not() -> None:
+    # foam mat lies flush: lid 447 x 347 with corners of 30 + 23.5 mm, less the latch's hole of 50 mm
+    lid = 0.447 * 0.347 - (4 - math.pi) * 0.0535**2 - math.pi * 0.025**2
+    flush = {b.key: b for b in hatch_of(built_with({"cover": "foam-mat"})).bought}
+    assert flush["hatch/cover"].quantity == pytest.approx(lid, rel=2e-3)
+    assert "hatch/glue" not in flush
+    # carpet is glued and turned round the edge and 30 mm under: the gap is wider by its thickness
+    wool = find("carpet")
+    half = 0.025 - 0.0015 - wool.thickness
+    a, b, r = 0.4 + 2 * half, 0.3 + 2 * half, 0.03 + half
+    face = a * b - (4 - math.pi) * r**2 - math.pi * 0.025**2
+    rim = 2 * (a + b) - (8 - 2 * math.pi) * r
+    wrapped = {b.key: b for b in hatch_of(built_with({"cover": "carpet"})).bought}
+    thick = find("al-2.5").thickness
+    assert wrapped["hatch/cover"].quantity == pytest.approx(face + rim * (thick + 0.03), rel=2e-3)
+    assert wrapped["hatch/glue"].quantity == pytest.approx(0.30 * wrapped["hatch/cover"].quantity)
+    assert wrapped["hatch/cover"].mass_kg == pytest.approx(wrapped["hatch/cover"].quantity * wool.mass)
+    assert not any("cover" in key for b in (hatch_of(built_with()),) for key in (p.key for p in b.bought))
+
+
+def test_a_hinge_that_no_rivet_holds_is_told_and_not_bought() -> None:
+    # 12 mm of wood and the leaf are more than the 12 mm that the longest rivet takes
+    wood = built_with(lid="ply-12")
+    told = [f for f in wood.findings if f.place == "hatch" and f.title.startswith("Hinge to lid")]
+    assert [f.level for f in told] == ["mend"] and told[0].values["grip"].value > 0.012
+    assert not any(b.key == "hatch/fasteners" for b in hatch_of(wood).bought)
+    metal = built_with()
+    assert not any(f.title.startswith("Hinge to lid") for f in metal.findings)

@@ -24,6 +24,8 @@ from stirrup.core.fittings.contract import (
     Shape,
     Site,
 )
+from stirrup.core.fittings.cover import covered
+from stirrup.core.fittings.joints import no_fastener
 from stirrup.core.parts.catalogue import (
     CATALOGUE,
     MATERIALS,
@@ -45,6 +47,7 @@ WRENCH_ROOM_M = 0.011  # between a latch body and the frame: 10 to 12 mm
 RUNNER_CUT_M = 0.006  # a runner is cut back by body radius plus this
 COVER_CRUSHED = 0.4  # what carpet keeps of its thickness under a flange
 HINGE_SHORTER_M = 0.02
+LID_WRAP_M = 0.03  # a wrapped cover is turned under a lid's edge by this much; starting value
 SCREWS_IN_LATCH = 4
 
 
@@ -329,6 +332,13 @@ def _made(c: Hatch, deck: Carrier, top: float) -> Built:
         Shape("hinge", _hinge_line(c, length, width, top)),
     )
     bought = _hardware(c, lid, length, width, (lx, ly, top), top, stock.thickness, latch)
+    grip = stock.thickness + plain("hinge-piano").thickness
+    if fastener_for("rivet", grip) is None:
+        findings.append(no_fastener(c.id, "Hinge to lid", grip))
+    if deck.cover != "none":
+        # a cover that wraps goes down the lid's edge and a little way under it
+        turned = lid.length * (stock.thickness + LID_WRAP_M) if plain(deck.cover).wraps else 0.0
+        bought += tuple(covered(c, deck.cover, panel.polygon.area + turned, (c.x, c.y, top)))
     at = Handle("x", "x", ((c.x, c.y - width / 2, top), (c.x, c.y + width / 2, top)), "hatch")
     return Built(c.id, (panel,), (), bought, shapes, (at,), tuple(findings), top, lid)
 
@@ -377,7 +387,7 @@ def _hardware(
     line = _hinge_line(c, length, width, top)
     hinge_at: Point = ((line[0][0] + line[1][0]) / 2, (line[0][1] + line[1][1]) / 2, top)
     screws = 2 * count_at_pitch(run, hinge.pitch)
-    rivet = fastener_for("rivet", thickness + hinge.thickness) or fastener_for("rivet", 0.01)
+    rivet = fastener_for("rivet", thickness + hinge.thickness)
     gasket = plain("gasket-12")
     out = [
         Bought(f"{c.id}/latch", f"{c.code}-K", f"{c.name}, latch", c.id, latch.id, 1, latch.mass,

@@ -99,11 +99,12 @@ def grip_finding(
     )
 
 
-def _no_fastener(place: str, joint: str, grip: float) -> Finding:
+def no_fastener(place: str, joint: str, grip: float) -> Finding:
+    """That none of the stock holds layers of this sum [m]; nothing is then bought for the joint."""
     return Finding(
         "GRIP", "mend", place, f"{joint}: no fastener in stock holds it",
         "The layers add up to {grip}.", {"grip": Quantity(grip, "m", True)},
-        "Bolt it, or change the thicknesses.",
+        "Bolt it, or change the thicknesses. Until then nothing is bought for it.",
     )  # fmt: skip
 
 
@@ -138,7 +139,7 @@ def fastened(
         grip = sum(t for _, t in layers)
         item = find(chosen) if chosen != "auto" else fastener_for(style, grip)
         if not isinstance(item, Fastener):
-            findings.append(_no_fastener(c.id, title, grip))
+            findings.append(no_fastener(c.id, title, grip))
             continue
         choice = ("fittings", c.id, "rivet") if key == "skin" and chosen != "auto" else ()
         findings.append(grip_finding(c.id, title, item, layers, choice))

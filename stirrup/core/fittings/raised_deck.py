@@ -15,6 +15,7 @@ from shapely.ops import unary_union
 from stirrup.core.document import Point
 from stirrup.core.errors import CoreError
 from stirrup.core.fittings.contract import Built, FittingBase, FittingKind, Handle, Shape, Site
+from stirrup.core.fittings.cover import covered
 from stirrup.core.fittings.edges import (
     breadth_at,
     largest,
@@ -40,8 +41,6 @@ SHEET_MARGIN_M = 0.006  # kept free at a sheet's edge
 END_CLEARANCE_M = 0.0015  # at each end of a member, so that it goes in
 LEAST_MEMBER_M = 0.06
 AFT_WRAP_M = 0.05  # a wrapped cover is turned under the aft edge by this much
-GLUE_DRY_SHARE = 0.4  # of the wet adhesive stays in the boat; starting value
-GLUE_KG_M2 = 0.30  # wet contact adhesive on both faces; starting value
 
 
 class RaisedDeck(FittingBase):
@@ -335,24 +334,12 @@ def _cover(deck: _Deck, skins: list[Panel]) -> list[Bought]:
     c = deck.choices
     if c.cover == "none":
         return []
-    source = plain(c.cover)
-    area = sum(p.polygon.area for p in skins)
-    if source.wraps:
-        area += (deck.outline.bounds[3] - deck.outline.bounds[1]) * AFT_WRAP_M
     weight = [p.polygon.area for p in skins]
-    middle = np.average([p.centre[:2] for p in skins], axis=0, weights=weight)
-    centre: Point = (float(middle[0]), float(middle[1]), c.height + source.thickness / 2)
-    out = [
-        Bought(f"{c.id}/cover", f"{c.code}-C", f"{c.name}, {source.name}", c.id, c.cover, area,
-               area * source.mass, centre, "cover")
-    ]  # fmt: skip
-    if source.wraps:
-        glue = area * GLUE_KG_M2
-        out.append(
-            Bought(f"{c.id}/glue", f"{c.code}-G", f"{c.name}, adhesive", c.id, "contact-glue", glue,
-                   glue * GLUE_DRY_SHARE, centre, "consumables")
-        )  # fmt: skip
-    return out
+    area = sum(weight)
+    if plain(c.cover).wraps:
+        area += (deck.outline.bounds[3] - deck.outline.bounds[1]) * AFT_WRAP_M
+    x, y = np.average([p.centre[:2] for p in skins], axis=0, weights=weight)
+    return covered(c, c.cover, area, (float(x), float(y), c.height))
 
 
 def _handles(deck: _Deck) -> tuple[Handle, ...]:

@@ -1,3 +1,4 @@
+import math
 from decimal import Decimal
 
 import pytest
@@ -237,3 +238,24 @@ def test_flotation_with_a_price_is_in_the_total() -> None:
     # what is only being thought about is not bought
     thought = derive(plan(buoyancy=[{**foam, "stage": "considered"}]))
     assert thought.cost.net == bare.cost.net
+
+
+def test_parts_of_one_stock_and_people_have_their_spreads() -> None:
+    deck = {**DECK, "aft": 0.5, "fore": 3.0, "height": 0.5}
+    two = {
+        "name": "two",
+        "crew": [{"mass": 80.0, "at": [1, 0.3, 0.5]}, {"mass": 60.0, "at": [1, -0.3, 0.5]}],
+    }
+    derived = derive(plan(mass=500.0, lines=box_lines(), fittings=[deck], cases=[two]))
+    # the hull is weighed: 1 % of 500; each stock and item 6 % of all its parts; people 5 % each
+    stocks: dict[str, float] = {}
+    for p in derived.built[0].parts:
+        name = getattr(p, "stock", None) or p.item
+        stocks[name] = stocks.get(name, 0.0) + 0.06 * p.mass_kg
+    empty = math.sqrt(5.0**2 + sum(s * s for s in stocks.values()))
+    assert derived.case("planned, empty").report.spread.mass_kg == pytest.approx(empty)
+    loaded = math.sqrt(empty**2 + 4.0**2 + 3.0**2)
+    assert derived.case("two").report.spread.mass_kg == pytest.approx(loaded)
+    # never less than as if every part erred for itself
+    alone = math.sqrt(5.0**2 + sum((0.06 * p.mass_kg) ** 2 for p in derived.built[0].parts))
+    assert empty > alone

@@ -115,6 +115,30 @@ def test_ledger_sums_and_spreads_follow_the_rules_of_propagation() -> None:
     assert math.sqrt(total.covariance[0, 0]) == pytest.approx(math.sqrt(34))
 
 
+def test_what_shares_an_error_errs_together() -> None:
+    # three parts of one sheet, 6 % each: 0.6 + 0.6 + 1.2 = 2.4 kg, not the root of the squares, 1.47;
+    # with an error of 1.0 kg that is not theirs: hypot(2.4, 1.0) = 2.6
+    sheet = [
+        Entry(f"p{k}", "p", "fittings", m, 0.06 * m, "computed", (x, y, 0.5), shared="al-2.5")
+        for k, (m, x, y) in enumerate([(10, 1, 0.5), (10, 1, -0.5), (20, 3, 0)])
+    ]
+    total = sum_load([*sheet, Entry("own", "own", "g", 50, 1.0, "weighed", (2, 0, 0))])
+    assert math.sqrt(total.covariance[0, 0]) == pytest.approx(2.6)
+    # along: Σ s x = 0.6 + 0.6 + 3.6 = 4.8, and 1.0 · 2; across the two at the sides cancel exactly
+    assert math.sqrt(total.covariance[1, 1]) == pytest.approx(math.hypot(4.8, 2.0))
+    assert total.covariance[2, 2] == pytest.approx(0.0, abs=1e-12)
+    # what is cut away of the same sheet takes its error with it
+    gone = Entry("gone", "gone", "fittings", -10, 0.6, "computed", (1, 0.5, 0.5), shared="al-2.5")
+    assert math.sqrt(sum_load([*sheet, gone]).covariance[0, 0]) == pytest.approx(1.8)
+
+
+def test_the_level_in_a_tank_is_known_to_a_twentieth_of_its_height() -> None:
+    # 0.5 x 0.4 x 0.3 m of fresh water, full 60 kg: 3 kg, half full at z 0.1 + 0.075
+    tank = Liquid("t", "t", (0.5, 0.4, 0.3), (1.0, -0.2, 0.1), 0.5, 1000.0)
+    total = sum_load([], (tank,))
+    assert np.sqrt(np.diag(total.covariance)) == pytest.approx([3.0, 3.0, 0.6, 3 * 0.175])
+
+
 def test_an_empty_ledger_weighs_nothing() -> None:
     assert sum_load([]).mass_kg == 0
     assert load(5, (0, 0, 0)).mass_kg == 5

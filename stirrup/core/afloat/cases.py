@@ -19,6 +19,7 @@ from stirrup.core.errors import CoreError
 from stirrup.core.fittings.contract import Built
 from stirrup.core.hull.mesh import HullSurface, Solid, box_solid, closed_mesh
 from stirrup.core.memo import Pairs
+from stirrup.core.parts.model import Bought
 from stirrup.core.plan.model import (
     AS_FOUND,
     LIQUIDS,
@@ -57,6 +58,10 @@ class Vessel:
         there = ("found", "removed") if as_found else ("found", "added")
         parts = [v.solid for v in self.volumes if v.outside and v.source.stage in there]
         return join([self.surface.outside, *parts])
+
+
+# 1 sigma of what a person weighs with clothes and boots against what he says: working value
+CREW_SPREAD = 0.05
 
 
 def buoyant_solid(volume: BuoyantVolume) -> Solid:
@@ -123,7 +128,7 @@ def _entries_of(fitting: Built) -> list[Entry]:
     spread = SPREAD_BY_STATUS["computed"]
     return [
         Entry(p.key, f"{p.label} {p.name}", "fittings", p.mass_kg, spread * p.mass_kg, "computed", p.centre,
-              source=p.fitting)
+              source=p.fitting, shared=p.item if isinstance(p, Bought) else p.stock)
         for p in fitting.parts
     ]  # fmt: skip
 
@@ -180,7 +185,11 @@ def aboard(plan: Plan, case: LoadCase) -> tuple[list[Entry], tuple[Liquid, ...]]
     rows = [_entry(f"extra/{e.id}", e.title, e.group, e.mass, 1.0, e.id) for e in case.extra]
     for k, person in enumerate(case.crew):
         name = person.name or f"person {k + 1}"
-        rows.append(Entry(f"crew/{k}", name, "crew", person.mass, 0.0, "computed", person.centre))
+        rows.append(
+            Entry(
+                f"crew/{k}", name, "crew", person.mass, CREW_SPREAD * person.mass, "computed", person.centre
+            )
+        )
     liquids = tuple(
         Liquid(
             tank.id,

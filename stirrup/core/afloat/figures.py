@@ -118,7 +118,9 @@ def figures(report: FloatReport, state: State, surface: HullSurface, density: fl
                     Input("V under water", Quantity(r.volume_m3, "m3")),
                 ),
                 _kg(r.mass_kg),
-                "sum of the weight ledger; two times in three she weighs within the spread",
+                "sum of the weight ledger; two times in three she weighs within the spread. Errors that "
+                "parts share (one stock, one item) are added up, all others by their squares; people "
+                "count with 5 %, contents of tanks with 5 % of the tank.",
             ),
         ),
         Figure(

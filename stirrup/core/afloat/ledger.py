@@ -13,11 +13,16 @@ from stirrup.core.afloat.liquid import Liquid
 Array = NDArray[np.float64]
 
 GROWTH = 0.05
+LEVEL = 0.05  # 1 sigma of a gauge or of a look into the tank, of its height: working value
 
 
 @dataclass(frozen=True)
 class Entry:
-    """One line of the ledger. `mass_kg` is negative for what is taken out."""
+    """One line of the ledger. `mass_kg` is negative for what is taken out.
+
+    shared: name of what its error is shared with, as all parts of one stock err together by its
+    thickness and density; empty: its error is its own.
+    """
 
     id: str
     name: str
@@ -28,6 +33,7 @@ class Entry:
     centre: tuple[float, float, float]
     centre_spread: tuple[float, float, float] = (0.0, 0.0, 0.0)
     source: str = ""  # the fitting or item it comes from
+    shared: str = ""
 
 
 @dataclass(frozen=True)
@@ -48,21 +54,34 @@ class Load:
         return self.rigid_kg + sum(x.mass_kg for x in self.liquids)
 
 
+def _level_error(x: Liquid) -> Array:
+    """Error of mass and moments by that of the level (4,) [kg, kg·m]."""
+    length, breadth, height = x.size
+    full = length * breadth * height * x.density
+    along, across, floor = x.floor_centre
+    return LEVEL * full * np.array([1.0, along, across, floor + x.fill * height / 2])
+
+
 def sum_load(entries: Iterable[Entry], liquids: tuple[Liquid, ...] = ()) -> Load:
     """Add a ledger up. Independent spreads: var(m) = Σ s², and with M = Σ m r the
-    first-order covariance Σ [s² (1, r)(1, r)ᵀ + m² diag(0, sr²)].
+    first-order covariance Σ [s² (1, r)(1, r)ᵀ + m² diag(0, sr²)]. What shares an error adds up
+    first: each group counts with v vᵀ, v = Σ s (1, r) of its rows. What is taken out of a group
+    errs the other way. Liquids: level known to ± LEVEL of the tank, centre as when level.
 
-    Source: first-order propagation of independent errors; handbook of the trade, chapter 2.
+    Source: first-order propagation of errors; handbook of the trade, chapter 2.
     """
     rows = list(entries)
-    if not rows:
-        return Load(0.0, np.zeros(3), np.zeros((4, 4)), liquids)
     mass = np.array([e.mass_kg for e in rows])
-    place = np.array([e.centre for e in rows], dtype=float)
+    place = np.array([e.centre for e in rows], dtype=float).reshape(-1, 3)
     spread = np.array([e.spread_kg for e in rows])
-    shift = np.array([e.centre_spread for e in rows], dtype=float)
-    arm = np.column_stack([np.ones(len(rows)), place])
-    covariance = (arm * (spread**2)[:, None]).T @ arm
+    shift = np.array([e.centre_spread for e in rows], dtype=float).reshape(-1, 3)
+    error = np.column_stack([np.ones(len(rows)), place]) * (spread * np.sign(mass))[:, None]
+    groups: dict[str, list[int]] = {}
+    for k, entry in enumerate(rows):
+        groups.setdefault(entry.shared or f"own {k}", []).append(k)
+    levels = [_level_error(x) for x in liquids]
+    joint = np.array([*(error[ks].sum(axis=0) for ks in groups.values()), *levels]).reshape(-1, 4)
+    covariance = joint.T @ joint
     covariance[1:, 1:] += np.diag((mass**2) @ (shift**2))
     return Load(float(mass.sum()), mass @ place, covariance, liquids)
 

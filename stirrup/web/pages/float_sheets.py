@@ -73,7 +73,7 @@ def _line(key: str, rows: list[Entry], name: str, found: set[str], moved: Contri
         rows[0].group,
         statuses.pop() if len(statuses) == 1 else "mixed",
         mass,
-        sum(r.spread_kg**2 for r in rows) ** 0.5,
+        float(sum_load(rows).covariance[0, 0]) ** 0.5,
         (centre[0], centre[1], centre[2]),
         rows[0].id not in found,
         tuple(rows) if len(rows) > 1 else (),

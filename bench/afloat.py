@@ -103,7 +103,7 @@ def _studies(table: Table) -> None:
     forget()
     table.add("ground under the map's squares, once a layout", None,
               median(times_ms(lambda: grid_of(derived), 3, MEMO.clear)))  # fmt: skip
-    things = sliders(derived)
+    things = sliders(derived, CASE)
     here = situation_of(derived, CASE)
     solved = times_ms(lambda: balance_by_sliding(here, things, 0.5, 0.0), 20)
     table.add(f"balance solver, {len(things)} sliding things, median", 1000, median(solved))

@@ -23,6 +23,7 @@ from stirrup.core.afloat.screening import Screening, has_wheel, screen
 from stirrup.core.afloat.situation import Situation, situation
 from stirrup.core.afloat.slide import Slider
 from stirrup.core.afloat.swamped import Swamped, swamped
+from stirrup.core.arrange.riders import riding_kg
 from stirrup.core.derive import MEMO, Derived
 from stirrup.core.fit.gear import Space, Stowed, spaces, stow
 from stirrup.core.memo import Key
@@ -79,18 +80,21 @@ def contributions_of(derived: Derived, case: str) -> tuple[Contribution, ...]:
 def remedies_of(derived: Derived, case: str) -> tuple[Remedy, ...]:
     """Single slides that help most. Raises NoEquilibriumError."""
     here = situation_of(derived, case)
-    return MEMO.get(("remedies", *_key(derived, case)), partial(remedies, here))
+    along = riding_kg(derived.plan.items, derived.load_case(case).crew)
+    key = ("remedies", tuple(along.items()), *_key(derived, case))
+    return MEMO.get(key, partial(remedies, here, along))
 
 
-def sliders(derived: Derived) -> list[Slider]:
-    """The items that may slide, with how far."""
+def sliders(derived: Derived, case: str) -> list[Slider]:
+    """The items that may slide, with how far; a seat weighs what sits on it in the case, too."""
     out = []
+    along = riding_kg(derived.plan.items, derived.load_case(case).crew)
     for item in derived.plan.items:
         s = item.slide
         if s is None or item.stage == "removed" or item.in_hull_mass:
             continue
-        mass = item.mass
-        out.append(Slider(item.id, item.title, mass.value, mass.centre, s.fore, s.aft, s.port, s.starboard))
+        mass = item.mass.value + along.get(item.id, 0.0)
+        out.append(Slider(item.id, item.title, mass, item.mass.centre, s.fore, s.aft, s.port, s.starboard))
     return out
 
 

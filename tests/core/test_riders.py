@@ -4,12 +4,14 @@ from typing import Any
 
 import pytest
 
+from stirrup.core.afloat.slide import balance_by_sliding
 from stirrup.core.arrange.move import moved
 from stirrup.core.arrange.riders import with_riders
 from stirrup.core.derive import derive
 from stirrup.core.plan.changes import RemoveThing, SetValue, Together, apply, invert
 from stirrup.core.plan.model import Plan
 from stirrup.core.plan.words import describe
+from stirrup.core.studies import remedies_of, situation_of, sliders
 from stirrup.core.units import SYSTEMS
 from tests.boats import plan
 from tests.core.test_fit import FLOOR, found, thing
@@ -78,3 +80,29 @@ def test_reach_and_feet_are_mended_by_moving_the_seat_with_who_is_on_it() -> Non
     change = moved(far, ["seat"], reach.mends[0].by, "seat: moved")
     assert said(apply(far, with_riders(far, change)), "REACH").level == "fine"
     assert said(apply(far, change), "REACH").level == "mend"  # without who sits on it nothing is won
+
+
+@pytest.mark.parametrize("side", [1, -1])
+def test_the_balance_solver_and_the_remedies_know_who_sits_there(side: int) -> None:
+    """Their promise is what she does once the step is made: the rider's 85 kg go along."""
+    slide = {"fore": 0.0, "aft": 0.0, "port": 0.5, "starboard": 0.5}
+    seat = thing("seat", "seat", (2.0, 0.6 * side, FLOOR), (0.5, 0.5, 0.7), slide=slide)
+    crew = [{"posture": "seated", "mass": 85.0, "at": [2.0, 0.6 * side, 0.45], "name": "Ines"}]
+    before = plan(items=[seat], cases=[{"name": "out", "crew": crew}])
+    derived = derive(before)
+    (slider,) = sliders(derived, "out")
+    assert slider.mass_kg == pytest.approx(5.0 + 85.0)
+    assert [s.mass_kg for s in sliders(derived, "planned, empty")] == [pytest.approx(5.0)]
+    # to 0.1 of the centreline at the most: 90 kg stay at 0.1 m in 1690 kg; box with
+    # KB + BM - KG, nothing of it needed: the promise is held against the deed
+    answer = balance_by_sliding(situation_of(derived, "out"), [slider])
+    (move,) = answer.moves
+    assert move.dy == pytest.approx(-0.5 * side)
+    change = with_riders(before, moved(before, ["seat"], (0.0, move.dy, 0.0), "seat: moved"))
+    done = derive(apply(before, change)).case("out").report
+    assert done.list_deg == pytest.approx(answer.list_deg, abs=0.01)
+    # and so with the remedy that is offered first for the list
+    first = next(r for r in remedies_of(derived, "out") if r.axis == "y")
+    change = with_riders(before, moved(before, ["seat"], (0.0, first.by_m, 0.0), "seat: moved"))
+    done = derive(apply(before, change)).case("out").report
+    assert done.list_deg == pytest.approx(first.after_deg, abs=0.05)

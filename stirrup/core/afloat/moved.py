@@ -7,7 +7,7 @@ it (two or three Newton steps).
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
 
@@ -94,19 +94,21 @@ def contributions(
     return tuple(out)
 
 
-def _shifted(load: Load, entry: Entry, axis: int, by_m: float) -> Load:
+def _shifted(load: Load, mass_kg: float, axis: int, by_m: float) -> Load:
     moment = load.moment.copy()
-    moment[axis] += entry.mass_kg * by_m
+    moment[axis] += mass_kg * by_m
     return replace(load, moment=moment)
 
 
-def _slide_for(here: Situation, entry: Entry, axis: int, low: float, high: float) -> float | None:
+def _slide_for(
+    here: Situation, entry: Entry, mass_kg: float, axis: int, low: float, high: float
+) -> float | None:
     """How far to slide one mass so that the angle of this axis vanishes, within limits [m].
 
     First order by the exact stiffness: δu = -K⁻¹ (0, n_i·e m δ).
     """
     first, _ = up_derivatives(here.state.trim, here.state.heel)
-    push = np.concatenate([[0.0], first[:, axis] * entry.mass_kg])
+    push = np.concatenate([[0.0], first[:, axis] * mass_kg])
     rate = -np.linalg.solve(here.state.stiffness, push)
     angle, slope = (here.state.trim, rate[1]) if axis == 0 else (here.state.heel, rate[2])
     if abs(slope) < 1e-9:
@@ -117,14 +119,17 @@ def _slide_for(here: Situation, entry: Entry, axis: int, low: float, high: float
     return moved if abs(moved) >= 0.02 else None
 
 
-def remedies(here: Situation, per_axis: int = 3) -> tuple[Remedy, ...]:
+def remedies(
+    here: Situation, along: Mapping[str, float] | None = None, per_axis: int = 3
+) -> tuple[Remedy, ...]:
     """For trim and for list the single slides that help most, within the inside of the boat.
 
-    Things that are built in, and people, are left where they are.
+    Things that are built in, and people, are left where they are. along: what goes with a thing
+    when it moves, as people do with their seat [kg], by its id.
     """
     low, high = here.sheers[:, 0].min() + 0.2, here.sheers[:, 0].max() - 0.4
-    beam = float(here.sheers[:, 1].max()) - 0.25
-    limits: Sequence[tuple[int, float, float]] = ((0, float(low), float(high)), (1, -beam, beam))
+    port, starboard = float(here.sheers[:, 1].max()) - 0.25, float(here.sheers[:, 1].min()) + 0.25
+    limits: Sequence[tuple[int, float, float]] = ((0, float(low), float(high)), (1, starboard, port))
     out: list[Remedy] = []
     before = _angles(here.state)
     for axis, least, most in limits:
@@ -133,11 +138,12 @@ def remedies(here: Situation, per_axis: int = 3) -> tuple[Remedy, ...]:
             loose = entry.group not in (*FIXED, "crew", "motor") and entry.mass_kg > 2
             if not loose or not (least <= entry.centre[axis] <= most):
                 continue
-            by = _slide_for(here, entry, axis, least, most)
+            mass = entry.mass_kg + (along or {}).get(entry.id, 0.0)
+            by = _slide_for(here, entry, mass, axis, least, most)
             if by is None:
                 continue
             try:
-                after = here.with_load(_shifted(here.load, entry, axis, by), QUICK_TOLERANCE)
+                after = here.with_load(_shifted(here.load, mass, axis, by), QUICK_TOLERANCE)
             except NoEquilibriumError:
                 continue
             angle = _angles(after)[axis]

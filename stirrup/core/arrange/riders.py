@@ -2,14 +2,30 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable, Sequence
+
 from shapely.geometry import Point as FlatPoint
 from shapely.geometry import Polygon
 
 from stirrup.core.arrange.where import footprint
 from stirrup.core.plan.changes import AnyChange, SetValue, Together, apply, touches
-from stirrup.core.plan.model import Item, Plan
+from stirrup.core.plan.model import Item, Person, Plan
 
 SEATS = ("seat", "bench")
+
+
+def _sits_on(person: Person, flat: Polygon) -> bool:
+    return person.posture == "seated" and flat.covers(FlatPoint(person.at[0], person.at[1]))
+
+
+def riding_kg(items: Iterable[Item], crew: Sequence[Person]) -> dict[str, float]:
+    """What the people who sit on each seat weigh together [kg], by the seat's id."""
+    out = {}
+    for item in items:
+        if item.form in SEATS and item.size is not None and item.stage != "removed":
+            flat = Polygon(footprint(item))
+            out[item.id] = sum(p.mass for p in crew if _sits_on(p, flat))
+    return {id_: mass for id_, mass in out.items() if mass > 0}
 
 
 def with_riders(plan: Plan, change: AnyChange) -> AnyChange:
@@ -43,8 +59,7 @@ def _riding(plan: Plan, after: Plan, seat: Item, moved: Item) -> list[AnyChange]
     for case in plan.cases:
         crew = later[case.name].crew if case.name in later else ()
         for k, person in enumerate(case.crew):
-            sits = person.posture == "seated" and flat.covers(FlatPoint(person.at[0], person.at[1]))
-            if not sits or k >= len(crew) or crew[k].at != person.at:
+            if not _sits_on(person, flat) or k >= len(crew) or crew[k].at != person.at:
                 continue
             at = [round(a + d, 4) for a, d in zip(person.at, by, strict=True)]
             out.append(SetValue(path=("cases", case.name, "crew", str(k), "at"), value=at))

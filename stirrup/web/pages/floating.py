@@ -122,7 +122,7 @@ def _solved(derived: Derived, case: str, target: Target) -> dict[str, Any]:
         return {}
     try:
         trim, heel = target.degrees()
-        answer = balance_by_sliding(situation_of(derived, case), sliders(derived), trim, heel)
+        answer = balance_by_sliding(situation_of(derived, case), sliders(derived, case), trim, heel)
     except (CoreError, NoEquilibriumError) as error:
         return {"solve_error": error.message if isinstance(error, CoreError) else str(error)}
     count = len(answer.moves)
@@ -177,7 +177,7 @@ def float_context(opened: Opened, request: Request, case: str | None, target: Ta
         "case_rows": _case_rows(derived),
         "swamped": wet,
         "target": target,
-        "sliding": sliders(derived),
+        "sliding": sliders(derived, shown.name),
         **case_context(opened, shown),
     }  # fmt: skip
 

@@ -7,7 +7,7 @@ from pydantic import ValidationError
 
 from stirrup.core.hull.mesh import build_surface
 from stirrup.core.hull.model import QuickStart
-from stirrup.core.hull.quick import STATIONS, follow_quick, quick_lines
+from stirrup.core.hull.quick import STATIONS, follow_quick, quick_lines, unread
 from stirrup.core.plan.start import new_plan
 from tests.boats import hull
 
@@ -117,3 +117,36 @@ def test_a_weighed_hull_is_taken_as_weighed() -> None:
     plan = new_plan("Marsh Wren", QuickStart(), "fiberglass", 212.0)
     assert (plan.hull.mass.value, plan.hull.mass.status) == (212.0, "weighed")
     assert plan.hull.material == "fiberglass laminate"
+
+
+READINGS = [n for n in QuickStart.model_fields if n != "shape"]
+
+
+@pytest.mark.parametrize("name", READINGS)
+@pytest.mark.parametrize("shape", SHAPES)
+def test_every_reading_that_is_asked_for_changes_the_hull_and_no_other(shape: str, name: str) -> None:
+    quick = QuickStart(shape=shape)
+    other = quick.model_copy(update={name: getattr(quick, name) * 1.1})
+    changed = quick_lines(quick) != quick_lines(other)
+    assert changed is (name not in unread(shape))
+
+
+def test_a_round_bilge_leaves_the_keel_at_its_deadrise_and_turns_inside_its_chine() -> None:
+    quick = QuickStart(shape="round bilge", bottom=1.2, deadrise_aft=10.0, side_aft=0.6)
+    lines = {line.name: line.points[0] for line in quick_lines(quick)}
+    # keel (0, 0), corner at half the bottom (0.6, 0.6 tan 10°), sheer (y, 0.6). Half way along the
+    # conic of weight 1.5 lies (keel + 2 · 1.5 corner + sheer) / (2 + 2 · 1.5)
+    rise = 0.6 * math.tan(math.radians(10))
+    sheer = lines["sheer"][1]
+    half = ((3 * 0.6 + sheer) / 5, (3 * rise + 0.6) / 5)
+    assert lines["bilge 2"][1:] == pytest.approx(half, abs=2e-4)
+    # the first line lies above the straight bottom and inside the corner
+    y, z = lines["bilge 1"][1:]
+    assert z > y * math.tan(math.radians(10)) and y < 0.6
+
+
+def test_a_flat_bottom_is_not_refused_for_a_deadrise_that_it_has_not() -> None:
+    steep = {"deadrise_aft": 30.0, "bottom": 1.8, "side_aft": 0.5}
+    assert QuickStart(shape="flat bottom, pointed", **steep).bottom == 1.8
+    with pytest.raises(ValidationError, match="deadrise_aft"):
+        QuickStart(shape="vee", **steep)

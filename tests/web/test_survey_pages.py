@@ -377,3 +377,13 @@ def test_a_table_taken_from_the_bow_is_turned_round_by_one_button(site, build) -
     assert "Distances were taken from the bow" in page
     turned = site.form(f"/b/{build}/survey/mend", {"text": text, "turn": "x"}).text
     assert "Clean: 4 readings on 2 lines" in turned
+
+
+def test_a_reading_that_the_shape_makes_nothing_of_is_not_asked_for(site) -> None:
+    for shape, hidden in (("vee", False), ("flat bottom, pointed", True)):
+        page = site.client.post(
+            "/measure", data={"csrf_token": site.token, "shape": shape, "length": "no"}
+        ).text
+        assert (re.search(r'data-reading="deadrise_aft" hidden', page) is not None) is hidden
+        told = site.client.post("/api/measure", data={"csrf_token": site.token, "shape": shape}).json()
+        assert told["unread"] == (["deadrise_aft", "deadrise_middle"] if hidden else [])

@@ -89,7 +89,13 @@ class QuickStart(Document):
     shape: Shape = Field("vee", title="Shape")
     length: float = Field(4.5, ge=1.5, le=15, title="Length over all", description="[m]")
     beam: float = Field(1.8, ge=0.5, le=5, title="Greatest beam", description="[m]")
-    bottom: float = Field(1.4, ge=0.2, le=5, title="Bottom width at transom", description="[m]")
+    bottom: float = Field(
+        1.4,
+        ge=0.2,
+        le=5,
+        title="Bottom width at transom",
+        description="[m]; round bilge: to where bottom and side would meet",
+    )
     side_aft: float = Field(0.55, ge=0.1, le=3, title="Side height at transom", description="[m]")
     side_middle: float = Field(0.58, ge=0.1, le=3, title="Side height amidships", description="[m]")
     side_bow: float = Field(0.75, ge=0.1, le=4, title="Side height at bow", description="[m]")
@@ -103,7 +109,7 @@ class QuickStart(Document):
         if self.bottom > self.beam:
             raise ValueError(f"bottom: {self.bottom:g} m is wider than the greatest beam, {self.beam:g} m")
         rise = math.tan(math.radians(self.deadrise_aft)) * self.bottom / 2
-        if rise > 0.8 * self.side_aft:
+        if rise > 0.8 * self.side_aft and not self.shape.startswith("flat"):
             raise ValueError(
                 f"deadrise_aft: it brings the chine to {rise:.3f} m, too near the sheer at "
                 f"{self.side_aft:g} m; less deadrise or a higher side"

@@ -16,8 +16,8 @@ MIDDLE = 0.5  # where along her the beam is greatest; a station stands there
 SQUARE_BOW = 0.72  # breadth of a square bow over the greatest one
 POINT_M = 0.015  # half-breadth left at a pointed stem
 PAD_SHARE = 0.16  # half-breadth of a jet hull's pad over the bottom's
-SECTION_POWER = 2.6  # of the superellipse that a round bilge is drawn with
-BILGE_SHARES = (0.12, 0.3, 0.55)  # heights of the bilge lines between keel and sheer
+ROUND_WEIGHT = 1.5  # of the conic that a round bilge is drawn with: larger turns harder
+BILGE_AT = (0.3, 0.5, 0.7)  # parameters of the bilge lines along it, keel 0, sheer 1
 
 
 @dataclass(frozen=True)
@@ -111,17 +111,27 @@ class _Shape:
         half = PAD_SHARE * self.chine(u)[0]
         return half, self.keel(u)[1]
 
-    def bilge(self, u: float, share: float) -> tuple[float, float]:
-        """A point of a superellipse section between keel and sheer."""
-        top, high = self.sheer(u)
-        low = self.keel(u)[1]
-        half = top * (1 - (1 - share) ** SECTION_POWER) ** (1 / SECTION_POWER)
-        return min(half, top), low + share * (high - low)
+    def bilge(self, u: float, t: float) -> tuple[float, float]:
+        """A point of a round section: the conic from keel to sheer that leaves the keel at the
+        deadrise and meets the sheer along the side of the boat whose chine is rounded off.
+
+        Rational quadratic Bézier curve with the chine as its middle control point.
+        """
+        ends, corner = (self.keel(u), self.sheer(u)), self.chine(u)
+        shares = ((1 - t) ** 2, 2 * ROUND_WEIGHT * t * (1 - t), t**2)
+        points = (ends[0], corner, ends[1])
+        half, z = (sum(w * p[k] for w, p in zip(shares, points, strict=True)) for k in (0, 1))
+        return half / sum(shares), z / sum(shares)
+
+
+def unread(shape: str) -> frozenset[str]:
+    """Names of the readings that a shape family makes nothing of: they are not asked for."""
+    return frozenset({"deadrise_aft", "deadrise_middle"} if shape.startswith("flat") else ())
 
 
 def _names(quick: QuickStart) -> list[str]:
     if quick.shape == "round bilge":
-        return ["keel", *(f"bilge {k + 1}" for k in range(len(BILGE_SHARES))), "sheer"]
+        return ["keel", *(f"bilge {k + 1}" for k in range(len(BILGE_AT))), "sheer"]
     if quick.shape == "jet, centre pad":
         return ["keel", "pad", "chine", "sheer"]
     return ["keel", "chine", "sheer"]
@@ -144,7 +154,7 @@ def quick_lines(quick: QuickStart) -> tuple[KnuckleLine, ...]:
         for k in range(STATIONS):
             u = k / (STATIONS - 1)
             if name.startswith("bilge"):
-                half, z = shape.bilge(u, BILGE_SHARES[int(name[-1]) - 1])
+                half, z = shape.bilge(u, BILGE_AT[int(name[-1]) - 1])
             else:
                 half, z = getattr(shape, name)(u)
             rows.append((half, z))

@@ -37,7 +37,8 @@ def from_side(surface: HullSurface) -> list[Tape]:
 def across(surface: HullSurface) -> list[Tape]:
     """Readings that are taken across her: by name, points (y to the right, z) [m]."""
     lines = surface.lines[0]
-    sheer, chine = lines[-1], lines[-2]
+    # a round bilge has no chine: the tape goes to where its line turns hardest
+    sheer, chine = lines[-1], lines[-2] if len(lines) < 5 else lines[2]
     widest = int(sheer[:, 1].argmax())
     middle = len(chine) // 2
     wide, top = float(sheer[widest][1]), float(sheer[widest][2])

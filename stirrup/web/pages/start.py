@@ -13,6 +13,7 @@ from stirrup.core.afloat.figures import depths
 from stirrup.core.derive import derive
 from stirrup.core.errors import CoreError
 from stirrup.core.hull.model import QuickStart
+from stirrup.core.hull.quick import unread
 from stirrup.core.plan.entry import kind_of_field, limits_text, read_text
 from stirrup.core.plan.explain import first_error
 from stirrup.core.plan.model import Plan
@@ -125,6 +126,7 @@ def _context(typed: dict[str, str], problems: dict[str, str]) -> dict[str, Any]:
         "fields": _fields(quick, who.units, typed),
         "typed": typed,
         "problems": problems or (found if typed else {}),
+        "unread": unread(typed.get("shape") or quick.shape),
         "example_mass": write_mass(180, who.units),
         **shown,
     }
@@ -149,7 +151,8 @@ async def measure_preview(request: Request) -> Response:
         plan, problems = typed_plan(typed, units)
         if plan is None:
             return JSONResponse({"problems": problems})
-        return JSONResponse({"problems": {}, **_shown(plan, units)})
+        quiet = sorted(unread(plan.hull.quick.shape)) if plan.hull.quick else []
+        return JSONResponse({"problems": {}, "unread": quiet, **_shown(plan, units)})
 
     return await run_in_threadpool(told_in_shop_units(answer))
 

@@ -14,6 +14,7 @@ from stirrup.core.errors import CoreError, NoEquilibriumError
 from stirrup.core.hull.checks import CODES, keel_slope
 from stirrup.core.hull.level import level_across, level_lengthwise
 from stirrup.core.hull.model import Hull
+from stirrup.core.hull.quick import unread
 from stirrup.core.memo import Key
 from stirrup.core.next_reading import Wanted, measure_next
 from stirrup.core.plan.changes import SetValue
@@ -146,6 +147,8 @@ def survey_context(
     hull, units = opened.plan.hull, opened.units
     outside = opened.derived.surface.outside
     quick = fields_of(hull.quick, "hull/quick", units) if hull.quick else []
+    quiet = unread(hull.quick.shape) if hull.quick else frozenset()
+    quick = [f for f in quick if f.path.rsplit("/", 1)[-1] not in quiet]
     return {
         **build_context(opened, request, "survey", case),
         "sub": "readings",

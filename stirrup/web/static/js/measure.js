@@ -27,6 +27,8 @@ async function redraw() {
     const data = await response.json();
     if (response.ok) {
       showProblems(data.problems);
+      // what this shape family makes nothing of is not asked for; what was typed there stays
+      if (data.unread) for (const field of form.querySelectorAll("[data-reading]")) field.hidden = data.unread.includes(field.dataset.reading);
       for (const [slot, svg] of Object.entries(data.views ?? {})) document.querySelector(`[data-slot="${slot}"]`).innerHTML = svg;
       showTape();
       if (data.facts) document.getElementById("facts").innerHTML = data.facts;

@@ -131,6 +131,10 @@ def _across(spot: FlatPoint, sides: Sequence[tuple[str, shapely.Geometry]]) -> P
         p, q = nearest_points(first, shape)
         if LineString([p, q]).distance(spot) > 1.5 * CELL_M:
             p, q = a, b
+        # named in the order of the plan, whichever happens to be nearer by a hair
+        order = [n for n, _ in sides]
+        if order.index(other) < order.index(name):
+            p, q, name, other = q, p, other, name
         return Passage(float(p.distance(q)), (p.x, p.y), (q.x, q.y), (name, other))
     return None
 

@@ -18,6 +18,7 @@ from stirrup.core.plan.model import Plan
 from stirrup.core.studies import contributions_of, remedies_of, righting_of, screening_of, swamped_of
 from stirrup.demo.seed import FILES, demo_plan
 from stirrup.exchange.buildfile import from_data
+from tests.boats import box_lines, build_data
 
 POINTS = ("at", "centre", "floor_centre")
 OTHER = {"port": "starboard", "starboard": "port"}
@@ -151,3 +152,24 @@ def test_studies(both) -> None:
     s, t = screening_of(here), screening_of(there)
     assert s.persons_kg == pytest.approx(t.persons_kg, abs=0.3)
     assert (s.persons, s.power_kw, s.why_not) == (t.persons, t.power_kw, t.why_not)
+
+
+def test_a_hull_wider_on_one_side_and_her_mirror() -> None:
+    def lopsided(port: float, starboard: float, y: float) -> Derived:
+        data = build_data(box_lines(beam=2 * port), mass=700.0, centre=(2.0, y, 0.2))
+        data["hull"]["starboard"] = box_lines(beam=2 * starboard)
+        return derive(from_data(data))
+
+    here, there = lopsided(1.0, 1.3, -0.1), lopsided(1.3, 1.0, 0.1)
+    rail = "everyone to one rail"
+    # her middle is at -0.15, her weight at -0.1: she leans to port, and there they stand, 0.2 m in
+    # from the last place where they can
+    for boat, side, half in ((here, 1, 1.0), (there, -1, 1.0)):
+        (first, *_) = boat.load_case(rail).crew
+        assert side * first.at[1] == pytest.approx(half - 0.2, abs=half / 24 + 0.01)
+    for a, b in zip(here.cases, there.cases, strict=True):
+        if a.report is not None and b.report is not None:
+            assert a.report.list_deg == pytest.approx(-b.report.list_deg, abs=5e-3), a.name
+            assert a.report.freeboard_least_m == pytest.approx(b.report.freeboard_least_m, abs=5e-4)
+    s, t = screening_of(here), screening_of(there)
+    assert (s.persons_kg, s.side_kg) == pytest.approx((t.persons_kg, t.side_kg), abs=0.3)

@@ -95,7 +95,8 @@ def _two(footing: Footing, fore: bool) -> list[Person]:
 
 def _at_rail(footing: Footing, x: float, side: float) -> float:
     """Half-width at which somebody can stand nearest to the rail [m]."""
-    beam = float(footing.surface.outside.high[1])
+    outside = footing.surface.outside
+    beam = float(outside.high[1] if side > 0 else -outside.low[1])
     steps = 24
     for k in range(steps, 0, -1):
         y = beam * k / steps
@@ -105,10 +106,13 @@ def _at_rail(footing: Footing, x: float, side: float) -> float:
 
 
 def _rail(plan: Plan, footing: Footing) -> list[Person]:
-    """Everybody the label allows, or three, along the side that off-centre gear favours."""
+    """Everybody the label allows, or two, along the side to which she leans already."""
     low, high = float(footing.surface.outside.low[0]), float(footing.surface.outside.high[0])
-    lean = sum(i.mass.value * i.mass.centre[1] for i in plan.items if i.stage != "removed")
-    side = -1.0 if lean < 0 else 1.0
+    outside = footing.surface.outside
+    middle = float(outside.low[1] + outside.high[1]) / 2
+    weights = [plan.hull.mass, *(i.mass for i in plan.items if i.stage != "removed" and not i.in_hull_mass)]
+    lean = sum(m.value * (m.centre[1] - middle) for m in weights)
+    side = -1.0 if lean < -1e-6 else 1.0
     count = plan.label.persons if plan.label and plan.label.persons else ABOARD_WITHOUT_LABEL
     count = min(count, 12)
     shares = [0.2 + 0.5 * k / max(1, count - 1) for k in range(count)]

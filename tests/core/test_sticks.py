@@ -1,3 +1,4 @@
+import itertools
 import math
 from collections import Counter
 from decimal import Decimal
@@ -6,7 +7,15 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from stirrup.core.cutting.sticks import Piece, StickJob, _generate, counted, lay_out_sticks, left_over_m
+from stirrup.core.cutting.sticks import (
+    Piece,
+    StickJob,
+    _generate,
+    _price_in,
+    counted,
+    lay_out_sticks,
+    left_over_m,
+)
 
 
 def job(*lengths: float, length: float = 6.1, kerf: float = 0.003, trim: float = 0.005) -> StickJob:
@@ -94,3 +103,19 @@ def test_bound_of_generated_columns_is_the_linear_programmes() -> None:
     # optimum is 60 / 15 = 4
     _, bound = _generate([7, 5, 3], [4, 4, 4], 15)
     assert bound == pytest.approx(4.0, rel=1e-6)
+
+
+@settings(max_examples=60, deadline=None)
+@given(
+    st.lists(st.tuples(st.integers(3, 40), st.integers(1, 4), st.integers(0, 9)), min_size=1, max_size=4,
+             unique_by=lambda row: row[0]),
+    st.integers(40, 90),
+)  # fmt: skip
+def test_the_most_valuable_pattern_is_that_of_trying_all(rows, room: int) -> None:
+    sizes, demand, worth = (list(column) for column in zip(*rows, strict=True))
+    every = itertools.product(*(range(d + 1) for d in demand))
+    fitting = [c for c in every if sum(n * s for n, s in zip(c, sizes, strict=True)) <= room]
+    most = max(sum(n * w for n, w in zip(c, worth, strict=True)) for c in fitting)
+    found = _price_in([float(w) for w in worth], sizes, demand, room)
+    assert found in fitting
+    assert sum(n * w for n, w in zip(found, worth, strict=True)) == most

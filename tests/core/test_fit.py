@@ -353,11 +353,12 @@ def test_only_the_foot_of_a_pedestal_stands_on_the_bottom() -> None:
 
 
 def test_a_head_under_a_deck() -> None:
-    # seated on 0.45: the top of the head is 0.52 of 1.75 above it, at 1.36
+    # seated on 0.05: the top of the head is 0.52 of 1.75 above it, at 0.96; the deck's top is at 0.4,
+    # its skin 2.5 mm thick
     crew = [{"posture": "seated", "at": [3.5, 0, 0.05], "name": "Tobin"}]
     under = derive(skiff_plan(fittings=[DECK], cases=[{"name": "in", "crew": crew}]))
     head = next(f for f in found(under, "HEAD") if f.text.startswith("Tobin"))
-    assert head.values["amount"].value == pytest.approx(0.05 + 0.52 * 1.75 - 0.4)
+    assert head.values["amount"].value == pytest.approx(0.05 + 0.52 * 1.75 - (0.4 - 0.0025))
     beside = [{**crew[0], "at": [2.0, 0, 0.05]}]
     clear = derive(skiff_plan(fittings=[DECK], cases=[{"name": "in", "crew": beside}]))
     assert not [f for f in found(clear, "HEAD") if f.text.startswith("Tobin")]

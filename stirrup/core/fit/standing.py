@@ -7,11 +7,12 @@ from collections.abc import Iterable
 from shapely.geometry import Point as FlatPoint
 
 from stirrup.core.afloat.ground import Footing
-from stirrup.core.findings import Finding, Quantity, plain
+from stirrup.core.findings import Finding, Level, Quantity, plain
 from stirrup.core.fit.body import top_m
 from stirrup.core.fit.people import Aboard, Scene, aboard, scene_of, seat_of, who
 from stirrup.core.fit.rooms import item_prism, tank_prism
 from stirrup.core.fittings.raised_deck import RaisedDeck
+from stirrup.core.parts.catalogue import sheet
 from stirrup.core.plan.model import Item, LoadCase, Plan
 
 OVERHEAD = ("lip", "thwart", "other")  # existing structure that a head can meet
@@ -55,50 +56,37 @@ def _inside(one: Aboard, plan: Plan, scene: Scene, seat: Item | None) -> Finding
     return None
 
 
+def _meets(one: Aboard, level: Level, place: str, what: str, edge: str, low: float, remedy: str) -> Finding:
+    """That somebody's head is above the lower edge of something over him [m]."""
+    amount = {"amount": _m(top_m(one.person) - low)}
+    text = f"{who(one)}: the head is {{amount}} above the {edge}."
+    return Finding("HEAD", level, place, f"Head meets {what}", text, amount, remedy)
+
+
 def _head(one: Aboard, plan: Plan, footing: Footing, scene: Scene) -> Finding | None:
     """A deck, a gunwale or a screen where somebody's head is."""
     head, spot = top_m(one.person), FlatPoint(one.person.at[0], one.person.at[1])
+    over_m = one.person.at[2] + 0.3  # what begins lower is beside him
     for built in footing.built:
         deck = plan.fitting(built.fitting)
         if not isinstance(deck, RaisedDeck) or deck.height <= one.person.at[2] + 0.05:
             continue
-        if built.region.covers(spot) and deck.height < head:
-            return Finding(
-                "HEAD",
-                "mend",
-                deck.id,
-                "Head meets a deck",
-                f"{who(one)}: the head is {{amount}} above the underside of {plain(deck.name)}.",
-                {"amount": _m(head - deck.height)},
-                "Raise it, or sit elsewhere.",
-            )
+        under = deck.height - sheet(deck.skin).thickness
+        if built.region.covers(spot) and under < head:
+            edge = f"underside of {plain(deck.name)}"
+            return _meets(one, "mend", deck.id, "a deck", edge, under, "Raise it, or sit elsewhere.")
     for rail in footing.obstacles:
-        over = rail.kind in OVERHEAD and one.person.at[2] + 0.3 < rail.low < head and rail.high < 5
+        over = rail.kind in OVERHEAD and over_m < rail.low < head and rail.high < 5
         if over and rail.footprint.covers(spot):
-            return Finding(
-                "HEAD",
-                "look",
-                rail.id,
-                "Head meets the gunwale",
-                f"{who(one)}: the head is {{amount}} above the underside of {plain(rail.name)}.",
-                {"amount": _m(head - rail.low)},
-                "Sit further inboard, or lower.",
-            )
+            edge = f"underside of {plain(rail.name)}"
+            remedy = "Sit further inboard, or lower."
+            return _meets(one, "look", rail.id, "the gunwale", edge, rail.low, remedy)
     for screen in scene.screens:
         prism = item_prism(screen)
-        if (
-            prism is not None
-            and prism.footprint.covers(spot)
-            and one.person.at[2] + 0.3 < prism.high
-            and prism.low < head
-        ):
-            return Finding(
-                "HEAD",
-                "mend",
-                screen.id,
-                "Head meets the screen",
-                f"{who(one)}: the head is {{amount}} above the foot of {plain(screen.title)}.",
-                {"amount": _m(head - prism.low)},
-                "Move it forward, or sit further aft.",
-            )
+        if prism is None or not prism.footprint.covers(spot):
+            continue
+        if over_m < prism.high and prism.low < head:
+            edge = f"foot of {plain(screen.title)}"
+            remedy = "Move it forward, or sit further aft."
+            return _meets(one, "mend", screen.id, "the screen", edge, prism.low, remedy)
     return None

@@ -14,7 +14,6 @@ from __future__ import annotations
 import math
 from collections.abc import Iterable
 from dataclasses import dataclass
-from decimal import Decimal
 from functools import partial
 
 from pydantic import BaseModel
@@ -46,7 +45,7 @@ from stirrup.core.hull.checks import hull_findings
 from stirrup.core.hull.mesh import HullSurface, build_surface
 from stirrup.core.memo import Key, Memo, Pairs
 from stirrup.core.money.cost import Cost, Need, Whole, gather, price_up
-from stirrup.core.parts.catalogue import CATALOGUE, Prices, find, sheet, stick, whole_id
+from stirrup.core.parts.catalogue import CATALOGUE, Plain, Prices, find, sheet, stick, whole_id
 from stirrup.core.plan.model import AS_FOUND, PLANNED_EMPTY, LoadCase, Plan
 
 MEMO = Memo()
@@ -316,24 +315,21 @@ def _needs(
     rigid: dict[str, list[Piece]] = {}
     for fitting_built in built:
         for b in fitting_built.bought:
-            if b.item in BARS:
+            item = find(b.item)
+            if isinstance(item, Plain) and item.stiff:
                 rigid.setdefault(b.item, []).append(Piece(b.key, b.quantity))
                 uses.append((b.item, 0.0, b.group, b.fitting))
             else:
                 uses.append((b.item, b.quantity, b.group, b.fitting))
-    for item, pieces in rigid.items():
-        uses.append((item, _from_bars(item, tuple(pieces)), "hardware", ""))
+    for id_, pieces in rigid.items():
+        uses.append((id_, _from_bars(id_, tuple(pieces)), "hardware", ""))
     return gather(uses)
-
-
-# sold in stiff lengths: a piece comes out of one of them, remainders do not add up
-BARS = ("hinge-piano",)
 
 
 def _from_bars(item: str, pieces: tuple[Piece, ...]) -> float:
     """How much of a thing sold in bars has to be bought for pieces of it [m]: whole bars."""
     bar = max(p.quantity for p in find(item).packs)
-    job = StickJob(item, bar, pieces, Decimal(1))
+    job = StickJob(item, bar, pieces)
     found = MEMO.get(("bars", job), partial(lay_out_sticks, job, False))
     over = sum(p.length for p in pieces if p.length > bar)
     return len(found.bars) * bar + math.ceil(over / bar) * bar

@@ -16,12 +16,13 @@ SOURCE = "sizes of the stock as the catalogue has them"
 
 @dataclass(frozen=True)
 class _TooBig:
-    """A part and the stock it was to come from: largest and second size of both [m]."""
+    """A part and what its stock has room for [m]; of a panel as it lies on the sheet: along the
+    sheet, then across."""
 
-    part: str
     label: str
     sizes: tuple[float, ...]
     room: tuple[float, ...]
+    turns: bool = True  # whether it may lie across the sheet too
 
 
 def _finding(fitting: str, stock: str, parts: list[_TooBig], remedy: str) -> Finding:
@@ -30,6 +31,7 @@ def _finding(fitting: str, stock: str, parts: list[_TooBig], remedy: str) -> Fin
     values |= {f"most_{n}": Quantity(size, "m") for n, size in zip(SIZES, worst.room, strict=False)}
     flat = len(worst.sizes) == 2
     size = "{length} × {width}" if flat else "{length}"
+    way = " along and across the grain" if flat and not worst.turns else ""
     room = "{most_length} × {most_width}" if flat else "{most_length}"
     rows = tuple(
         Input(f"{plain(p.label)}, {n}", Quantity(v, "m"))
@@ -42,7 +44,7 @@ def _finding(fitting: str, stock: str, parts: list[_TooBig], remedy: str) -> Fin
         "stop",
         fitting,
         "Larger than its sheet" if flat else "Longer than its stick",
-        f"{labels}: {size}; the largest that comes out of {stock} is {room}. "
+        f"{labels}: {size}{way}; the largest that comes out of {stock} is {room}. "
         "Until this is mended it is neither on the cut list nor in the cost.",
         values,
         remedy,
@@ -65,8 +67,10 @@ def oversize_findings(sheets: Iterable[SheetLayout], sticks: Iterable[StickLayou
         for blank in job.blanks:
             if blank.id in layout.unplaced:
                 x0, y0, x1, y1 = blank.box
-                sizes = tuple(sorted((x1 - x0, y1 - y0), reverse=True))
-                part = _TooBig(blank.id, blank.label, sizes, room)
+                sizes = (x1 - x0, y1 - y0)
+                if 90 in blank.rotations:
+                    sizes = (max(sizes), min(sizes))
+                part = _TooBig(blank.label, sizes, room, 90 in blank.rotations)
                 big.setdefault(blank.id.split("/")[0], []).append(part)
         remedy = (
             "Split it on a member or make it smaller; where the grain has to run one way, "
@@ -78,7 +82,7 @@ def oversize_findings(sheets: Iterable[SheetLayout], sticks: Iterable[StickLayou
         for piece in bars.job.pieces:
             if piece.id in bars.unplaced:
                 most = bars.job.length - 2 * bars.job.trim
-                part = _TooBig(piece.id, piece.id.split("/")[-1], (piece.length,), (most,))
+                part = _TooBig(piece.id.split("/")[-1], (piece.length,), (most,))
                 long.setdefault(piece.id.split("/")[0], []).append(part)
         remedy = "Choose a stock with longer sticks, or make the part in two with a joint over a support."
         stock = find(bars.job.stock).name

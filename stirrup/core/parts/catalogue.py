@@ -96,12 +96,16 @@ class Latch(Item):
 
 @dataclass(frozen=True)
 class Plain(Item):
-    """Hardware, cover or consumable with a mass for each unit and a thickness [kg, m]."""
+    """Hardware, cover or consumable with a mass for each unit and a thickness [kg, m].
+
+    stiff: a pack is one bar; a piece comes out of one of them, remainders do not add up.
+    """
 
     mass: float = 0.0
     thickness: float = 0.0
     wraps: bool = False
     pitch: float = 0.0
+    stiff: bool = False
 
 
 def _packs(*pairs: tuple[float, str]) -> tuple[Pack, ...]:
@@ -194,7 +198,7 @@ def _catalogue() -> dict[str, Item]:
         Latch("latch-65", "metal slam latch, 65 mm body", "piece", _packs((1, "41.00")),
               0.065, 0.078, 0.0060, 0.0190, 0.030, 0.34),
         Plain("hinge-piano", "continuous hinge 38 mm, stainless", "m", _packs((1.8, "27.00")),
-              0.52, 0.0012, pitch=0.05),
+              0.52, 0.0012, pitch=0.05, stiff=True),
         Plain("bracket-40", "angle bracket 40 mm, 3 mm aluminium", "piece",
               _packs((1, "1.90"), (20, "30.00")), 0.026, 0.003),
         Plain("gasket-12", "foam gasket 12 x 5 mm, self-adhesive", "m", _packs((5, "8.40")), 0.02),

@@ -17,12 +17,15 @@ import shutil
 import socket
 import subprocess
 import sys
+import tempfile
 import time
 from collections.abc import Iterator
 from pathlib import Path
 
 WAIT_S = 60  # for a server that says that it recovers
 ORPHANS_S = 15
+LEFT_S = 5  # for an initdb without a parent to end or to stumble over its vanished folder
+MAKING = "making"
 # what the server's log says while processes of a killed one still hold the data
 ORPHANS = ("shared memory block", "is already running", "Is another postmaster", "lock file")
 LOG_BYTES = 5_000_000
@@ -137,9 +140,9 @@ class Cluster:
             say(f"{self.data} was no whole database; it is now {aside.name}, and a new one is made")
         elif self.data.exists():
             self.data.rmdir()
-        making = self.folder / "making"
-        shutil.rmtree(making, ignore_errors=True)
-        making.mkdir(mode=0o755)
+        # a place of its own: initdb outlives a start that was killed and goes on writing in its own
+        making = Path(tempfile.mkdtemp(prefix=MAKING, dir=self.folder))
+        making.chmod(0o755)
         new, handover = making / "postgres", making / "handover"
         new.mkdir(mode=0o700)
         self._own(new)
@@ -161,7 +164,17 @@ class Cluster:
             write_private(self.secret, password)
             new.rename(self.data)
         finally:
-            shutil.rmtree(making, ignore_errors=True)
+            self._clear()
+
+    def _clear(self) -> None:
+        """Take away what starts that were killed left; whoever calls holds the gate."""
+        deadline = time.monotonic() + LEFT_S
+        while left := list(self.folder.glob(f"{MAKING}*")):
+            for path in left:
+                shutil.rmtree(path, ignore_errors=True)
+            if time.monotonic() > deadline:
+                return  # the next start tries again
+            time.sleep(0.05)
 
     def _postmaster(self) -> tuple[int, int] | None:
         """Process and port of a server that runs in this very folder, else None.
@@ -214,6 +227,7 @@ class Cluster:
             fcntl.flock(self._lock, fcntl.LOCK_SH)
             if not self._is_whole():
                 self._create()
+            self._clear()
             return self.running_port() or self._launch()
 
     def revive(self) -> int:

@@ -15,6 +15,7 @@ from pathlib import Path
 
 import pytest
 
+from stirrup.store.cluster import Cluster
 from tests.store.servers import ROOT, Server, alive, begin, environment, postmaster, until
 
 
@@ -168,6 +169,25 @@ def test_a_first_start_that_was_killed_leaves_nothing_in_the_way(folder: Path, a
     assert not list(folder.rglob("handover"))
     server.change(1, 3.05)
     server.kill(signal.SIGINT)
+
+
+def test_an_initdb_that_outlived_its_start_is_no_hindrance(folder: Path) -> None:
+    """What a killed start began goes on writing for a while, into the folder that it was given."""
+    making = folder / "cluster/making"
+    making.mkdir(parents=True)
+    writes = "while :; do mkdir -p making/postgres; echo x > making/postgres/$RANDOM; done"
+    orphan = subprocess.Popen(["bash", "-c", writes], cwd=making.parent)
+    try:
+        cluster = Cluster(folder / "cluster", durable=False)
+        cluster.start()
+    finally:
+        orphan.kill()
+        orphan.wait()
+    cluster.stop()
+    # what was left meanwhile goes with the next start
+    cluster.start()
+    cluster.stop()
+    assert not list((folder / "cluster").glob("making*"))
 
 
 def test_half_a_cluster_is_put_aside_and_said(folder: Path) -> None:

@@ -6,6 +6,7 @@ import csv
 import io
 import math
 
+from stirrup.core.cutting.notes import member_notes
 from stirrup.core.derive import Derived
 from stirrup.core.parts.catalogue import find
 from stirrup.exchange.csvtext import safe
@@ -27,16 +28,11 @@ def cut_list(derived: Derived) -> str:
             writer.writerow([safe(p.label), safe(p.name), find(p.stock).name, length, width, 1,
                              f"{p.mass_kg:.3f}", holes])  # fmt: skip
         for m in built.members:
-            notes = []
-            if m.slots:
-                notes.append("relief cuts at " + " ".join(f"{s * 1000:.0f}" for s in m.slots))
-            if max(abs(a - 90) for a in m.opening_deg) > 0.5:
-                notes.append(f"opened to {m.opening_deg[0]:.0f} to {m.opening_deg[1]:.0f} deg")
-            if m.ends_words:
-                notes.append(m.ends_words.replace("°", " deg"))
+            notes = "; ".join(member_notes(m, lambda x: f"{x * 1000:.0f}"))
+            notes = notes.replace("°", " deg").replace("–", " to ")
             length = math.ceil(m.length * 1e4 - 1e-6) / 10
             writer.writerow([safe(m.label), safe(m.name), find(m.stock).name, length, "", 1,
-                             f"{m.mass_kg:.3f}", "; ".join(notes)])  # fmt: skip
+                             f"{m.mass_kg:.3f}", notes])  # fmt: skip
     return out.getvalue()
 
 

@@ -124,12 +124,16 @@ def test_frame_members_stand_at_the_cut_out_and_others_are_interrupted() -> None
     assert keys["deck/cross/H1-aft"].path[0][0] == pytest.approx(1.5 - 0.225 + 0.005)
     assert keys["deck/cross/H1-fore"].path[0][0] == pytest.approx(1.5 + 0.225 - 0.005)
     tracks = [m for m in deck.members if "/track/" in m.key]
-    # between the frame members, less two laps of 7.5 mm
-    assert [m.length for m in tracks] == pytest.approx([0.45 - 2 * 0.005 - 0.015] * 2)
+    # the frame members' middles stand 0.44 apart, their legs 17 to 20 mm aft of them: from 17 mm aft
+    # of the one to 20 mm aft of the other, less bracket and play of 4.5 mm at both ends
+    assert [m.length for m in tracks] == pytest.approx([0.44 + 0.017 - 0.020 - 2 * 0.0045] * 2)
+    # aft the flange starts 1.5 mm before the other's, 37 + 1.5 - 4.5 mm from the leg; fore it ends
+    # with its own leg, 3 mm short of the other's flange
+    assert [m.copes for m in tracks] == [(pytest.approx(0.034), 0.0)] * 2
     parts = [m for m in deck.members if m.key.startswith("deck/cross/X") and "." in m.key.rsplit("/", 1)[1]]
     assert len(parts) == 2
     whole = 1.995 - 2 * 0.0075
-    assert sum(m.length for m in parts) == pytest.approx(whole - (0.35 - 2 * 0.005) - 2 * 0.0075, abs=1e-3)
+    assert sum(m.length for m in parts) == pytest.approx(whole - (0.35 - 2 * 0.005) - 2 * 0.0245, abs=1e-3)
 
 
 def test_hardware_is_counted() -> None:

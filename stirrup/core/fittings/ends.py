@@ -1,21 +1,23 @@
 """Ends of cross members against a side that flares and runs in: what goes in, and how it is cut.
 
-A member is an angle, flange under the panel, leg down on the side where the hull is wider. Each end
-must clear the side angle's leg, the bracket and some play, square to the side, with every corner
-of its section, not only on the middle line of its top.
+A member is an angle, flange under the panel, leg down on one of its edges. Each end must clear the
+side angle's leg, the bracket and some play, square to the side, with every corner of its leg. Its
+flange lies where the side angle's flange lies, so it is cut back and only the leg goes under.
 """
 
 from __future__ import annotations
 
 import math
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+from functools import cached_property
 
 import numpy as np
 from numpy.typing import NDArray
+from shapely.geometry import Polygon
 
 from stirrup.core.document import Point
-from stirrup.core.fittings.edges import breadths_at, inside_region
+from stirrup.core.fittings.edges import breadths_at, inside_region, largest
 from stirrup.core.hull.mesh import HullSurface
 from stirrup.core.parts.catalogue import Stick
 from stirrup.core.parts.model import EndCut
@@ -28,14 +30,49 @@ LEAST_GAIN_M = 0.010  # a square end that stands no further off the side than th
 
 
 @dataclass(frozen=True)
+class Joint:
+    """What a member meets at an end: a bracket on the other's leg, and play [m]."""
+
+    bracket: float
+    play: float
+
+    def against(self, at: float, b: float, t: float, far: float) -> tuple[float, float]:
+        """Where a square end stops that comes towards a member whose middle lies at `at`, and how
+        far its flange is cut back from there to pass under the other's [m].
+
+        far: +1 when the other's leg is on its far edge, -1 on its near one. b, t: of the other one.
+        """
+        face = at + (b / 2 - t if far > 0 else -b / 2)
+        end = face - self.bracket - self.play
+        return end, max(0.0, end - (at - b / 2 - self.play))
+
+
+Corners = tuple[Point, ...]
+
+
+@dataclass(frozen=True)
 class End:
     """One end of a member: how far from the middle it reaches on its top's long point and on its
-    middle line [m], both along +y for port; the saw's settings; corners of the section there."""
+    middle line [m], both along +y for port; the saw's settings; how far the flange is cut back;
+    corners of leg and flange there, four each."""
 
     long: float
     middle: float
     cut: EndCut
-    corners: tuple[Point, ...]
+    cope: float
+    leg: Corners
+    flange: Corners
+
+    def mirrored(self) -> End:
+        """The same end, its corners on the other side of the middle."""
+        leg, flange = (tuple((u, -y, z) for u, y, z in c) for c in (self.leg, self.flange))
+        return replace(self, leg=leg, flange=flange)
+
+
+def bodies(one: End, other: End) -> tuple[Corners, ...]:
+    """Leg and flange between two ends, port first; no flange where both are cut back to the middle."""
+    there = min(p[1] - q[1] for p, q in zip(one.flange, other.flange, strict=True)) > 0
+    return ((*one.leg, *other.leg), *(((*one.flange, *other.flange),) if there else ()))
 
 
 @dataclass(frozen=True)
@@ -45,29 +82,52 @@ class Sides:
     surface: HullSurface
     under: float  # underside of the panel [m]
     source: Stick
-    lap: float  # side angle's leg, bracket and play, square to the side [m]
+    joint: Joint
 
     def reach(self, sign: float, x: Array, drop: float) -> Array:
         """Half-breadth to a side at stations x, `drop` under the panel [m]; 0 where there is no hull."""
-        low, high = breadths_at(inside_region(self.surface, self.under - drop), x)
+        return self._half(inside_region(self.surface, self.under - drop), sign, x)
+
+    @staticmethod
+    def _half(shape: Polygon, sign: float, x: Array) -> Array:
+        low, high = breadths_at(shape, x)
         found = high if sign > 0 else -low
         return np.asarray(np.maximum(np.nan_to_num(found, nan=0.0), 0.0))
 
-    def end(self, x: float, sign: float) -> End:
-        """The end of a member at x towards port (sign +1) or starboard (-1)."""
-        a, b, t = self.source.a, self.source.b, self.source.t
-        xs = np.array([x - b / 2, x + b / 2])
-        top, flange, foot = (self.reach(sign, xs, drop) for drop in (0.0, t, a))
+    @cached_property
+    def _between_flanges(self) -> Polygon:
+        """What the side angles' flanges leave of the panel's underside."""
+        return between_flanges(self.surface, self.under, self.source.b + self.joint.play)
+
+    def widens(self, x: float) -> float:
+        """-1 where the hull is wider at the aft edge of a member at x, else +1: where its leg goes."""
+        xs = np.array([x - self.source.b / 2, x + self.source.b / 2])
+        foot = self.reach(1.0, xs, self.source.a) + self.reach(-1.0, xs, self.source.a)
+        return -1.0 if foot[0] >= foot[1] else 1.0
+
+    def _edges(self, x: float, leg: float) -> tuple[Array, Array]:
+        """Edges of the flange and faces of the leg along the boat, aft first [m]."""
+        b, t = self.source.b, self.source.t
+        near = x - b / 2 if leg < 0 else x + b / 2 - t
+        return np.array([x - b / 2, x + b / 2]), np.array([near, near + t])
+
+    def end(self, x: float, sign: float, leg: float) -> End:
+        """The end at the hull of a member at x, towards port (sign +1) or starboard (-1); its leg
+        on its fore edge (leg +1) or its aft one (-1)."""
+        a, t = self.source.a, self.source.t
+        xs, legs = self._edges(x, leg)
+        top = self.reach(sign, xs, 0.0)
         middle, deep = (float(self.reach(sign, np.array([x]), drop)[0]) for drop in (0.0, a))
-        run_in = float(top[1] - top[0]) / b
+        run_in = float(top[1] - top[0]) / self.source.b
         flare = (middle - deep) / a if deep > 0 else 0.0
         # square to the side: a plane y = run_in x + flare z has this share of its normal athwart
-        lap = self.lap * math.sqrt(1 + run_in**2 + flare**2)
-        aft_is_wide = foot[0] >= foot[1]
-        leg = np.array([xs[0], xs[0] + t]) if aft_is_wide else np.array([xs[1] - t, xs[1]])
-        places = [(float(u), 0.0, float(y)) for u, y in zip(xs, top, strict=True)]
-        places += [(float(u), t, float(y)) for u, y in zip(xs, flange, strict=True)]
-        places += [(float(u), a, float(y)) for u, y in zip(leg, self.reach(sign, leg, a), strict=True)]
+        lap = (t + self.joint.bracket + self.joint.play) * math.sqrt(1 + run_in**2 + flare**2)
+        # the flange is cut back: only the leg comes to the side
+        places = [
+            (float(u), drop, float(y))
+            for drop in (0.0, t, a)
+            for u, y in zip(legs, self.reach(sign, legs, drop), strict=True)
+        ]
         limits = [y - lap for _, _, y in places]
         square = min(limits)
         lean = [run_in * (u - x) - flare * drop for u, drop, _ in places]
@@ -80,16 +140,32 @@ class Sides:
         def at(u: float, drop: float) -> float:
             return plane + run_in * (u - x) - flare * drop if fitted else square
 
-        corners = tuple((u, sign * at(u, drop), self.under - drop) for u, drop, _ in places)
+        free = self._half(self._between_flanges, sign, xs)
+        cope = max(at(u, drop) - y for u, y in zip(xs, free, strict=True) for drop in (0.0, t))
+        cope = max(float(cope), 0.0)
+        corners = self._corners(xs, legs, lambda u, drop: sign * at(u, drop),
+                                lambda u, drop: sign * (at(u, drop) - cope))  # fmt: skip
         cut = EndCut(abs(mitre), abs(bevel), "aft" if run_in < 0 else "fore") if fitted else SQUARE
-        return End(long if fitted else square, at(x, a / 2), cut, corners)
+        return End(long if fitted else square, at(x, a / 2), cut, cope, *corners)
 
-    def inner(self, x: float, y: float, clear: float) -> End:
-        """An end at a track beside an opening at y: square, `clear` short of the track's middle line,
-        measured from the middle as `end` does towards the side that `y` lies beyond."""
-        a, b, t = self.source.a, self.source.b, self.source.t
-        places = [(x - b / 2, 0.0), (x + b / 2, 0.0), (x - b / 2, t), (x + b / 2, t), (x - b / 2, a)]
-        return End(y - clear, y - clear, SQUARE, tuple((u, y - clear, self.under - d) for u, d in places))
+    def _corners(
+        self, xs: Array, legs: Array, leg_y: Callable[..., float], flange_y: Callable[..., float]
+    ) -> tuple[Corners, Corners]:
+        a, t = self.source.a, self.source.t
+        leg = tuple((float(u), leg_y(u, d), self.under - d) for d in (t, a) for u in legs)
+        flange = tuple((float(u), flange_y(u, d), self.under - d) for d in (0.0, t) for u in xs)
+        return leg, flange
+
+    def inner(self, x: float, leg: float, y: float, sign: float, track_leg: float) -> End:
+        """An end at a track beside an opening whose middle lies at y, to port (sign +1) of the piece
+        or to starboard (-1); track_leg: the track's leg is on its port (+1) or starboard edge."""
+        source = self.source
+        end, cope = self.joint.against(sign * y, source.b, source.t, sign * track_leg)
+        corners = self._corners(*self._edges(x, leg), lambda u, drop: sign * end,
+                                lambda u, drop: sign * (end - cope))  # fmt: skip
+        return End(end, end, SQUARE, cope, *corners)
 
 
-Ends = Callable[[float, float], End]
+def between_flanges(surface: HullSurface, under: float, wide: float) -> Polygon:
+    """The hull's inside at the underside of a panel, less a strip `wide` along the sides [m]."""
+    return largest(inside_region(surface, under).buffer(-wide, join_style="mitre"))

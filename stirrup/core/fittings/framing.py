@@ -40,6 +40,11 @@ class Track:
     aft: float
     fore: float
 
+    @property
+    def leg(self) -> float:
+        """On which edge its leg is, away from the opening: port +1, starboard -1."""
+        return 1.0 if self.side == "port" else -1.0
+
 
 @dataclass(frozen=True)
 class Bay:
@@ -79,6 +84,16 @@ def _clusters(values: Sequence[float], apart: float) -> list[list[float]]:
     return out
 
 
+def _apart(groups: list[list[float]], flange: float) -> list[list[float]]:
+    """Neighbouring groups become one where members at their middles would lie on one another."""
+    out: list[list[float]] = []
+    for group in groups:
+        while out and _middle(group) - _middle(out[-1]) < flange - SAME_M:
+            group = [*out.pop(), *group]
+        out.append(group)
+    return out
+
+
 def _middle(group: Sequence[float]) -> float:
     return (min(group) + max(group)) / 2
 
@@ -103,7 +118,7 @@ def frame(first: float, last: float, spacing: float, flange: float, openings: Se
     ends = [x for o in openings for x in (o.frame[0], o.frame[2])]
     # next to an edge member there is no room for another: that one carries the opening too
     inner = [x for x in ends if first + flange < x + SAME_M and x - SAME_M < last - flange]
-    groups = _clusters(inner, flange)
+    groups = _apart(_clusters(inner, flange), flange)
     fixed = [first, *(_middle(g) for g in groups), last]
     bays = divide(fixed, spacing)
     stations = [
@@ -148,8 +163,9 @@ def _pieces(
 ) -> tuple[tuple[float | None, float | None], ...]:
     """What is left of a member at x, from starboard to port, between the tracks of the openings
     that it would pass under."""
+    beside = [t.y for t in tracks if t.aft - SAME_M <= x <= t.fore + SAME_M]
     through = sorted(
-        (_served(o.frame[1], [t.y for t in tracks]), _served(o.frame[3], [t.y for t in tracks]))
+        (_served(o.frame[1], beside), _served(o.frame[3], beside))
         for o in openings
         if o.frame[0] + flange / 2 < x - SAME_M and x + SAME_M < o.frame[2] - flange / 2
     )

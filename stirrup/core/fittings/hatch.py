@@ -313,7 +313,8 @@ def _made(c: Hatch, deck: Carrier, top: float) -> Built:
     lx, ly = c.x + dx * (length / 2 - offset), c.y + dy * (width / 2 - offset)
     blank = _drilled(lid, lx, ly, latch.body / 2)
     outline, holes = panel_rings(blank)
-    middle = top - stock.thickness / 2
+    # it lies on the members' flanges: a thicker one stands proud, a thinner one is packed to be flush
+    middle = max(top, top - sheet(deck.skin).thickness + stock.thickness) - stock.thickness / 2
     metal = MATERIALS[stock.material].kind == "metal"
     panel = Panel(f"{c.id}/lid", f"{c.code}-L", f"{c.name}, lid", c.id, stock_id, outline, holes,
                   Frame((0.0, 0.0, middle)), (0, 90, 180, 270) if metal else (0, 180))  # fmt: skip

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from dataclasses import dataclass
 from itertools import pairwise
 from typing import Literal
@@ -19,18 +18,14 @@ from stirrup.core.fittings.cover import covered
 from stirrup.core.fittings.edges import (
     breadth_at,
     largest,
-    opening_angles_deg,
-    path_length_m,
-    relief_slots,
-    side_path,
 )
-from stirrup.core.fittings.ends import Sides
-from stirrup.core.fittings.framing import Beam, Framing, Track, frame, support_findings
+from stirrup.core.fittings.framing import Framing, frame, support_findings
 from stirrup.core.fittings.joints import fastened
 from stirrup.core.fittings.landing import Level, existing_findings, level_room, lip_finding
+from stirrup.core.fittings.under_deck import Place, under_deck
 from stirrup.core.hull.slices import region, section
 from stirrup.core.parts.catalogue import MATERIALS, plain, sheet, stick
-from stirrup.core.parts.model import Bought, Frame, Member, Panel, panel_rings
+from stirrup.core.parts.model import Bought, Frame, Panel, panel_rings
 
 SheetId = Literal["al-2.0", "al-2.5", "al-3.2", "ply-9", "ply-12", "ply-fir-12", "pvc-12", "pvc-19"]
 StickId = Literal["angle-25x25x3", "angle-40x40x3", "angle-50x50x5"]
@@ -38,8 +33,6 @@ CoverId = Literal["none", "carpet", "vinyl", "foam-mat", "non-skid"]
 RivetId = Literal["auto", "rivet-4.8x8", "rivet-4.8x10", "rivet-4.8x12", "rivet-4.8x16"]
 
 SHEET_MARGIN_M = 0.006  # kept free at a sheet's edge
-END_CLEARANCE_M = 0.0015  # at each end of a member, so that it goes in
-LEAST_MEMBER_M = 0.06
 AFT_WRAP_M = 0.05  # a wrapped cover is turned under the aft edge by this much
 
 
@@ -113,6 +106,12 @@ class _Deck:
     def thickness(self) -> float:
         return sheet(self.choices.skin).thickness
 
+    @property
+    def carried(self) -> tuple[float, float]:
+        """Aft and fore end of what stands under the skin [m]: behind the faces."""
+        c = self.choices
+        return self.aft + self.thickness * c.face, self.fore - self.thickness * c.face_fore
+
 
 def _lay_out(c: RaisedDeck, site: Site) -> _Deck:
     under = c.height - sheet(c.skin).thickness
@@ -143,7 +142,8 @@ def _lay_out(c: RaisedDeck, site: Site) -> _Deck:
 def _framing(deck: _Deck) -> Framing:
     """Places of all members: edges, hatch frames, equal bays between."""
     c, leg = deck.choices, stick(deck.choices.members).b
-    return frame(deck.aft + leg / 2, deck.fore - leg / 2, c.spacing, leg, deck.site.openings)
+    aft, fore = deck.carried
+    return frame(aft + leg / 2, fore - leg / 2, c.spacing, leg, deck.site.openings)
 
 
 def _fits_sheet(piece: Polygon, skin: str) -> bool:
@@ -213,101 +213,6 @@ def outline_span(outline: tuple[tuple[float, float], ...]) -> float:
     return max(p[1] for p in outline) - min(p[1] for p in outline)
 
 
-def _cross_members(deck: _Deck, beams: tuple[Beam, ...]) -> list[Member]:
-    """Between the side angles, every corner clear of them, interrupted by hatch openings."""
-    c, source = deck.choices, stick(deck.choices.members)
-    bracket = plain("bracket-40")
-    lap = source.t + bracket.thickness + END_CLEARANCE_M
-    sides = Sides(deck.site.surface, deck.under, source, lap)
-    z = deck.under - source.a / 2
-    members = []
-    for beam in beams:
-        pieces = []
-        for low, high in beam.between:
-            port = sides.end(beam.x, 1.0) if high is None else sides.inner(beam.x, high, lap)
-            # towards starboard everything is measured the other way
-            other = sides.end(beam.x, -1.0) if low is None else sides.inner(beam.x, -low, lap)
-            if port.long + other.long > LEAST_MEMBER_M:
-                pieces.append((port, other, low is None))
-        for k, (port, other, outer) in enumerate(reversed(pieces), start=1):
-            suffix = f".{k}" if len(pieces) > 1 else ""
-            turned = other.corners if outer else tuple((u, -y, w) for u, y, w in other.corners)
-            members.append(
-                Member(
-                    f"{c.id}/cross/{beam.key}{suffix}",
-                    f"{c.code}-{beam.key}{suffix}",
-                    f"{c.name}, cross member {beam.key}{suffix}",
-                    c.id,
-                    c.members,
-                    port.long + other.long,
-                    ((beam.x, port.middle, z), (beam.x, -other.middle, z)),
-                    note=f"to {source.t:.4f} angle, {bracket.thickness:.4f} bracket and "
-                    f"{END_CLEARANCE_M:.4f} play at each end, square to the side",
-                    ends=(port.cut, other.cut),
-                    corners=(*port.corners, *turned),
-                )
-            )
-    return members
-
-
-def _side_angles(deck: _Deck) -> list[Member]:
-    c, source = deck.choices, stick(deck.choices.members)
-    z = deck.under - source.a / 2
-    members: list[Member] = []
-    path = np.empty((0, 2))
-    for side, word, code in ((1, "port", "AP"), (-1, "starboard", "AS")):
-        if side > 0 or not deck.site.surface.mirrored:
-            path = side_path(deck.hull, deck.aft, deck.fore, side)
-            if len(path) < 2:
-                continue
-            length = path_length_m(path)
-            relief = relief_slots(path, source.b)
-            opening = opening_angles_deg(deck.site.surface, deck.under, path, source.a)
-        elif len(path) >= 2:
-            path = path * np.array([1.0, -1.0])  # the other side of a symmetrical hull
-        else:
-            continue
-        pieces = math.ceil(length / (source.length - 0.01))
-        for k in range(pieces):
-            suffix = f".{k + 1}" if pieces > 1 else ""
-            low, high = length * k / pieces, length * (k + 1) / pieces
-            slots = tuple(s - low for s in relief.slots if low < s < high)
-            members.append(
-                Member(
-                    f"{c.id}/side/{word}{suffix}",
-                    f"{c.code}-{code}{suffix}",
-                    f"{c.name}, side angle {word}{suffix}",
-                    c.id,
-                    c.members,
-                    length / pieces,
-                    tuple((float(x), float(y), z) for x, y in path),
-                    slots,
-                    opening,
-                )
-            )
-    return members
-
-
-def _tracks(deck: _Deck, tracks: tuple[Track, ...]) -> list[Member]:
-    """Lengthwise members beside each hatch, between its frame members, less the laps."""
-    c, source = deck.choices, stick(deck.choices.members)
-    end = source.t + plain("bracket-40").thickness + END_CLEARANCE_M
-    z = deck.under - source.a / 2
-    return [
-        Member(
-            f"{c.id}/track/{t.guest}/{t.side}",
-            f"{t.code}-T{t.side[0].upper()}",
-            f"{t.code}, track {t.side}",
-            c.id,
-            c.members,
-            t.fore - t.aft - 2 * end,
-            ((t.aft + end, t.y, z), (t.fore - end, t.y, z)),
-        )
-        for t in tracks
-        if t.fore - t.aft - 2 * end > LEAST_MEMBER_M
-    ]
-
-
 def _faces(deck: _Deck) -> list[Panel]:
     """Upright panels under the edges that have one, fitted to the hull's inside there."""
     c, thickness = deck.choices, deck.thickness
@@ -369,9 +274,9 @@ def build(choices: RaisedDeck, site: Site) -> Built:
     joints = _split(deck, framing.stations)
     skins = _skin_panels(deck, joints)
     faces = _faces(deck)
-    members = [
-        *_side_angles(deck), *_cross_members(deck, framing.beams), *_tracks(deck, framing.tracks)
-    ]  # fmt: skip
+    faced = (choices.face, choices.face_fore)
+    place = Place(choices, site.surface, deck.hull, deck.under, deck.carried, faced)
+    members = under_deck(place, framing)
     bought, findings = fastened(choices, deck.thickness, members, skins, site)
     bought += _cover(deck, skins)
     level = Level(

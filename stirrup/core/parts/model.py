@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from collections.abc import Callable
+from dataclasses import dataclass, field
 from functools import cached_property
 from typing import Literal
 
@@ -93,9 +94,10 @@ class Member:
     """Straight or curved length of section stock along `path` [m].
 
     length: of the stick it takes, from long point to long point; ends: the cut at the first and at
-    the last point of its path; corners: those of its section at both ends, as fitted; slots:
-    distances of relief cuts from the first end; opening_deg: angle between the legs as fitted
-    (90 as bought), least and greatest.
+    the last point of its path; copes: how far the flange, and the leg's edge on it, are cut back
+    from either end so that they pass under another one's flange [m]; bodies: what it fills as
+    fitted, leg and flange, each a convex body by its corners; slots: distances of relief cuts from
+    the first end; opening_deg: angle between the legs as fitted (90 as bought), least and greatest.
     """
 
     key: str
@@ -109,23 +111,35 @@ class Member:
     opening_deg: tuple[float, float] = (90.0, 90.0)
     note: str = ""
     ends: tuple[EndCut, ...] = ()
-    corners: tuple[Point, ...] = ()
+    copes: tuple[float, float] = (0.0, 0.0)
+    bodies: tuple[tuple[Point, ...], ...] = ()
+    ends_at: tuple[str, str] = ("port end", "starboard end")
+    late_bodies: Callable[[], tuple[tuple[Point, ...], ...]] | None = field(
+        default=None, compare=False, repr=False
+    )
+
+    @cached_property
+    def fills(self) -> tuple[tuple[Point, ...], ...]:
+        """`bodies`; those of a bent one are worked out when somebody asks."""
+        return self.late_bodies() if self.late_bodies else self.bodies
 
     @property
     def ends_words(self) -> str:
-        """Both ends' saw settings, port first; empty when both are square."""
+        """Both ends' saw settings; empty when both are square."""
         if not self.ends or all(e.square for e in self.ends):
             return ""
         first, last = self.ends
         if first.words == last.words:
             return f"both ends {first.words}, handed"
-        return f"port end {first.words}; starboard end {last.words}"
+        return f"{self.ends_at[0]} {first.words}; {self.ends_at[1]} {last.words}"
 
     @cached_property
     def mass_kg(self) -> float:
         # what is sawn off a slanting end stays in the shop: along the middle line of a straight one
         along = math.dist(*self.path) if len(self.path) == 2 else self.length
-        return along * stick(self.stock).kg_per_m
+        source = stick(self.stock)
+        flange = source.b / (source.a + source.b - source.t)
+        return (along - sum(self.copes) * flange) * source.kg_per_m
 
     @cached_property
     def centre(self) -> Point:

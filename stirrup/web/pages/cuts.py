@@ -6,8 +6,10 @@ from fastapi import APIRouter, Request
 from fastapi.responses import HTMLResponse, Response
 from markupsafe import Markup
 
+from stirrup.core.cutting.notes import member_notes
 from stirrup.core.cutting.sticks import left_over_m
 from stirrup.core.parts.catalogue import find
+from stirrup.core.units import write_length
 from stirrup.web.drawing.cuts import sheet_svg, stick_svg
 from stirrup.web.gate import GateRoute
 from stirrup.web.pages.frame import CaseName, build_context, open_build, render
@@ -39,7 +41,11 @@ def cuts(request: Request, build_id: int, case: CaseName) -> Response:
         for layout in derived.sticks
     ]
     panels = [p for b in derived.built for p in b.panels]
-    members = [m for b in derived.built for m in b.members]
+    members = [
+        (m, "; ".join(member_notes(m, lambda x: write_length(x, units))))
+        for b in derived.built
+        for m in b.members
+    ]
     context = {
         **build_context(opened, request, "cuts", case),
         "sheet_groups": sheets,

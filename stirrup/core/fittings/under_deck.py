@@ -1,0 +1,254 @@
+"""The angles under a level panel: along the sides, across, and beside its openings; each as fitted."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from functools import cached_property, partial
+from typing import Protocol
+
+import numpy as np
+import shapely
+from numpy.typing import NDArray
+from shapely.geometry import LineString, Polygon, box
+
+from stirrup.core.document import Point
+from stirrup.core.fittings.edges import (
+    inside_region,
+    opening_angles_deg,
+    path_length_m,
+    relief_slots,
+    side_path,
+)
+from stirrup.core.fittings.ends import (
+    LEAST_ANGLE_DEG,
+    SQUARE,
+    End,
+    Joint,
+    Sides,
+    between_flanges,
+    bodies,
+)
+from stirrup.core.fittings.framing import SAME_M, Framing, Track
+from stirrup.core.hull.mesh import HullSurface
+from stirrup.core.parts.catalogue import Stick, plain, stick
+from stirrup.core.parts.model import EndCut, Member
+
+Array = NDArray[np.float64]
+Body = tuple[Point, ...]
+
+END_CLEARANCE_M = 0.0015  # at each end of a member, so that it goes in
+LEAST_MEMBER_M = 0.06
+BODY_M = 0.0003  # a bent angle's bodies may stand this far off its curve
+SAW_M = 0.01  # of a stick that is lost at its ends
+
+
+class Chosen(Protocol):
+    """What this module reads of a panel's choices."""
+
+    @property
+    def id(self) -> str: ...
+    @property
+    def name(self) -> str: ...
+    @property
+    def code(self) -> str: ...
+    @property
+    def members(self) -> str: ...
+
+
+@dataclass(frozen=True)
+class Place:
+    """Where members go: hull, its inside at the panel's underside (z `under`), the x range behind
+    the faces, and whether there is a face aft and fore."""
+
+    choices: Chosen
+    surface: HullSurface
+    hull: Polygon
+    under: float
+    carried: tuple[float, float]
+    faces: tuple[bool, bool]
+
+    @cached_property
+    def source(self) -> Stick:
+        return stick(self.choices.members)
+
+    @cached_property
+    def sides(self) -> Sides:
+        joint = Joint(plain("bracket-40").thickness, END_CLEARANCE_M)
+        return Sides(self.surface, self.under, self.source, joint)
+
+    @property
+    def middle(self) -> float:
+        """Height of the members' middle lines [m]."""
+        return self.under - self.source.a / 2
+
+
+def under_deck(place: Place, framing: Framing) -> list[Member]:
+    """All members under a panel, as cut and as fitted."""
+    legs = _legs(place, framing)
+    return [*_side_angles(place), *_cross_members(place, framing, legs), *_tracks(place, framing, legs)]
+
+
+def _legs(place: Place, framing: Framing) -> list[float]:
+    """On which edge the leg of each cross member is, fore +1, aft -1: a face is fastened to it,
+    else where the hull is wider."""
+    legs = [place.sides.widens(b.x) for b in framing.beams]
+    if place.faces[0]:
+        legs[0] = -1.0
+    if place.faces[1]:
+        legs[-1] = 1.0
+    return legs
+
+
+def _track_at(framing: Framing, x: float, y: float) -> Track:
+    return next(t for t in framing.tracks if t.y == y and t.aft - SAME_M <= x <= t.fore + SAME_M)
+
+
+def _cross_members(place: Place, framing: Framing, legs: list[float]) -> list[Member]:
+    """Between the side angles, every corner clear of them, interrupted by hatch openings."""
+    c, source, sides, z = place.choices, place.source, place.sides, place.middle
+    note = (
+        f"to {source.t:.4f} angle, {sides.joint.bracket:.4f} bracket and "
+        f"{sides.joint.play:.4f} play at each end, square to the side"
+    )
+
+    def end(x: float, leg: float, y: float | None, sign: float) -> End:
+        if y is None:
+            return sides.end(x, sign, leg)
+        return sides.inner(x, leg, y, sign, _track_at(framing, x, y).leg)
+
+    members = []
+    for beam, leg in zip(framing.beams, legs, strict=True):
+        # towards starboard everything is measured the other way
+        pieces = [(end(beam.x, leg, high, 1.0), end(beam.x, leg, low, -1.0)) for low, high in beam.between]
+        pieces = [(port, other) for port, other in pieces if port.long + other.long > LEAST_MEMBER_M]
+        for k, (port, other) in enumerate(reversed(pieces), start=1):
+            key = f"{beam.key}.{k}" if len(pieces) > 1 else beam.key
+            members.append(
+                Member(
+                    f"{c.id}/cross/{key}", f"{c.code}-{key}", f"{c.name}, cross member {key}", c.id,
+                    c.members, port.long + other.long,
+                    ((beam.x, port.middle, z), (beam.x, -other.middle, z)), note=note,
+                    ends=(port.cut, other.cut), copes=(port.cope, other.cope),
+                    bodies=bodies(port, other),
+                )
+            )  # fmt: skip
+    return members
+
+
+def _side_angles(place: Place) -> list[Member]:
+    """Along both sides between the faces, as far forward as both their flanges have room."""
+    aft, fore = place.carried
+    room = between_flanges(place.surface, place.under, place.source.b)
+    if not room.is_empty:
+        fore = min(fore, float(room.bounds[2]))
+    members: list[Member] = []
+    path = np.empty((0, 2))
+    for side, word, code in ((1, "port", "AP"), (-1, "starboard", "AS")):
+        if side > 0 or not place.surface.mirrored:
+            path = side_path(place.hull, aft, fore, side)
+        else:
+            path = path * np.array([1.0, -1.0])  # the other side of a symmetrical hull
+        if len(path) >= 2:
+            members += _bent(place, path, word, code)
+    return members
+
+
+def _bent(place: Place, path: Array, word: str, code: str) -> list[Member]:
+    """One side angle in as many pieces as its stick makes of it."""
+    c, source, z = place.choices, place.source, place.middle
+    length = path_length_m(path)
+    relief = relief_slots(path, source.b)
+    opening = opening_angles_deg(place.surface, place.under, path, source.a)
+    along = np.concatenate([[0.0], np.cumsum(np.linalg.norm(np.diff(path, axis=0), axis=1))])
+    pieces = math.ceil(length / (source.length - SAW_M))
+    members = []
+    for k in range(pieces):
+        suffix = f".{k + 1}" if pieces > 1 else ""
+        low, high = length * k / pieces, length * (k + 1) / pieces
+        within = along[(along > low + SAME_M) & (along < high - SAME_M)]
+        marks = np.concatenate([[low], within, [high]])
+        part = np.column_stack([np.interp(marks, along, path[:, axis]) for axis in (0, 1)])
+        # the stick lies along the side, its end lies athwart
+        run = part[1] - part[0]
+        mitre = abs(math.degrees(math.atan2(run[1], run[0])))
+        cut = EndCut(mitre, 0.0, "at the side") if mitre > LEAST_ANGLE_DEG and k == 0 else SQUARE
+        members.append(
+            Member(
+                f"{c.id}/side/{word}{suffix}", f"{c.code}-{code}{suffix}",
+                f"{c.name}, side angle {word}{suffix}", c.id, c.members, length / pieces,
+                tuple((float(x), float(y), z) for x, y in part),
+                tuple(s - low for s in relief.slots if low < s < high), opening,
+                ends=(cut, SQUARE), ends_at=("aft end", "fore end"),
+                late_bodies=partial(bent_bodies, place, part),
+            )
+        )  # fmt: skip
+    return members
+
+
+def bent_bodies(place: Place, path: Array) -> tuple[Body, ...]:
+    """What an angle bent along `path` (n, 2) fills: flange and leg of each short stretch [m]."""
+    a, b, t, under = place.source.a, place.source.b, place.source.t, place.under
+    side = 1.0 if path[:, 1].mean() > 0 else -1.0
+    path = np.array(LineString(path).simplify(BODY_M).coords)
+    run = np.gradient(path, axis=0) if len(path) > 2 else np.repeat(np.diff(path, axis=0), 2, axis=0)
+    inward = np.column_stack([run[:, 1], -run[:, 0]]) * side / np.linalg.norm(run, axis=1)[:, None]
+    foot = _nearest(inside_region(place.surface, under - a), path)
+    clip = box(path[0, 0], -20, path[-1, 0], 20)
+    out: list[Body] = []
+    for k in range(len(path) - 1):
+        ends = (k, k + 1)
+        flange: list[Point] = []
+        for share, z in ((0.0, under), (t / a, under - t)):
+            outer = [path[i] + (foot[i] - path[i]) * share for i in ends]
+            strip = Polygon([*outer, *(path[i] + inward[i] * b for i in reversed(ends))])
+            flat = strip.convex_hull.intersection(clip)
+            flange += [(float(x), float(y), z) for x, y in shapely.get_coordinates(flat)]
+        out.append(tuple(flange))
+        leg = [
+            (*(path[i] + (foot[i] - path[i]) * share + inward[i] * off), under - a * share)
+            for i in ends for share in (t / a, 1.0) for off in (0.0, t)
+        ]  # fmt: skip
+        out.append(tuple((float(x), float(y), float(z)) for x, y, z in leg))
+    return tuple(out)
+
+
+def _nearest(shape: Polygon, points: Array) -> Array:
+    """Points of an outline nearest to others, (n, 2) each; the same points where there is none."""
+    if shape.is_empty:
+        return points
+    lines = shapely.shortest_line(shapely.points(points), shape.exterior)
+    return np.asarray(shapely.get_coordinates(lines)[1::2])
+
+
+def _tracks(place: Place, framing: Framing, legs: list[float]) -> list[Member]:
+    """Lengthwise members beside each hatch, from leg to leg of its frame members, flanges cut back."""
+    c, source, z = place.choices, place.source, place.middle
+    a, b, t, under = source.a, source.b, source.t, place.under
+    stations = framing.stations
+    out = []
+    for track in framing.tracks:
+        (fore, fore_cope), (back, aft_cope) = (
+            place.sides.joint.against(sign * at, b, t, sign * legs[stations.index(at)])
+            for at, sign in ((track.fore, 1.0), (track.aft, -1.0))
+        )
+        aft, y = -back, track.y
+        if fore - aft <= LEAST_MEMBER_M:
+            continue
+        near = y + b / 2 - t if track.leg > 0 else y - b / 2
+        leg = _box(aft, fore, near, near + t, under - a, under - t)
+        flange = _box(aft + aft_cope, fore - fore_cope, y - b / 2, y + b / 2, under - t, under)
+        out.append(
+            Member(
+                f"{c.id}/track/{track.guest}/{track.side}", f"{track.code}-T{track.side[0].upper()}",
+                f"{track.code}, track {track.side}", c.id, c.members, fore - aft,
+                ((aft, y, z), (fore, y, z)), ends=(SQUARE, SQUARE), ends_at=("aft end", "fore end"),
+                copes=(aft_cope, fore_cope), bodies=(leg, flange),
+            )
+        )  # fmt: skip
+    return out
+
+
+def _box(x0: float, x1: float, y0: float, y1: float, z0: float, z1: float) -> Body:
+    """Corners of a box on the boat's axes."""
+    return tuple((x, y, z) for x in (x0, x1) for y in (y0, y1) for z in (z0, z1))

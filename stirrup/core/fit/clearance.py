@@ -18,7 +18,7 @@ from shapely.ops import unary_union
 from stirrup.core.afloat.ground import Footing
 from stirrup.core.findings import Finding, Mend, Quantity, plain
 from stirrup.core.fit.rooms import Room, hatch_room, item_prism, item_rooms, tank_prism, tank_rooms
-from stirrup.core.fit.shapes import BACK, WAYS, Prism, Shape, exits, least, the_other_way
+from stirrup.core.fit.shapes import BACK, WAYS, Prism, Shape, Swept, exits, least, the_other_way
 from stirrup.core.fit.solid import Solid
 from stirrup.core.fit.way_out import LIFTED, covers, way_out
 from stirrup.core.fittings.contract import Built, FittingBase, Obstacle
@@ -44,8 +44,10 @@ def _deck_solid(deck: RaisedDeck, built: Built, cutouts: tuple[Bounds2, ...]) ->
     def make() -> Solid:
         holes = unary_union([box(*h) for h in cutouts])
         region = built.region.difference(holes) if cutouts else built.region
-        under = deck.height - sheet(deck.skin).thickness - stick(deck.members).a
-        return Solid(deck.id, "deck", plain(deck.name), Prism(region, under, deck.height))
+        skin = Prism(region, deck.height - sheet(deck.skin).thickness, deck.height)
+        around = Prism(region, skin.low - stick(deck.members).a, deck.height)
+        members = (Swept(body) for m in built.members for body in m.fills)
+        return Solid(deck.id, "deck", plain(deck.name), around, pieces=(skin, *members))
 
     return built.kept.get(("solid", deck.name, cutouts), make)
 
@@ -153,7 +155,7 @@ def _clash(a: Solid, b: Solid) -> Finding | None:
     if {a.kind, b.kind} == {"item", "tank"} and _is_shell(a, b):
         return None
     found = _exits(a.shape, b.shape)
-    if found is None:
+    if found is None or not b.meets(a.shape):
         return None
     way, amount = least(found)
     into = "the members under " if b.kind == "deck" and _only_members(a.shape, b.shape) else ""
@@ -207,7 +209,7 @@ def _blocked(room: Room, other: Solid, owner: Item | None, fitting: FittingBase 
     if other.kind in ("deck", "lid") and owner is not None and _covers(other, item_prism(owner)):
         return None
     found = _exits(other.shape, room.shape)
-    if found is None:
+    if found is None or not other.meets(room.shape):
         return None
     fixed = other.kind in _FIXED
     # what is fixed stays: the owner goes the other way then

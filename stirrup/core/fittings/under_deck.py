@@ -201,15 +201,16 @@ def bent_bodies(place: Place, path: Array) -> tuple[Body, ...]:
         flange: list[Point] = []
         for share, z in ((0.0, under), (t / a, under - t)):
             outer = [path[i] + (foot[i] - path[i]) * share for i in ends]
-            strip = Polygon([*outer, *(path[i] + inward[i] * b for i in reversed(ends))])
-            flat = strip.convex_hull.intersection(clip)
-            flange += [(float(x), float(y), z) for x, y in shapely.get_coordinates(flat)]
+            strip = np.array([*outer, *(path[i] + inward[i] * b for i in reversed(ends))])
+            if strip[:, 0].min() < path[0, 0] or strip[:, 0].max() > path[-1, 0]:
+                strip = shapely.get_coordinates(Polygon(strip).convex_hull.intersection(clip))
+            flange += [(x, y, z) for x, y in strip.tolist()]
         out.append(tuple(flange))
         leg = [
             (*(path[i] + (foot[i] - path[i]) * share + inward[i] * off), under - a * share)
             for i in ends for share in (t / a, 1.0) for off in (0.0, t)
         ]  # fmt: skip
-        out.append(tuple((float(x), float(y), float(z)) for x, y, z in leg))
+        out.append(tuple((x, y, z) for x, y, z in np.array(leg).tolist()))
     return tuple(out)
 
 

@@ -28,3 +28,29 @@ def chest(x: float, top: float) -> dict:
 def test_only_skin_and_members_are_in_the_way(x: float, top: float, clashes: bool) -> None:
     derived = derive(plan(fittings=[DECK_AT_400], items=[chest(x, top)]))
     assert any(f.code == "CLASH" and f.place == "chest" for f in derived.findings) is clashes
+
+
+def test_a_face_is_in_the_way_too() -> None:
+    """The face stands from 1.0 to 1.0025 m, from the bottom up to the skin."""
+    far = {**DECK_AT_400, "face": True}
+    for x, clashes in ((0.899, False), (0.92, True), (1.11, False)):
+        derived = derive(plan(fittings=[far], items=[chest(x, 0.22)]))
+        told = [f for f in derived.findings if f.code == "CLASH" and f.place == "chest"]
+        assert bool(told) is clashes, x
+        if clashes:
+            # from 0.82 to 1.02: 20 mm through
+            assert told[0].values["amount"].value == pytest.approx(0.020, abs=1e-6)
+            assert "the face of Deck" in told[0].text
+
+
+def test_two_decks_do_not_share_their_place() -> None:
+    def told(aft: float, height: float) -> list[str]:
+        other = {**DECK_AT_400, "id": "other", "name": "Other", "mark": "D2", "aft": aft, "fore": aft + 0.8,
+                 "height": height, "face": False}  # fmt: skip
+        derived = derive(plan(fittings=[DECK_AT_400, other]))
+        return [f.title for f in derived.findings if f.code == "CLASH"]
+
+    assert told(2.0, 0.4) == []  # edge to edge
+    assert told(1.98, 0.4) == ["Two decks in one place"]
+    assert told(1.9, 0.45) == []  # 50 mm higher: members' feet at 0.4075, over the other's top
+    assert told(1.9, 0.44) == ["Two decks in one place"]  # feet at 0.3975

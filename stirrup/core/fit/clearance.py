@@ -52,6 +52,21 @@ def _deck_solid(deck: RaisedDeck, built: Built, cutouts: tuple[Bounds2, ...]) ->
     return built.kept.get(("solid", deck.name, cutouts), make)
 
 
+def _face_solids(deck: RaisedDeck, built: Built) -> list[Solid]:
+    def make() -> list[Solid]:
+        thick = sheet(deck.skin).thickness / 2
+        out = []
+        for panel in built.panels:
+            if not panel.key.startswith(f"{deck.id}/face"):
+                continue
+            places = [panel.frame.at(u, v) for u, v in panel.outline]
+            corners = tuple((x + side * thick, y, z) for side in (-1, 1) for x, y, z in places)
+            out.append(Solid(deck.id, "face", f"the face of {plain(deck.name)}", Swept(corners)))
+        return out
+
+    return built.kept.get(("faces", deck.name), make)
+
+
 def _lid_solid(hatch: Hatch, built: Built) -> Solid:
     def make() -> Solid:
         lid = Prism(built.region, built.top_m - LID_M, built.top_m)
@@ -77,6 +92,7 @@ def solids(plan: Plan, built: Iterable[Built], obstacles: Iterable[Obstacle]) ->
         if isinstance(fitting, RaisedDeck):
             guests = (f for f in plan.fittings if isinstance(f, Hatch) and f.deck == fitting.id)
             out.append(_deck_solid(fitting, b, tuple(_cutout(f) for f in guests)))
+            out += _face_solids(fitting, b)
         else:
             out.append(_lid_solid(fitting, b))
     for item in plan.items:
@@ -143,11 +159,14 @@ def _exits(a: Shape, b: Shape) -> dict[str, float] | None:
     return PAIRS.get((a.key, b.key), lambda: exits(a, b))
 
 
-_FIXED = ("structure", "deck", "lid")
+_FIXED = ("structure", "deck", "face", "lid")
+_BUILT = ("deck", "face")
 
 
 def _clash(a: Solid, b: Solid) -> Finding | None:
     """Two solids in one place; decks and structure are dealt with by their own checks."""
+    if a.kind in _BUILT and b.kind in _BUILT:
+        return _two_decks(a, b)
     if a.kind in _FIXED and b.kind in _FIXED:
         return None
     if a.kind in _FIXED:
@@ -167,6 +186,21 @@ def _clash(a: Solid, b: Solid) -> Finding | None:
             _moved(a.id, a.name, way, amount),
             *([_moved(b.id, b.name, BACK[way], amount)] if b.kind in _MOVABLE else []),
         ),
+    )  # fmt: skip
+
+
+def _two_decks(a: Solid, b: Solid) -> Finding | None:
+    """Two decks, skin, members or face, in one place."""
+    if a.id == b.id or not any(b.meets(piece) for piece in a.pieces or (a.shape,)):
+        return None
+    found = _exits(a.shape, b.shape)
+    if found is None:
+        return None
+    way, amount = least(found)
+    return Finding(
+        "CLASH", "mend", a.id, "Two decks in one place",
+        f"{a.name} stands {{amount}} into {b.name}.", {"amount": Quantity(amount, "m")},
+        f"Set the edge of one of them {{amount}} {way}, or one of them higher.", other=b.id,
     )  # fmt: skip
 
 
@@ -201,6 +235,8 @@ def _covers(other: Solid, owner: Prism | None) -> bool:
 def _blocked(room: Room, other: Solid, owner: Item | None, fitting: FittingBase | None) -> Finding | None:
     """A room with something in it, unless the two belong together; owner, fitting: whose room it is."""
     if other.id == room.owner or (other.kind in ("deck", "lid") and not room.decks):
+        return None
+    if other.kind == "face":
         return None
     if fitting is not None and (other.kind == "lid" or other.id == getattr(fitting, "deck", None)):
         return None

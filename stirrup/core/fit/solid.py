@@ -20,7 +20,7 @@ class Solid:
     """
 
     id: str
-    kind: str  # "item", "tank", "deck", "lid", "structure"
+    kind: str  # "item", "tank", "deck", "face", "lid", "structure"
     name: str
     shape: Shape
     group: str = ""

@@ -18,6 +18,7 @@ from functools import partial
 
 from pydantic import BaseModel
 
+from stirrup.core.afloat.aground import at_rest
 from stirrup.core.afloat.cases import (
     Vessel,
     aboard,
@@ -30,6 +31,7 @@ from stirrup.core.afloat.checks import Meant, float_findings, power_findings
 from stirrup.core.afloat.equilibrium import QUICK_TOLERANCE, TOLERANCE, State, equilibrium
 from stirrup.core.afloat.ground import Footing
 from stirrup.core.afloat.ledger import Difference, Entry, Load, add_loads, differences, sum_load
+from stirrup.core.afloat.moments import is_momentary
 from stirrup.core.afloat.report import FloatReport, float_report
 from stirrup.core.afloat.standard import RAIL, is_ashore, load_cases
 from stirrup.core.cutting.checks import oversize_findings
@@ -218,17 +220,19 @@ def derive_footing(plan: Plan, surface: HullSurface, built: tuple[Built, ...]) -
 
 def _solve(
     vessel: Vessel,
-    name: str,
+    case: LoadCase,
     load: Load,
     near: State | None,
     quick: bool,
 ) -> CaseResult:
+    name = case.name
     last = f"{vessel.key}|{name}"
     near = NEARBY.get(last, near) if quick else near
     try:
         solid = vessel.solid(name == AS_FOUND)
         tolerance = QUICK_TOLERANCE if quick else TOLERANCE
-        state = equilibrium(solid, load, vessel.density, near, tolerance)
+        rest = partial(equilibrium, solid, density=vessel.density, near=near, tolerance=tolerance)
+        load, state = at_rest(load, case, vessel.surface, rest)
         if len(NEARBY) > 1000:
             NEARBY.clear()
         NEARBY[last] = state
@@ -252,13 +256,13 @@ def _afloat(
     sums = {False: sum_load(planned), True: sum_load(found)}
     keys = {False: Key(planned), True: Key(found)}
     for case in cases:
-        name, as_found = case.name, case.name == AS_FOUND
+        as_found = case.name == AS_FOUND
         base = found if as_found else planned
         kept = staying(base, case) if case.without else base
         rows, liquids = aboard(plan, case)
         known = sum_load(kept) if case.without else sums[as_found]
         load = add_loads(known, sum_load(rows, liquids))
-        solve = partial(_solve, vessel, name, load, near, quick)
+        solve = partial(_solve, vessel, case, load, near, quick)
         key = ("float", vessel.key, keys[as_found], case.model_dump_json(), liquids, quick)
         results.append(MEMO.get(key, solve))
         near = near or results[-1].state
@@ -339,7 +343,9 @@ def _meanings(plan: Plan, cases: Iterable[LoadCase]) -> dict[str, Meant]:
     """What each load case stands for, so that its findings can be weighed."""
     planned = bool(plan.fittings or plan.label) or any(i.stage == "added" for i in plan.items)
     return {
-        c.name: Meant(len(c.crew), not c.name.startswith(RAIL), not is_ashore(c.name), planned)
+        c.name: Meant(
+            len(c.crew), not c.name.startswith(RAIL), not is_ashore(c.name), planned, is_momentary(c.name)
+        )
         for c in cases
     }
 

@@ -109,8 +109,9 @@ def test_what_is_remembered_equals_what_is_computed_afresh() -> None:
         p.outline for b in cold.built for p in b.panels
     ]
     for a, b in zip(warm.cases, cold.cases, strict=True):
-        assert a.report is not None and b.report is not None
-        assert a.report.trim_deg == pytest.approx(b.report.trim_deg, abs=1e-6)
+        assert (a.report is None) == (b.report is None) == (a.name == "two hauling over one side")
+        if a.report is not None and b.report is not None:
+            assert a.report.trim_deg == pytest.approx(b.report.trim_deg, abs=1e-6)
     assert warm.cost.total == cold.cost.total
 
 
@@ -128,9 +129,13 @@ def test_demo_boats_float_in_every_case(name: str) -> None:
     derived = derive(demo_plan(name))
     own = {c.name for c in derived.plan.cases} | {"planned, empty", "as found"}
     assert all(c.report is not None for c in derived.cases if c.name in own)
-    # two people at one rail of the dinghy: she goes over, and it is said, not hidden
+    # two people at one rail of the dinghy, or one on it: she goes over, and it is said, not hidden
     over = [c for c in derived.cases if c.report is None]
-    assert [c.name for c in over] == (["everyone to one rail"] if "teal" in name else [])
+    assert [c.name for c in over] == (
+        ["everyone to one rail", "one standing on the gunwale", "two hauling over one side"]
+        if "teal" in name
+        else []
+    )
     assert all("she capsizes" in c.error for c in over)
     assert all(not layout.unplaced for layout in derived.sheets)
     assert all(layout.proven for layout in derived.sticks)

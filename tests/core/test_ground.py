@@ -107,6 +107,11 @@ def test_bare_box_has_the_cases_that_need_nothing() -> None:
         "two in the bow",
         "two aft",
         "everyone to one rail",
+        "climbing in over the side",
+        "one standing on the gunwale",
+        "two hauling over one side",
+        "beached, waves astern",
+        "aground, one in the bow",
     ]
 
 

@@ -8,6 +8,7 @@ from functools import partial
 
 import numpy as np
 
+from stirrup.core.afloat.aground import at_rest
 from stirrup.core.afloat.clip import contains, join
 from stirrup.core.afloat.equilibrium import equilibrium
 from stirrup.core.afloat.ledger import Entry, Load, add_loads, sum_load
@@ -215,7 +216,10 @@ def case_load(plan: Plan, vessel: Vessel, built: tuple[Built, ...], case: LoadCa
     """What weighs and what displaces in a case."""
     base = ledger(plan, vessel, built, case.name == AS_FOUND)
     load = add_loads(sum_load(staying(base, case)), sum_load(*aboard(plan, case)))
-    return load, vessel.solid(case.name == AS_FOUND)
+    solid = vessel.solid(case.name == AS_FOUND)
+    if case.lifted:
+        load, _ = at_rest(load, case, vessel.surface, partial(equilibrium, solid, density=vessel.density))
+    return load, solid
 
 
 def float_case(plan: Plan, vessel: Vessel, built: tuple[Built, ...], case: LoadCase) -> FloatReport:

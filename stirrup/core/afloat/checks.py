@@ -12,6 +12,7 @@ from stirrup.core.plan.model import Plan
 
 FREEBOARD_LOOK_M = 0.20  # least freeboard under which waves of a small lake come near
 FLOOD_LOOK_M = 0.10
+MOMENT_LOOK_M = 0.10  # least that is left while somebody climbs in, under which a ripple is enough
 LIST_LOOK_DEG = 2.0
 TRIM_LOOK_DEG = 3.0
 # what follows from a lean: levels are weighed by what can happen, not by the angle alone
@@ -50,6 +51,36 @@ def _freeboard(report: FloatReport) -> Finding:
             SOURCE,
         ),
     )
+
+
+def _moment(report: FloatReport) -> Finding:
+    """How much is left of her side while it lasts: least of both sheers and of all openings."""
+    board = report.freeboard_least_m
+    x, y, _ = report.freeboard_least_at_m
+    place = "the sheer on the " + ("port" if y > 0 else "starboard") + " side, {x} from the transom,"
+    opening = min(report.floods, key=lambda f: f.height_m, default=None)
+    if opening is not None and opening.height_m < board:
+        board, place = opening.height_m, opening.name
+    level: Level = "mend" if board <= 0 else "look" if board < MOMENT_LOOK_M else "fine"
+    where = "under" if board <= 0 else "over"
+    values = {"x": Quantity(x, "m"), "board": Quantity(abs(board), "m")}
+    return Finding(
+        "MOMENT", level, report.case,
+        f"{report.case}: {'water comes in' if board <= 0 else 'what is left of her side'}",
+        f"{place[0].upper()}{place[1:]} is {{board}} {where} still water; {{limit}} is the working limit.",
+        {**values, "limit": Quantity(MOMENT_LOOK_M, "m")},
+        "" if level == "fine" else "Say so to everybody who comes aboard, or raise that edge.",
+        Working(
+            "height over the water of the lowest point of both sheers and of the openings",
+            (
+                Input("list", Quantity(report.list_deg, "deg")),
+                Input("trim", Quantity(report.trim_deg, "deg")),
+                Input("water over the keel line's origin", Quantity(report.draft_at_origin_m, "m")),
+            ),
+            Quantity(board, "m"),
+            "still water, nobody moves: screening. " + SOURCE,
+        ),
+    )  # fmt: skip
 
 
 def _attitude(report: FloatReport) -> list[Finding]:
@@ -130,12 +161,14 @@ def power_findings(plan: Plan) -> list[Finding]:
 @dataclass(frozen=True)
 class Meant:
     """What a case stands for: people aboard, whether they are where people usually are, and
-    whether she is afloat in it at all. loaded: something is planned for her, or she has a label."""
+    whether she is afloat in it at all. loaded: something is planned for her, or she has a label;
+    momentary: it lasts as long as somebody climbs in, and leaning is what she does then."""
 
     people: int = 0
     usual: bool = True
     afloat: bool = True
     loaded: bool = True
+    momentary: bool = False
 
 
 def _not_afloat(name: str, error: str, meant: Meant) -> Finding:
@@ -143,8 +176,11 @@ def _not_afloat(name: str, error: str, meant: Meant) -> Finding:
     text = error.replace("{", "(").replace("}", ")")
     if meant.people:
         text = f"with {people_words(meant.people)} aboard {text}"
-    level: Level = "stop" if meant.usual else "mend" if meant.loaded else "look"
-    remedy = "" if meant.usual else "Tell everybody aboard to keep off one rail."
+    usual = meant.usual and not meant.momentary
+    level: Level = "stop" if usual else "mend" if meant.loaded else "look"
+    remedy = "" if usual else "Tell everybody aboard to keep off one rail."
+    if meant.momentary:
+        remedy = "She bears nobody there: say so to everybody who comes aboard."
     return Finding("NO-FLOAT", level, name, f"{name}: does not float", f"{text}.", {}, remedy)
 
 
@@ -165,6 +201,9 @@ def float_findings(
             continue
         if report is None:
             out.append(_not_afloat(name, error, meant))
+            continue
+        if meant.momentary:
+            out.append(_moment(report))
             continue
         if meant.people and meant.usual:
             out += _water_in(report, meant.people)

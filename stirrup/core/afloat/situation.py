@@ -7,10 +7,12 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import dataclass, replace
+from functools import partial
 
 import numpy as np
 from numpy.typing import NDArray
 
+from stirrup.core.afloat.aground import at_rest
 from stirrup.core.afloat.cases import Vessel, aboard, staying
 from stirrup.core.afloat.equilibrium import TOLERANCE, State, equilibrium
 from stirrup.core.afloat.ledger import Entry, Load, sum_load
@@ -62,7 +64,8 @@ def situation(
     entries = (*staying(base, case), *rows)
     load = sum_load(entries, liquids)
     solid = vessel.solid(case.name == AS_FOUND)
-    state = equilibrium(solid, load, vessel.density, near)
+    rest = partial(equilibrium, solid, density=vessel.density, near=near)
+    load, state = at_rest(load, case, vessel.surface, rest)
     return Situation(
         case, entries, liquids, load, solid, vessel.density, vessel.surface.sheers, vessel.floods, state
     )

@@ -9,6 +9,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from stirrup.core.afloat.ground import Footing, settled
+from stirrup.core.afloat.moments import moment_cases
 from stirrup.core.document import MassPoint
 from stirrup.core.errors import CoreError
 from stirrup.core.fittings.contract import Built
@@ -105,14 +106,19 @@ def _at_rail(footing: Footing, x: float, side: float) -> float:
     return 0.0
 
 
-def _rail(plan: Plan, footing: Footing) -> list[Person]:
-    """Everybody the label allows, or two, along the side to which she leans already."""
-    low, high = float(footing.surface.outside.low[0]), float(footing.surface.outside.high[0])
+def _lean(plan: Plan, footing: Footing) -> float:
+    """The side to which she leans already, port +1."""
     outside = footing.surface.outside
     middle = float(outside.low[1] + outside.high[1]) / 2
     weights = [plan.hull.mass, *(i.mass for i in plan.items if i.stage != "removed" and not i.in_hull_mass)]
     lean = sum(m.value * (m.centre[1] - middle) for m in weights)
-    side = -1.0 if lean < -1e-6 else 1.0
+    return -1.0 if lean < -1e-6 else 1.0
+
+
+def _rail(plan: Plan, footing: Footing) -> list[Person]:
+    """Everybody the label allows, or two, along the side to which she leans already."""
+    low, high = float(footing.surface.outside.low[0]), float(footing.surface.outside.high[0])
+    side = _lean(plan, footing)
     count = plan.label.persons if plan.label and plan.label.persons else ABOARD_WITHOUT_LABEL
     count = min(count, 12)
     shares = [0.2 + 0.5 * k / max(1, count - 1) for k in range(count)]
@@ -161,6 +167,7 @@ def beside(name: str, taken: set[str]) -> str:
 
 def standard_cases(plan: Plan, footing: Footing) -> tuple[LoadCase, ...]:
     """The standard cases, people still to be settled."""
+    forward, half = _two(footing, True)[0].at[0], _fuel(plan, FUEL_FILL)
     wells = {t.id: WELL_FILL for t in plan.tanks if _is_well(t)}
     cases: Sequence[LoadCase | None] = (
         LoadCase(name=TRAILER, fills=_fuel(plan, 1.0)),
@@ -171,6 +178,7 @@ def standard_cases(plan: Plan, footing: Footing) -> tuple[LoadCase, ...]:
                  fills=_fuel(plan, 1.0) | wells),
         LoadCase(name=RAIL, crew=tuple(_rail(plan, footing)), fills=_fuel(plan, FUEL_FILL)),
         _full(plan, footing),
+        *moment_cases(plan, footing, _lean(plan, footing), _helm(plan, footing), forward, half),
     )  # fmt: skip
     own = {c.name for c in plan.cases}
     made = [c for c in cases if c is not None]

@@ -203,6 +203,10 @@ class LoadCase(Document):
     fills: dict[str, Annotated[float, Field(ge=0, le=1)]] = Field(default_factory=dict)
     extra: tuple[Item, ...] = ()
     without: tuple[str, ...] = ()
+    lifted: float = Field(
+        0.0, ge=0, le=0.5, title="Forefoot lifted by the ground",
+        description="[m] over where it floats; 0: afloat",
+    )  # fmt: skip
 
 
 class Place(Document):

@@ -10,6 +10,7 @@ from fastapi import APIRouter, Depends, Query, Request
 from fastapi.responses import HTMLResponse, Response, StreamingResponse
 from markupsafe import Markup
 
+from stirrup.core.afloat.moments import is_momentary
 from stirrup.core.afloat.slide import Balanced, balance_by_sliding
 from stirrup.core.afloat.standard import is_ashore
 from stirrup.core.derive import Derived
@@ -74,6 +75,7 @@ def _case_rows(derived: Derived) -> list[dict[str, Any]]:
             "report": c.report,
             "error": c.error,
             "ashore": is_ashore(c.name),
+            "momentary": is_momentary(c.name),
             "level": _level(derived, c.name),
             "made": c.name not in own and c.name not in RESERVED,
         }

@@ -13,6 +13,7 @@ from fastapi.responses import HTMLResponse
 from fastapi.templating import Jinja2Templates
 from markupsafe import Markup
 
+from stirrup.core.afloat.moments import is_momentary
 from stirrup.core.afloat.standard import is_ashore
 from stirrup.core.derive import Derived, derive
 from stirrup.core.errors import CoreError
@@ -133,7 +134,7 @@ def page_of(finding: Finding, plan: Plan) -> str:
     """On which page a finding is mended."""
     if finding.code in CODES:
         return "survey"
-    if finding.code in ("FREEBOARD", "LIST", "TRIM", "FLOOD", "NO-FLOAT", "WATER-IN"):
+    if finding.code in ("FREEBOARD", "LIST", "TRIM", "FLOOD", "NO-FLOAT", "WATER-IN", "MOMENT"):
         return "float"
     return "money" if finding.code == "BUDGET" else "layout"
 
@@ -143,7 +144,8 @@ def strip_context(
 ) -> dict[str, Any]:
     """Everything the float strip shows; `before` gives the small changes."""
     result = derived.case(case.name)
-    afloat = [c for c in derived.cases if c.report is not None and not is_ashore(c.name)]
+    judged = [c for c in derived.cases if not is_ashore(c.name) and not is_momentary(c.name)]
+    afloat = [c for c in judged if c.report is not None]
     worst = min(afloat, key=lambda c: c.report.freeboard_least_m, default=None)  # type: ignore[union-attr]
     ashore = is_ashore(case.name)
     context: dict[str, Any] = {
@@ -155,6 +157,7 @@ def strip_context(
         "counts": count(derived.findings),
         "units": units,
         "ashore": ashore,
+        "momentary": {c.name for c in derived.cases if is_momentary(c.name)},
         "silhouette": Markup(strip.silhouette(derived, None if ashore else result.report)),
         "stern": Markup(strip.stern(derived, None if ashore else result.report)),
         "change": {},

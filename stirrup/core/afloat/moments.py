@@ -1,0 +1,97 @@
+"""Load cases of a moment: what people fear, as far as still water can tell.
+
+Somebody climbs in, stands on the gunwale, two haul something over one side, she lies with her bow
+on a beach while waves come to the transom, or she runs aground with somebody forward. They cannot be
+changed; a changed one is the build's own. Each is off where it cannot apply. Nobody moves, nothing
+swings and no wave lifts her in them: screening.
+"""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from stirrup.core.afloat.ground import Footing
+from stirrup.core.document import MassPoint
+from stirrup.core.plan.model import STANDARD_CREW_KG, Item, LoadCase, Person, Plan
+
+Posture = Literal["standing", "lying"]
+STATURE_M = 1.75
+# somebody who pulls himself up lies on the edge with all his weight before he is in: worst moment
+HAULED_KG = 30.0  # what two bring in over the side, an anchor or a big fish: working value
+HAUL_APART_M = 0.7
+LEANING_M = 0.05  # two who haul lean out until they are this far inside of the sheer: working value
+BEACHED_M, TOUCHED_M = 0.10, 0.03  # by which the forefoot rises on the ground: working values
+
+OVER_SIDE, BY_LADDER = "climbing in over the side", "climbing in by the ladder"
+GUNWALE, HAULING = "one standing on the gunwale", "two hauling over one side"
+BEACHED, AGROUND = "beached, waves astern", "aground, one in the bow"
+MOMENTS = (OVER_SIDE, BY_LADDER, GUNWALE, HAULING, BEACHED, AGROUND)
+
+
+def is_momentary(name: str) -> bool:
+    """Whether a case stands for a moment: it is told, and no figure of the boat is judged by it."""
+    return any(name == m or name.startswith(f"{m} (standard)") for m in MOMENTS)
+
+
+def sheer_at(footing: Footing, x: float, side: float) -> tuple[float, float]:
+    """y and height of the sheer at x, to port (side +1) or starboard (-1) [m]."""
+    points = footing.surface.sheers
+    half = len(points) // 2
+    line = points[:half] if side > 0 else points[half:]
+    order = line[:, 0].argsort()
+    k = min(range(len(line)), key=lambda i: abs(line[order[i], 0] - x))
+    _, y, z = line[order[k]].tolist()
+    return y, z
+
+
+def _person(name: str, x: float, y: float, z: float, posture: Posture) -> Person:
+    return Person(mass=STANDARD_CREW_KG, stature=STATURE_M, posture=posture, at=(x, y, z), name=name)
+
+
+def _ladder(plan: Plan) -> Item | None:
+    there = (i for i in plan.items if i.stage != "removed")
+    return next((i for i in there if "ladder" in i.name.lower() and i.size is not None), None)
+
+
+def moment_cases(
+    plan: Plan, footing: Footing, side: float, helm: Person, bow_x: float, fills: dict[str, float]
+) -> list[LoadCase]:
+    """The cases of a moment.
+
+    side: to which she leans, port +1; helm: whoever is at the helm; bow_x: where somebody forward
+    stands [m]; fills: of the fuel tanks.
+    """
+    low, high = float(footing.surface.outside.low[0]), float(footing.surface.outside.high[0])
+    middle = low + 0.45 * (high - low)
+    y, z = sheer_at(footing, middle, side)
+    alone = plan.label is not None and plan.label.persons == 1
+    stays = () if alone else (helm,)
+    out = [
+        LoadCase(name=OVER_SIDE, crew=(*stays, _person("climbing in", middle, y, z, "lying")), fills=fills)
+    ]
+    ladder = _ladder(plan)
+    if ladder is not None and ladder.size is not None:
+        lx, ly, lz = ladder.mass.centre
+        top = lz + ladder.size[2] / 2
+        climber = _person("climbing in", lx, ly, top, "lying")
+        out.append(LoadCase(name=BY_LADDER, crew=(*stays, climber), fills=fills))
+    out.append(
+        LoadCase(name=GUNWALE, crew=(_person("on the gunwale", middle, y, z, "standing"),), fills=fills)
+    )
+    if not alone:
+        crew = []
+        for k, x in enumerate((middle - HAUL_APART_M / 2, middle + HAUL_APART_M / 2), 1):
+            edge, _ = sheer_at(footing, x, side)
+            ground = footing.at(x, edge - side * 0.3)
+            floor = ground.height_m if ground else 0.1
+            crew.append(_person(f"hauling {k}", x, edge - side * LEANING_M, floor, "standing"))
+        catch = Item(
+            id="hauled", name="what they haul", mass=MassPoint(value=HAULED_KG, centre=(middle, y, z))
+        )
+        out.append(LoadCase(name=HAULING, crew=tuple(crew), fills=fills, extra=(catch,)))
+    out.append(LoadCase(name=BEACHED, fills=fills, lifted=BEACHED_M))
+    between = (sheer_at(footing, bow_x, 1.0)[0] + sheer_at(footing, bow_x, -1.0)[0]) / 2
+    ground = footing.at(bow_x, between)
+    bow = _person("forward", bow_x, between, ground.height_m if ground else 0.1, "standing")
+    out.append(LoadCase(name=AGROUND, crew=(bow,), fills=fills, lifted=TOUCHED_M))
+    return out

@@ -6,12 +6,16 @@ import csv
 import io
 import math
 
-from stirrup.core.cutting.notes import member_notes
+from stirrup.core.cutting.notes import member_notes, relief_note
 from stirrup.core.derive import Derived
 from stirrup.core.parts.catalogue import find
 from stirrup.exchange.csvtext import safe
 
 HEAD = ("label", "part", "stock", "length_mm", "width_mm", "pieces", "mass_kg", "notes")
+
+
+def _mm(length_m: float) -> str:
+    return f"{length_m * 1000:.0f}"
 
 
 def cut_list(derived: Derived) -> str:
@@ -28,7 +32,8 @@ def cut_list(derived: Derived) -> str:
             writer.writerow([safe(p.label), safe(p.name), find(p.stock).name, length, width, 1,
                              f"{p.mass_kg:.3f}", holes])  # fmt: skip
         for m in built.members:
-            notes = "; ".join(member_notes(m, lambda x: f"{x * 1000:.0f}"))
+            said = [*member_notes(m, _mm), relief_note(m, _mm)]
+            notes = "; ".join(n for n in said if n)
             notes = notes.replace("°", " deg").replace("–", " to ")
             length = math.ceil(m.length * 1e4 - 1e-6) / 10
             writer.writerow([safe(m.label), safe(m.name), find(m.stock).name, length, "", 1,

@@ -45,7 +45,7 @@ def test_a_member_between_flaring_sides_is_bevelled_by_the_flare() -> None:
     assert [(e.mitre_deg, e.bevel_deg) for e in member.ends] == [
         (pytest.approx(0.0, abs=0.01), pytest.approx(math.degrees(math.atan(FLARE)), abs=0.05))
     ] * 2
-    assert member.ends_words.startswith("both ends mitre 0°, bevel 18°")
+    assert member.ends_words.startswith("both ends bevel 18° (flange longer)")
     # it weighs what is left of it: on its middle line, 20 mm down, 2 x 20 x 1/3 mm less
     along = 2 * half - 2 * 0.02 * FLARE
     # the flange ends 1.5 mm short of the side angles', which lie 40 mm wide along the sides

@@ -145,7 +145,8 @@ class Sides:
         cope = max(float(cope), 0.0)
         corners = self._corners(xs, legs, lambda u, drop: sign * at(u, drop),
                                 lambda u, drop: sign * (at(u, drop) - cope))  # fmt: skip
-        cut = EndCut(abs(mitre), abs(bevel), "aft" if run_in < 0 else "fore") if fitted else SQUARE
+        longer = "aft" if run_in < 0 else "fore"
+        cut = EndCut(abs(mitre), abs(bevel), longer, flare < 0) if fitted else SQUARE
         return End(long if fitted else square, at(x, a / 2), cut, cope, *corners)
 
     def _corners(

@@ -15,6 +15,7 @@ from stirrup.core.document import Point, Point2
 from stirrup.core.parts.catalogue import MATERIALS, sheet, stick
 
 Ring = tuple[Point2, ...]
+LEAST_SETTING_DEG = 0.5  # a saw's scale shows no less
 
 
 @dataclass(frozen=True)
@@ -71,22 +72,27 @@ class Panel:
 @dataclass(frozen=True)
 class EndCut:
     """How the saw is set for an end, the flange flat on its table: swing of the saw (mitre) and tilt
-    of the blade (bevel), degrees from square; long: which edge of the flange is the longer one."""
+    of the blade (bevel), degrees from square; long: which edge of the flange is the longer one; foot:
+    the leg's foot is longer than the flange, as against a side that leans inward."""
 
     mitre_deg: float
     bevel_deg: float
     long: str = ""
+    foot: bool = False
 
     @property
     def square(self) -> bool:
-        return self.mitre_deg == 0.0 and self.bevel_deg == 0.0
+        return max(self.mitre_deg, self.bevel_deg) < LEAST_SETTING_DEG
 
     @property
     def words(self) -> str:
-        """ "mitre 24°, bevel 6°, longer aft", "square"."""
-        if self.square:
-            return "square"
-        return f"mitre {self.mitre_deg:.0f}°, bevel {self.bevel_deg:.0f}°, longer {self.long}"
+        """ "mitre 24° (longer aft), bevel 6° (flange longer)", "square"."""
+        out = []
+        if self.mitre_deg >= LEAST_SETTING_DEG:
+            out.append(f"mitre {self.mitre_deg:.0f}° (longer {self.long})")
+        if self.bevel_deg >= LEAST_SETTING_DEG:
+            out.append(f"bevel {self.bevel_deg:.0f}° ({'foot' if self.foot else 'flange'} longer)")
+        return ", ".join(out) or "square"
 
 
 @dataclass(frozen=True)

@@ -42,9 +42,7 @@ def cuts(request: Request, build_id: int, case: CaseName) -> Response:
     ]
     panels = [p for b in derived.built for p in b.panels]
     members = [
-        (m, "; ".join(member_notes(m, lambda x: write_length(x, units))))
-        for b in derived.built
-        for m in b.members
+        (m, member_notes(m, lambda x: write_length(x, units))) for b in derived.built for m in b.members
     ]
     context = {
         **build_context(opened, request, "cuts", case),

@@ -2,7 +2,7 @@
 
 import numpy as np
 import pytest
-from hypothesis import Phase, given, settings
+from hypothesis import Phase, example, given, settings
 from hypothesis import strategies as st
 
 from stirrup.core.derive import derive
@@ -71,7 +71,12 @@ def test_no_part_crosses_another_unless_it_is_told(deck: dict, lids: list[dict])
         assert (through_skin(derived), crossings(derived)) == ({}, {})
 
 
+FACED = {"face": True, "length": 0.9037, "skin": "ply-12", "face_fore": False, "spacing": 0.3866,
+         "height": 0.37, "aft": 3.4, "members": "angle-40x40x3"}  # fmt: skip
+
+
 @given(decks)
+@example(FACED)  # the foot of a leaning leg stood in the face
 @settings(max_examples=20, deadline=None, phases=[Phase.explicit, Phase.reuse, Phase.generate])
 def test_a_deck_without_hatches_goes_together_and_in(deck: dict) -> None:
     deck = dict(deck)

@@ -195,23 +195,25 @@ def bent_bodies(place: Place, path: Array) -> tuple[Body, ...]:
     inward = np.column_stack([run[:, 1], -run[:, 0]]) * side / np.linalg.norm(run, axis=1)[:, None]
     foot = _nearest(inside_region(place.surface, under - a), path)
     clip = box(path[0, 0], -20, path[-1, 0], 20)
+
+    def strip(ends: tuple[int, int], share: float, inner: list[Array]) -> list[Point]:
+        """Corners of a stretch at a share of the leg's depth, cut off athwart at the stick's ends."""
+        flat = np.array([*(path[i] + (foot[i] - path[i]) * share for i in ends), *inner])
+        if flat[:, 0].min() < path[0, 0] or flat[:, 0].max() > path[-1, 0]:
+            flat = shapely.get_coordinates(Polygon(flat).convex_hull.intersection(clip))
+        return [(x, y, under - a * share) for x, y in flat.tolist()]
+
     out: list[Body] = []
     for k in range(len(path) - 1):
-        ends = (k, k + 1)
-        flange: list[Point] = []
-        for share, z in ((0.0, under), (t / a, under - t)):
-            outer = [path[i] + (foot[i] - path[i]) * share for i in ends]
-            strip = np.array([*outer, *(path[i] + inward[i] * b for i in reversed(ends))])
-            if strip[:, 0].min() < path[0, 0] or strip[:, 0].max() > path[-1, 0]:
-                strip = shapely.get_coordinates(Polygon(strip).convex_hull.intersection(clip))
-            flange += [(x, y, z) for x, y in strip.tolist()]
-        out.append(tuple(flange))
-        leg = [
-            (*(path[i] + (foot[i] - path[i]) * share + inward[i] * off), under - a * share)
-            for i in ends for share in (t / a, 1.0) for off in (0.0, t)
-        ]  # fmt: skip
-        out.append(tuple((x, y, z) for x, y, z in np.array(leg).tolist()))
-    return tuple(out)
+        ends, back = (k, k + 1), (k + 1, k)
+        flange = [path[i] + inward[i] * b for i in back]
+        out.append((*strip(ends, 0.0, flange), *strip(ends, t / a, flange)))
+        leg: list[Point] = []
+        for share in (t / a, 1.0):
+            leg += strip(ends, share, [path[i] + (foot[i] - path[i]) * share + inward[i] * t for i in back])
+        out.append(tuple(leg))
+    # at its very end a stretch may lie beyond the cut
+    return tuple(body for body in out if len({z for _, _, z in body}) > 1)
 
 
 def _nearest(shape: Polygon, points: Array) -> Array:

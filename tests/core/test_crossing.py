@@ -38,7 +38,8 @@ hatches = st.fixed_dictionaries(
         "x": st.floats(0.1, 0.9), "y": st.floats(-0.6, 0.6),
         "clear_length": st.floats(0.15, 0.6), "clear_width": st.floats(0.15, 0.6),
         "landing": st.floats(0.008, 0.05), "lid": st.sampled_from(["as the deck", "al-3.2", "ply-12"]),
-        "corner": st.floats(0.0, 0.1),
+        "corner": st.floats(0.0, 0.1), "runner": st.sampled_from([0.0, 0.012, 0.019]),
+        "runner_cut_back": st.booleans(),
     }
 )  # fmt: skip
 decks = st.fixed_dictionaries(

@@ -26,6 +26,7 @@ from stirrup.core.fittings.contract import (
 )
 from stirrup.core.fittings.cover import covered
 from stirrup.core.fittings.joints import no_fastener
+from stirrup.core.fittings.runners import RUNNER_CUT_M, runner_findings, runner_panels
 from stirrup.core.parts.catalogue import (
     CATALOGUE,
     MATERIALS,
@@ -44,7 +45,6 @@ Side = Literal["aft", "fore", "port", "starboard"]
 SKIN_HOLD_M = 0.012  # of a flange that the skin beside an opening is fastened to; starting value
 FREE_PLAY_M = {"metal": 0.0015, "plastic": 0.0015, "wood": 0.0025}
 WRENCH_ROOM_M = 0.011  # between a latch body and the frame: 10 to 12 mm
-RUNNER_CUT_M = 0.006  # a runner is cut back by body radius plus this
 COVER_CRUSHED = 0.4  # what carpet keeps of its thickness under a flange
 HINGE_SHORTER_M = 0.02
 LID_WRAP_M = 0.03  # a wrapped cover is turned under a lid's edge by this much; starting value
@@ -318,6 +318,7 @@ def _made(c: Hatch, deck: Carrier, top: float) -> Built:
     metal = MATERIALS[stock.material].kind == "metal"
     panel = Panel(f"{c.id}/lid", f"{c.code}-L", f"{c.name}, lid", c.id, stock_id, outline, holes,
                   Frame((0.0, 0.0, middle)), (0, 90, 180, 270) if metal else (0, 180))  # fmt: skip
+    runners = runner_panels(c, (lx, ly), latch, top=middle - stock.thickness / 2)
     findings = [_grip(c, deck.cover, stock.thickness, latch), _latch_place(c, gap, latch, offset)]
     step = sheet(deck.skin).thickness - stock.thickness
     if abs(step) > 1e-4:
@@ -341,7 +342,8 @@ def _made(c: Hatch, deck: Carrier, top: float) -> Built:
         turned = lid.length * (stock.thickness + LID_WRAP_M) if plain(deck.cover).wraps else 0.0
         bought += tuple(covered(c, deck.cover, panel.polygon.area + turned, (c.x, c.y, top)))
     at = Handle("x", "x", ((c.x, c.y - width / 2, top), (c.x, c.y + width / 2, top)), "hatch")
-    return Built(c.id, (panel,), (), bought, shapes, (at,), tuple(findings), top, lid)
+    findings += runner_findings(c)
+    return Built(c.id, (panel, *runners), (), bought, shapes, (at,), tuple(findings), top, lid)
 
 
 def _hinge_line(c: Hatch, length: float, width: float, z: float) -> tuple[Point, ...]:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import Protocol
 
 import numpy as np
@@ -44,8 +45,14 @@ class DeckLike(Protocol):
     def code(self) -> str: ...
 
 
-def mean_place(members: list[Member]) -> Point:
-    """Centre of several members by mass [m]."""
+def _along(panel: Panel) -> float:
+    """Length of a face's top edge [m]."""
+    x0, _, x1, _ = panel.polygon.bounds
+    return float(x1 - x0)
+
+
+def mean_place(members: Sequence[Member | Panel]) -> Point:
+    """Centre of several parts by mass [m]."""
     mass = np.array([m.mass_kg for m in members])
     c = mass @ np.array([m.centre for m in members]) / mass.sum()
     return (float(c[0]), float(c[1]), float(c[2]))
@@ -109,9 +116,13 @@ def no_fastener(place: str, joint: str, grip: float) -> Finding:
 
 
 def fastened(
-    c: DeckLike, thickness: float, members: list[Member], skins: list[Panel], site: Site
+    c: DeckLike, thickness: float, members: list[Member], skins: list[Panel], faces: list[Panel], site: Site
 ) -> tuple[list[Bought], list[Finding]]:
-    """Fasteners and brackets of a deck by joint: pitch gives the count, layers the length."""
+    """Fasteners and brackets of a deck by joint: pitch gives the count, layers the length.
+
+    A face is fastened along its top to the leg of the member behind it; how it meets the hull is
+    left to the builder.
+    """
     wall = stick(c.members).t
     bracket = plain("bracket-40")
     hull_skin = max(site.surface.thickness[k] for k in (site.surface.strips - 1,))
@@ -130,6 +141,9 @@ def fastened(
          sum(count_at_pitch(m.length, c.fastener_pitch) for m in members)),
         ("bracket", "Brackets to members", beams, "rivet", "auto",
          (("bracket", bracket.thickness), ("member", wall)), RIVETS_FOR_BRACKET * ends),
+        ("face", "Face to its member", faces, skin_style, "auto",
+         (("face", thickness), ("member", wall)) + (() if metal else (("screw point", SCREW_BITE_M),)),
+         sum(count_at_pitch(_along(p), c.fastener_pitch) for p in faces)),
     )  # fmt: skip
     bought: list[Bought] = []
     findings: list[Finding] = []

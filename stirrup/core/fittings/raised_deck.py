@@ -13,6 +13,8 @@ from shapely.ops import unary_union
 
 from stirrup.core.document import Point
 from stirrup.core.errors import CoreError
+from stirrup.core.findings import Finding, Mend, Quantity
+from stirrup.core.findings import plain as plain_text
 from stirrup.core.fittings.contract import Built, FittingBase, FittingKind, Handle, Shape, Site
 from stirrup.core.fittings.cover import covered
 from stirrup.core.fittings.edges import (
@@ -33,6 +35,7 @@ CoverId = Literal["none", "carpet", "vinyl", "foam-mat", "non-skid"]
 RivetId = Literal["auto", "rivet-4.8x8", "rivet-4.8x10", "rivet-4.8x12", "rivet-4.8x16"]
 
 SHEET_MARGIN_M = 0.006  # kept free at a sheet's edge
+CLOSER = 0.75  # of the spacing, offered where the grain runs along the members: starting value
 AFT_WRAP_M = 0.05  # a wrapped cover is turned under the aft edge by this much
 
 
@@ -46,6 +49,7 @@ class RaisedDeck(FittingBase):
     fore: float | None = Field(None, ge=-2, le=40, title="Fore edge", description="[m]; empty: to the bow")
     height: float = Field(gt=0, le=5, title="Top above keel line", description="[m]")
     skin: SheetId = Field("al-2.5", title="Skin")
+    grain: Literal["as it fits", "along the boat"] = Field("as it fits", title="Grain of a wooden skin")
     side_gap: float | None = Field(
         None,
         ge=0,
@@ -198,14 +202,41 @@ def _skin_panels(deck: _Deck, joints: list[float]) -> list[Panel]:
         # joints close without a gap: half the sheet's play is taken on each edge
         low, high = (a + 0.0005 if k > 1 else a), (b - 0.0005 if k < len(edges) - 1 else b)
         outline, cut_holes = panel_rings(largest(_between(deck.outline, low, high) - holes))
-        across = outline_span(outline) > sheet(c.skin).height - 2 * SHEET_MARGIN_M
-        rotations = (0, 90, 180, 270) if metal or across else (0, 180)
+        rotations = (0, 90, 180, 270) if metal or _grain_turned(c, outline) else (0, 180)
         frame = Frame((0.0, 0.0, middle))
         label, name = f"{c.code}-S{k}", f"{c.name}, skin {k}"
         panels.append(
             Panel(f"{c.id}/skin/{k}", label, name, c.id, c.skin, outline, cut_holes, frame, rotations)
         )
     return panels
+
+
+def _grain_turned(c: RaisedDeck, outline: tuple[tuple[float, float], ...]) -> bool:
+    """Whether a wooden skin's grain has to run across the boat: it is wider than the sheet."""
+    wide = outline_span(outline) > sheet(c.skin).height - 2 * SHEET_MARGIN_M
+    return wide and c.grain == "as it fits" and MATERIALS[sheet(c.skin).material].kind == "wood"
+
+
+def _grain_finding(c: RaisedDeck, skins: list[Panel]) -> list[Finding]:
+    """A wooden skin is stiffest along its outer grain; members stand athwart, so along the boat."""
+    turned = [p for p in skins if _grain_turned(c, p.outline)]
+    if not turned:
+        return []
+    labels, closer = ", ".join(plain_text(p.label) for p in turned), round(c.spacing * CLOSER, 3)
+    return [
+        Finding(
+            "GRAIN", "look", c.id, "The grain runs across the boat",
+            f"{labels}: {{wide}} across, and the sheet is {{sheet}}. Between the members the skin is "
+            "weaker that way.",
+            {"wide": Quantity(max(outline_span(p.outline) for p in turned), "m"),
+             "sheet": Quantity(sheet(c.skin).height, "m"), "closer": Quantity(closer, "m")},
+            "Take closer members or a thicker skin, or keep the grain along the boat and make the deck "
+            "narrower than the sheet.",
+            mends=(Mend("Members every {closer}", path=("fittings", c.id, "spacing"), value=closer),
+                   Mend("Keep the grain along the boat", path=("fittings", c.id, "grain"),
+                        value="along the boat")),
+        )
+    ]  # fmt: skip
 
 
 def outline_span(outline: tuple[tuple[float, float], ...]) -> float:
@@ -277,7 +308,8 @@ def build(choices: RaisedDeck, site: Site) -> Built:
     faced = (choices.face, choices.face_fore)
     place = Place(choices, site.surface, deck.hull, deck.under, deck.carried, faced)
     members = under_deck(place, framing)
-    bought, findings = fastened(choices, deck.thickness, members, skins, site)
+    bought, findings = fastened(choices, deck.thickness, members, skins, faces, site)
+    findings += _grain_finding(choices, skins)
     bought += _cover(deck, skins)
     level = Level(
         choices.id, _between(deck.hull, deck.aft, deck.fore), deck.under, choices.height,

@@ -1,0 +1,106 @@
+"""The frame of strips under a lid that stiffens it, inside of its landing."""
+
+from __future__ import annotations
+
+from typing import Protocol
+
+from shapely.geometry import Point as ShapelyPoint
+from shapely.geometry import Polygon, box
+
+from stirrup.core.document import Point2
+from stirrup.core.findings import Finding, Quantity
+from stirrup.core.parts.catalogue import Latch, Sheet, sheet
+from stirrup.core.parts.model import Frame, Panel, panel_rings
+
+RUNNER_M = 0.04  # width of a strip: starting value
+PLAY_M = 0.003  # between a strip and the members that carry the lid
+RUNNER_CUT_M = 0.006  # a runner is cut back by body radius plus this
+LEAST_M = 0.03  # a shorter rest of a strip is left out
+BOARDS = ("ply-9", "ply-12", "pvc-12", "pvc-19")
+PLANED_M = 0.0005  # a board that much off is packed or planed
+
+
+class Lid(Protocol):
+    """What this module reads of a hatch's choices."""
+
+    @property
+    def id(self) -> str: ...
+    @property
+    def name(self) -> str: ...
+    @property
+    def code(self) -> str: ...
+    @property
+    def x(self) -> float: ...
+    @property
+    def y(self) -> float: ...
+    @property
+    def clear_length(self) -> float: ...
+    @property
+    def clear_width(self) -> float: ...
+    @property
+    def runner(self) -> float: ...
+    @property
+    def runner_cut_back(self) -> bool: ...
+
+
+def board(thickness_m: float) -> Sheet:
+    """The board next in thickness; of two alike the first of the list."""
+    return min((sheet(b) for b in BOARDS), key=lambda s: abs(s.thickness - thickness_m))
+
+
+def _strips(c: Lid) -> list[tuple[str, Polygon]]:
+    """Two strips across, two between them along; one board where they would meet."""
+    along, across = c.clear_length / 2 - PLAY_M, c.clear_width / 2 - PLAY_M
+    x0, x1, y0, y1 = c.x - along, c.x + along, c.y - across, c.y + across
+    if min(along, across) <= RUNNER_M:
+        return [("1", box(x0, y0, x1, y1))]
+    w = RUNNER_M
+    return [
+        ("aft", box(x0, y0, x0 + w, y1)),
+        ("fore", box(x1 - w, y0, x1, y1)),
+        ("port", box(x0 + w, y1 - w, x1 - w, y1)),
+        ("starboard", box(x0 + w, y0, x1 - w, y0 + w)),
+    ]
+
+
+def runner_panels(c: Lid, latch_at: Point2, latch: Latch, top: float) -> list[Panel]:
+    """Strips of the runner, drilled for the latch or cut back round it; top: of the runner, where the
+    lid's underside is [m]. None without a runner."""
+    if not c.runner:
+        return []
+    radius = latch.underside / 2 + RUNNER_CUT_M if c.runner_cut_back else latch.body / 2
+    hole = ShapelyPoint(*latch_at).buffer(radius, quad_segs=16)
+    stock = board(c.runner)
+    out = []
+    for key, strip in _strips(c):
+        rest = strip.difference(hole)
+        pieces = [p for p in getattr(rest, "geoms", [rest]) if _worth(p)]
+        for k, piece in enumerate(pieces, 1):
+            end = f"{key}.{k}" if len(pieces) > 1 else key
+            code = end[0].upper() + (f".{k}" if len(pieces) > 1 else "")
+            outline, holes = panel_rings(piece)
+            out.append(
+                Panel(f"{c.id}/runner/{end}", f"{c.code}-U{code}", f"{c.name}, runner {end}", c.id,
+                      stock.id, outline, holes, Frame((0.0, 0.0, top - c.runner / 2)), (0, 90, 180, 270))
+            )  # fmt: skip
+    return out
+
+
+def _worth(piece: Polygon) -> bool:
+    x0, y0, x1, y1 = piece.bounds
+    return bool(max(x1 - x0, y1 - y0) >= LEAST_M)
+
+
+def runner_findings(c: Lid) -> list[Finding]:
+    """Whether a board of the asked thickness is in stock."""
+    if not c.runner or abs(board(c.runner).thickness - c.runner) <= PLANED_M:
+        return []
+    nearest = board(c.runner).thickness
+    return [
+        Finding(
+            "RUNNER", "look", c.id, "No board as thick as the runner",
+            "{asked} was asked; the nearest board in stock is {nearest}, and that is cut and counted.",
+            {"asked": Quantity(c.runner, "m", True), "nearest": Quantity(nearest, "m", True)},
+            "Plane or pack it at the latch, or ask for the board's own thickness.",
+        )
+    ]  # fmt: skip

@@ -1,0 +1,96 @@
+"""Parts that are there because something rests on them: runners, a face's fasteners; grain."""
+
+import math
+
+import pytest
+
+from stirrup.core.derive import derive
+from stirrup.core.fittings.runners import board
+from stirrup.core.plan.changes import SetValue, apply
+from stirrup.exchange.buildfile import from_data
+from tests.boats import DECK, HATCH, box_lines, build_data, plan, skiff_plan
+from tests.crossing import crossings
+
+LIDDED = {**HATCH, "x": 3.6, "clear_length": 0.4, "clear_width": 0.3, "runner": 0.012}
+
+
+def hatch(**more):
+    derived = derive(skiff_plan(fittings=[DECK, {**LIDDED, **more}]))
+    return derived, next(b for b in derived.built if b.fitting == "hatch")
+
+
+def runners(built) -> dict[str, float]:
+    return {p.key.rsplit("/", 1)[1]: p.polygon.area for p in built.panels if "/runner/" in p.key}
+
+
+def test_a_runner_is_cut_from_a_board_and_weighs() -> None:
+    """Frame of 394 x 294 mm (3 mm less on each side), strips 40 mm wide."""
+    derived, built = hatch(runner_cut_back=False)
+    found = runners(built)
+    assert set(found) == {"aft", "fore", "port", "starboard"}
+    assert found["port"] == pytest.approx(0.04 * (0.394 - 0.08), abs=1e-9)
+    # the hinge is fore, so the latch is aft: landing 25 less gap 1.5, half of 62 and 11 from the lid's
+    # edge is 65.5; the frame's edge is at 25 + 3 - 1.5 = 26.5, its inner one at 66.5: of the body hole
+    # of 50 the frame lacks all but the segment beyond that
+    radius, inside = 0.025, 0.0665 - 0.0655
+    segment = radius**2 * math.acos(inside / radius) - inside * math.sqrt(radius**2 - inside**2)
+    assert found["aft"] == pytest.approx(0.04 * 0.294 - (math.pi * radius**2 - segment), abs=4e-6)
+    assert found["fore"] == pytest.approx(0.04 * 0.294, abs=1e-9)
+    strip = next(p for p in built.panels if p.key.endswith("runner/fore"))
+    # 12 mm of light plywood under a lid of 2.5 mm, the deck's top at 0.4
+    assert strip.stock == "ply-12" and strip.centre[2] == pytest.approx(0.4 - 0.0025 - 0.006)
+    assert "ply-12" in {line.item.id for line in derived.cost.lines}
+    assert crossings(derived) == {}
+
+
+def test_a_runner_that_is_cut_back_leaves_the_latch_its_room() -> None:
+    _, whole = hatch(runner_cut_back=False)
+    _, back = hatch(runner_cut_back=True)
+    assert runners(back).get("aft", 0.0) < runners(whole)["aft"]
+    _, without = hatch(runner=0.0)
+    assert runners(without) == {}
+
+
+@pytest.mark.parametrize(
+    ("asked", "stock", "told"),
+    [
+        (0.012, "ply-12", False),
+        (0.0124, "ply-12", False),
+        (0.0127, "ply-12", True),
+        (0.018, "pvc-19", True),
+    ],
+)
+def test_a_board_of_another_thickness_is_told(asked: float, stock: str, told: bool) -> None:
+    derived, _ = hatch(runner=asked)
+    assert board(asked).id == stock
+    assert any(f.code == "RUNNER" for f in derived.findings) is told
+
+
+def test_a_face_is_fastened_along_its_top() -> None:
+    derived = derive(plan(fittings=[{**DECK, "aft": 1.0, "fore": 2.0, "face": True}]))
+    fasteners = {b.key: b for built in derived.built for b in built.bought if b.group == "fasteners"}
+    # inside of 2.5 mm sides less a gap of 5 mm: 2 - 0.005 - 0.010 = 1.985 m at 75 mm: 27 spaces, 28
+    assert fasteners["deck/fasteners/face"].quantity == 28
+    assert "deck/fasteners/joints" not in fasteners
+    grip = next(f for f in derived.findings if f.code == "GRIP" and "Face" in f.title)
+    assert grip.values["grip"].value == pytest.approx(0.0025 + 0.003)
+    none = derive(plan(fittings=[{**DECK, "aft": 1.0, "fore": 2.0, "face": False}]))
+    assert not any(b.key.endswith("/face") for built in none.built for b in built.bought)
+
+
+def test_grain_that_runs_across_is_told_and_may_be_kept_along() -> None:
+    deck = {**DECK, "skin": "ply-9", "aft": 2.0, "fore": 3.0, "height": 0.3}
+    boat = plan(fittings=[deck])
+    told = next(f for f in derive(boat).findings if f.code == "GRAIN")
+    # 2 m less skins, gaps: wider than 1.22 less margins
+    assert told.level == "look" and told.values["wide"].value > 1.22 - 0.012
+    closer, along = told.mends
+    assert closer.value == pytest.approx(0.75 * 0.35, abs=1e-3)
+    kept = derive(apply(boat, SetValue(path=along.path, value=along.value)))
+    assert not any(f.code == "GRAIN" for f in kept.findings)
+    stop = next(f for f in kept.findings if f.code == "OVERSIZE")
+    assert "along and across the grain" in stop.text
+    # a metal skin has none, and a narrow wooden one keeps it along
+    assert not any(f.code == "GRAIN" for f in derive(plan(fittings=[{**deck, "skin": "al-2.5"}])).findings)
+    narrow = from_data(build_data(box_lines(beam=1.2), mass=900.0, fittings=[deck]))
+    assert not any(f.code == "GRAIN" for f in derive(narrow).findings)

@@ -25,6 +25,7 @@ from stirrup.core.plan.model import Item, Plan, Tank
 KEPT = Pairs()
 LID_OPEN_DEG = 105.0
 ARC_STEPS = 7
+TURN_STEPS = 6  # of a quarter turn
 FOOT_ROOM_M = 0.30  # ahead of a seat's cushion
 FOOT_ROOM_WIDE_M = 0.40
 FOOT_HIGH_M = 0.25  # room for the feet and shins over the floor
@@ -51,14 +52,19 @@ class Room:
 
 def _sector(hinge: Point, along: tuple[float, float], out: tuple[float, float], half: float, reach: float,
             start_deg: float, end_deg: float) -> Swept:  # fmt: skip
-    """Sector about a level hinge: `along` is its direction in plan, `out` the one of angle 0."""
+    """Sector about a level hinge: `along` is its direction in plan, `out` the one of angle 0. Its
+    corners stand a little outside of the arc, so that the sides between them do not cut it."""
+    step = (end_deg - start_deg) / ARC_STEPS
+    outside = reach / math.cos(math.radians(step / 2))
+    arc = [(start_deg, reach), *((start_deg + (k + 0.5) * step, outside) for k in range(ARC_STEPS)),
+           (end_deg, reach)]  # fmt: skip
     corners: list[Point] = []
     for side in (-half, half):
         x, y, z = hinge[0] + along[0] * side, hinge[1] + along[1] * side, hinge[2]
         corners.append((x, y, z))
-        for k in range(ARC_STEPS + 1):
-            angle = math.radians(start_deg + (end_deg - start_deg) * k / ARC_STEPS)
-            far, up = reach * math.cos(angle), reach * math.sin(angle)
+        for degrees, radius in arc:
+            angle = math.radians(degrees)
+            far, up = radius * math.cos(angle), radius * math.sin(angle)
             corners.append((x + out[0] * far, y + out[1] * far, z + up))
     return Swept(tuple(corners))
 
@@ -120,7 +126,8 @@ def _sized_rooms(item: Item) -> tuple[Room, ...]:
     low, top = z - up / 2, z + up / 2
     rooms: list[Room] = []
     if item.form == "seat":
-        turning = FlatPoint(x, y).buffer(math.hypot(along, across) / 2, quad_segs=6)
+        around = math.hypot(along, across) / 2 / math.cos(math.pi / (4 * TURN_STEPS))
+        turning = FlatPoint(x, y).buffer(around, quad_segs=TURN_STEPS)
         rooms.append(Room(item.id, "turns on its pedestal", Prism(turning, low + CUSHION * up, top)))
         back = (1 - CUSHION) * up
         if back > along:

@@ -122,15 +122,14 @@ def relief_slots(path: Array, leg_m: float) -> Relief:
     heading = np.unwrap(np.arctan2(np.diff(y), np.diff(x)))
     bend = np.abs(np.diff(heading)) / (total / (len(marks) - 1))
     radius = 1 / np.maximum(bend, 1e-9)
-    slots, at = [], 0.0
-    while True:
-        here = float(np.interp(at, marks[1:-1], radius))
-        at += slot_interval_m(here, leg_m) if here < STRAIGHT_M else MOST_SLOT_M
-        if at > total - LEAST_SLOT_M / 2:
-            break
-        if float(np.interp(at, marks[1:-1], radius)) < STRAIGHT_M:
-            slots.append(at)
-    return Relief(tuple(slots), float(radius.min()))
+    # as many cuts as the curve asks for, each stretch with its equal share of them: the fewest
+    fine = np.linspace(0.0, total, max(50, int(total / 0.005)) + 1)
+    bent = np.interp((fine[1:] + fine[:-1]) / 2, marks[1:-1], radius)
+    share = [1 / slot_interval_m(r, leg_m) if r < STRAIGHT_M else 0.0 for r in bent.tolist()]
+    asked = np.concatenate([[0.0], np.cumsum(np.array(share) * np.diff(fine))])
+    stretches = math.ceil(float(asked[-1]) - 1e-9)
+    wanted = np.arange(1, stretches) * asked[-1] / max(stretches, 1)
+    return Relief(tuple(np.interp(wanted, asked, fine).tolist()), float(radius.min()))
 
 
 def opening_angles_deg(

@@ -84,8 +84,8 @@ class Places(ast.NodeVisitor):
 
     @staticmethod
     def _is_text(node: ast.AST) -> bool:
-        return any(isinstance(n, ast.JoinedStr) or (isinstance(n, ast.Constant) and isinstance(n.value, str))
-                   for n in ast.walk(node))  # fmt: skip
+        texts = (n for n in ast.walk(node) if isinstance(n, ast.Constant | ast.JoinedStr))
+        return any(isinstance(n, ast.JoinedStr) or isinstance(n.value, str) for n in texts)
 
     def visit_Compare(self, node: ast.Compare) -> None:
         if len(node.ops) == 1 and type(node.ops[0]) in TURNED:

@@ -11,6 +11,7 @@ from fastapi.responses import HTMLResponse, Response
 
 from stirrup.core.afloat.compare import compare
 from stirrup.core.afloat.ledger import Entry, centre_spread_m, growth_kg, sum_load
+from stirrup.core.afloat.moments import is_momentary
 from stirrup.core.afloat.moved import Contribution
 from stirrup.core.afloat.screening import SEAT_M, SIDE_OF_HALF_BEAM, remainders
 from stirrup.core.derive import Derived
@@ -276,7 +277,7 @@ def capacity_page(request: Request, build_id: int, case: CaseName) -> Response:
     loads = [
         (c.name, sum(p.mass for p in c.crew), sum(e.mass.value for e in c.extra if e.id != "label-gear"))
         for c in derived.load_cases
-        if c.crew
+        if c.crew and not is_momentary(c.name)
     ]
     label = plan.label or Label()
     return render(request, "capacity.html", {

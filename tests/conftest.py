@@ -11,8 +11,13 @@ from pathlib import Path
 from typing import Any
 
 import pytest
+from hypothesis import settings
 
 from stirrup.store.cluster import Cluster, ensure_database
+
+# how long an example takes depends on the machine's load, and says nothing of the code
+settings.register_profile("unhurried", deadline=None)
+settings.load_profile("unhurried")
 
 NEEDS_DATABASE = ("tests/store", "tests/web", "tests/browser")
 _CLUSTER: dict[str, Any] = {}

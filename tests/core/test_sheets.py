@@ -76,7 +76,8 @@ def bent(k: int, size: float) -> Blank:
     """A bracket with a hole: no box, and others fit into its corner."""
     arm = 0.2 * size
     corner = ((0.0, 0.0), (size, 0.0), (size, arm), (arm, arm), (arm, size), (0.0, size))
-    hole = ((0.05, 0.05), (0.1, 0.05), (0.1, 0.1), (0.05, 0.1))
+    near, far = 0.05 * size, 0.15 * size
+    hole = ((near, near), (far, near), (far, far), (near, far))
     return Blank(f"b{k}", f"b{k}", corner, (hole,), (0, 90, 180, 270))
 
 

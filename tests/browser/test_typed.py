@@ -74,8 +74,6 @@ def test_nothing_stands_below_the_strip(app, address, quiet) -> None:
 
 
 def test_a_wrong_text_put_right_while_the_sheet_is_renewed_is_forgotten(app, address, quiet) -> None:
-    app, address, quiet
-) -> None:
     """The page comes up to date after another change, just while the right text is on its way."""
     build = make_build(app)
     quiet.goto(f"{address}/b/{build}/layout?sel=deck")

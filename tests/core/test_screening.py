@@ -12,8 +12,10 @@ from stirrup.core.afloat.screening import (
     screen,
 )
 from stirrup.core.derive import derive
+from stirrup.core.studies import screening_of
 from stirrup.core.units import FOOT_M, POUND_KG
-from tests.boats import plan, skiff_plan
+from stirrup.exchange.buildfile import from_data
+from tests.boats import box_lines, build_data, plan, skiff_plan
 
 
 def test_number_of_persons() -> None:
@@ -46,12 +48,12 @@ def test_factor_is_length_times_transom_in_feet_rounded() -> None:
 
 def test_float_plane_of_the_box_is_its_lowest_opening() -> None:
     vessel = derive(plan()).vessel
-    level, mass = float_plane(vessel)
+    level, mass, _ = float_plane(vessel)
     assert level == pytest.approx(1.0) and mass == pytest.approx(8000)
     data = plan()
     floods = [{"name": "well", "at": (0.0, 0.0, 0.6)}]
     hull = data.hull.model_validate({**data.hull.model_dump(), "floods": floods})
-    level, mass = float_plane(derive(data.model_copy(update={"hull": hull})).vessel)
+    level, mass, _ = float_plane(derive(data.model_copy(update={"hull": hull})).vessel)
     assert level == pytest.approx(0.6) and mass == pytest.approx(4800)
 
 
@@ -134,7 +136,7 @@ def test_without_room_for_anybody_nobody_is_allowed() -> None:
 def test_where_the_rule_does_not_apply_nothing_of_it_is_computed(kind, length, why) -> None:
     lines = [
         {"name": n, "along": "straight", "points": [[0, y, z], [length, y, z]]}
-        for n, y, z in (("keel", 0, 0), ("chine", 1, 0), ("sheer", 1, 1))
+        for n, y, z in (("keel", 0, 0), ("chine", 1, 0), ("sheer", 1, 0.5))
     ]
     derived = derive(plan(lines=lines, propulsion={"kind": kind}))
     found = screen(derived.plan, derived.vessel, derived.planned)
@@ -177,3 +179,18 @@ def test_the_rule_for_power_is_told_as_it_is_applied() -> None:
         power_words(44, True, False)
         == "from the table for factors up to 52, one step lower for a flat bottom"
     )
+
+
+def test_more_persons_than_she_has_room_for_are_not_told_as_a_number() -> None:
+    """A box of 5 x 2 m: 10 m² hold 20. Sides of 1 m carry (10,000 - 600) / 5 = 1,880 kg, 4,145 lb:
+    (4,145 + 32) / 141 = 29.6. Sides of 0.5 m (5,000 - 600) / 5 = 880 kg, 1,940 lb: 13.99."""
+
+    def of(depth: float):
+        data = build_data(box_lines(length=5.0, depth=depth), mass=600.0, centre=(2.5, 0.0, 0.2))
+        return screening_of(derive(from_data(data)))
+
+    deep = of(1.0)
+    assert deep.persons is None and "gives 30" in deep.persons_why and "room for 20" in deep.persons_why
+    assert deep.persons_kg == pytest.approx(1880.0)
+    low = of(0.5)
+    assert (low.persons, low.persons_why) == (14, "")

@@ -42,6 +42,7 @@ OTHER = (0.8, -25.0)
 HIGH_TRANSOM_M = 20 * INCH_M
 POWER_STEP_HP = 5.0
 FLAT_DEG = 3.0  # deadrise at the transom up to which the bottom counts as flat
+PLACE_M2 = 0.5  # of the waterplane at the float plane for each person: working value
 SEAT_M = 0.42  # seat over the inside of the bottom: working value
 
 
@@ -49,7 +50,8 @@ SEAT_M = 0.42  # seat over the inside of the bottom: working value
 class Screening:
     """Masses [kg], lengths [m], power [kW].
 
-    capacity, persons and power are None where the rule does not apply: why_not says why.
+    capacity, persons and power are None where the rule does not apply: why_not says why. The number
+    of persons alone is None where it would be more than she has room for: see persons_why.
     side_kg: what the weaker side carries over 0.6, where the persons' mass asks for that test.
     """
 
@@ -68,6 +70,7 @@ class Screening:
     power_kw: float | None
     why_not: str = ""
     power_rule: str = ""
+    persons_why: str = ""
 
     @property
     def power_hp(self) -> float | None:
@@ -139,13 +142,14 @@ def _transom(vessel: Vessel) -> tuple[float, float]:
     return wide, rise
 
 
-def float_plane(vessel: Vessel) -> tuple[float, float]:
-    """Static float plane: the highest level plane before water enters [m], and the mass of
-    water displaced there [kg]."""
+def float_plane(vessel: Vessel) -> tuple[float, float, float]:
+    """Static float plane: the highest level plane before water enters [m], the mass of water
+    displaced there [kg], and its area [m²]."""
     points = [float(vessel.surface.sheers[:, 2].min()), *(p[2] for _, p in vessel.floods)]
     level = min(points)
     up = np.array([0.0, 0.0, 1.0])
-    return level, vessel.density * cut(vessel.solid(False), up, level).volume_m3
+    found = cut(vessel.solid(False), up, level)
+    return level, vessel.density * found.volume_m3, found.area_m2
 
 
 def _side_mass(vessel: Vessel, empty: Sequence[Entry]) -> float | None:
@@ -200,7 +204,7 @@ def screen(plan: Plan, vessel: Vessel, empty: Sequence[Entry]) -> Screening:
     """
     motor = sum(e.mass_kg for e in empty if e.group in ("motor", "battery", "tank"))
     boat = sum(e.mass_kg for e in empty) - motor
-    level, displacement = float_plane(vessel)
+    level, displacement, area = float_plane(vessel)
     outside = vessel.surface.outside
     length = float(outside.high[0] - outside.low[0])
     wide, rise = _transom(vessel)
@@ -221,9 +225,13 @@ def screen(plan: Plan, vessel: Vessel, empty: Sequence[Entry]) -> Screening:
         height = min((p[2] for _, p in vessel.floods), default=float(vessel.surface.lines[0][-1][0][2]))
     high = has_wheel(plan) and height >= HIGH_TRANSOM_M
     power = power_hp(factor, flat, high) * HP_KW
+    count, most = persons_number(persons), math.floor(area / PLACE_M2)
+    crowded = ""
+    if count > most:
+        crowded = f"the formula gives {count}, and at {PLACE_M2:g} m² for each she has room for {most}"
     return Screening(
-        boat, displacement, level, capacity, motor, persons, side, persons_number(persons), length, wide,
-        factor, flat, power, "", power_words(factor, flat, high),
+        boat, displacement, level, capacity, motor, persons, side, None if crowded else count, length, wide,
+        factor, flat, power, "", power_words(factor, flat, high), crowded,
     )  # fmt: skip
 
 

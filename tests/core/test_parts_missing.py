@@ -94,3 +94,18 @@ def test_grain_that_runs_across_is_told_and_may_be_kept_along() -> None:
     assert not any(f.code == "GRAIN" for f in derive(plan(fittings=[{**deck, "skin": "al-2.5"}])).findings)
     narrow = from_data(build_data(box_lines(beam=1.2), mass=900.0, fittings=[deck]))
     assert not any(f.code == "GRAIN" for f in derive(narrow).findings)
+
+
+def test_choices_that_change_nothing_are_named() -> None:
+    def idle(**more) -> set[str]:
+        return set(skiff_plan(fittings=[{**DECK, **more}]).fittings[0].idle)
+
+    assert idle(skin="al-2.5", face=True) == {"grain"}
+    assert idle(skin="ply-9", face=True) == set()
+    assert idle(skin="ply-9", face=False, face_fore=True) == set()
+    assert idle(skin="ply-9", face=False) == {"face_foot"}
+    runner = {**HATCH, "runner": 0.012}
+    lids = skiff_plan(fittings=[DECK, runner, {**HATCH, "id": "other", "mark": "H2"}]).fittings
+        fittings=[DECK, {**HATCH, "runner": 0.012}, {**HATCH, "id": "other", "mark": "H2"}]
+    ).fittings
+    assert [set(f.idle) for f in lids[1:]] == [set(), {"runner_cut_back"}]

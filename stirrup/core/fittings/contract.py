@@ -32,6 +32,11 @@ class FittingBase(Document):
     def code(self) -> str:
         return self.mark or self.id
 
+    @property
+    def idle(self) -> frozenset[str]:
+        """Choices that change nothing as the others are; they need not be shown."""
+        return frozenset()
+
 
 @dataclass(frozen=True)
 class Obstacle:

@@ -70,6 +70,11 @@ class Hatch(FittingBase):
     hinge: Side = Field("fore", title="Hinge side")
     latch: Literal["latch-50", "latch-57", "latch-65"] = Field("latch-50", title="Latch")
 
+    @property
+    def idle(self) -> frozenset[str]:
+        """How a runner is cut that is not there."""
+        return frozenset() if self.runner else frozenset(["runner_cut_back"])
+
 
 @dataclass(frozen=True)
 class Carrier:

@@ -85,6 +85,13 @@ class RaisedDeck(FittingBase):
         return float(aft), float(x1 if self.fore is None else min(self.fore, x1))
 
     @property
+    def idle(self) -> frozenset[str]:
+        """The grain of what has none; the foot of no face."""
+        wooden = MATERIALS[sheet(self.skin).material].kind == "wood"
+        faced = self.face or self.face_fore
+        return frozenset([*([] if wooden else ["grain"]), *([] if faced else ["face_foot"])])
+
+    @property
     def gap_m(self) -> float:
         if self.side_gap is not None:
             return self.side_gap

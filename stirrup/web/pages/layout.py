@@ -27,7 +27,7 @@ from stirrup.core.units import Units, write_length, write_volume
 from stirrup.core.work.hours import effort
 from stirrup.web.drawing import boat
 from stirrup.web.drawing.look import Look
-from stirrup.web.forms import Field, fields_of, make_field, mass_fields
+from stirrup.web.forms import HIDDEN, Field, fields_of, make_field, mass_fields
 from stirrup.web.gate import GateRoute
 from stirrup.web.pages.cases import case_context
 from stirrup.web.pages.frame import (
@@ -203,7 +203,7 @@ def _one(opened: Opened, chosen: str) -> dict[str, Any]:
         decks = [(f.id, f"{f.code} {f.name}") for f in plan.fittings if f.kind == "raised_deck"]
         fields = [
             replace(f, kind="choice", options=tuple(decks)) if f.path.endswith("/deck") else f
-            for f in fields_of(fitting, f"fittings/{chosen}", units)
+            for f in fields_of(fitting, f"fittings/{chosen}", units, HIDDEN | fitting.idle)
         ]
         name = make_field(f"fittings/{chosen}/name", fitting.name, FieldKind("text", "Name"), units)
         built = opened.derived.fitting(chosen)

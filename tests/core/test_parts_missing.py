@@ -106,6 +106,4 @@ def test_choices_that_change_nothing_are_named() -> None:
     assert idle(skin="ply-9", face=False) == {"face_foot"}
     runner = {**HATCH, "runner": 0.012}
     lids = skiff_plan(fittings=[DECK, runner, {**HATCH, "id": "other", "mark": "H2"}]).fittings
-        fittings=[DECK, {**HATCH, "runner": 0.012}, {**HATCH, "id": "other", "mark": "H2"}]
-    ).fittings
     assert [set(f.idle) for f in lids[1:]] == [set(), {"runner_cut_back"}]

@@ -33,6 +33,15 @@ def wedge_lines(
     ]
 
 
+def flared_lines() -> list[dict[str, Any]]:
+    """A prism 4 m long, flat bottom 1.6 m wide, sides flaring out 1 in 3, 0.6 m high."""
+    return [
+        {"name": "keel", "along": "straight", "points": [[0, 0, 0], [4, 0, 0]]},
+        {"name": "chine", "along": "straight", "points": [[0, 0.8, 0], [4, 0.8, 0]]},
+        {"name": "sheer", "along": "straight", "points": [[0, 1.0, 0.6], [4, 1.0, 0.6]]},
+    ]
+
+
 def wigley_lines(length: float, beam: float, draft: float) -> list[dict[str, Any]]:
     """y = B/2 (1 - (2x/L)²)(1 - (z/T)²), keel at z = 0: 41 stations, 21 lines."""
     lines = []

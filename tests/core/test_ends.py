@@ -15,19 +15,10 @@ from stirrup.core.hull.slices import region, waterplane
 from stirrup.demo.seed import demo_plan
 from stirrup.exchange.buildfile import from_data
 from stirrup.exchange.cutlist import cut_list
-from tests.boats import DECK, build_data, skiff_plan
+from tests.boats import DECK, build_data, flared_lines, skiff_plan
 
 SKIN, LAP = 0.0025, 0.003 + 0.003 + 0.0015  # side of the hull; angle, bracket and play
 FLARE = 1 / 3
-
-
-def flared_lines() -> list[dict]:
-    """A prism 4 m long, flat bottom 1.6 m wide, sides flaring out 1 in 3, 0.6 m high."""
-    return [
-        {"name": "keel", "along": "straight", "points": [[0, 0, 0], [4, 0, 0]]},
-        {"name": "chine", "along": "straight", "points": [[0, 0.8, 0], [4, 0.8, 0]]},
-        {"name": "sheer", "along": "straight", "points": [[0, 1.0, 0.6], [4, 1.0, 0.6]]},
-    ]
 
 
 def cross(derived) -> list:

@@ -13,7 +13,7 @@ from stirrup.core.derive import derive
 from stirrup.core.fittings.edges import SAGITTA_M, SAW_CUT_M, relief_slots, slot_interval_m
 from stirrup.core.hull.slices import region, section
 from stirrup.exchange.buildfile import from_data
-from tests.boats import DECK, HATCH, build_data, plan, skiff_plan
+from tests.boats import DECK, HATCH, build_data, flared_lines, plan, skiff_plan
 
 LEG = 0.04
 
@@ -49,15 +49,6 @@ def test_relief_cuts_lie_where_the_curve_is() -> None:
     # curvature is read over a hand's breadth: the first may lie that much before the bend
     assert all(s > 0.85 for s in slots) and 8 <= len(slots) <= 11
     assert slot_interval_m(1.0, LEG) == pytest.approx(0.075)
-
-
-def flared_lines() -> list[dict]:
-    """A prism 4 m long, flat bottom 1.6 m wide, sides flaring out 1 in 3, 0.6 m high."""
-    return [
-        {"name": "keel", "along": "straight", "points": [[0, 0, 0], [4, 0, 0]]},
-        {"name": "chine", "along": "straight", "points": [[0, 0.8, 0], [4, 0.8, 0]]},
-        {"name": "sheer", "along": "straight", "points": [[0, 1.0, 0.6], [4, 1.0, 0.6]]},
-    ]
 
 
 def test_a_face_between_flaring_sides_by_integration() -> None:

@@ -9,7 +9,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass, field
 from functools import cached_property, partial
-from typing import Literal
+from typing import Literal, Protocol
 
 from pydantic import BaseModel, Field
 from shapely.geometry import Polygon
@@ -19,6 +19,17 @@ from stirrup.core.findings import Finding
 from stirrup.core.hull.mesh import HullSurface
 from stirrup.core.memo import Shelf
 from stirrup.core.parts.model import Bought, Member, Panel
+
+
+class Named(Protocol):
+    """What parts of a fitting are named after."""
+
+    @property
+    def id(self) -> str: ...
+    @property
+    def name(self) -> str: ...
+    @property
+    def code(self) -> str: ...
 
 
 class FittingBase(Document):

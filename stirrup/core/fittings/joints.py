@@ -9,7 +9,7 @@ import numpy as np
 
 from stirrup.core.document import Point
 from stirrup.core.findings import Finding, Input, Mend, Quantity, Working
-from stirrup.core.fittings.contract import Site
+from stirrup.core.fittings.contract import Named, Site
 from stirrup.core.parts.catalogue import (
     MATERIALS,
     Fastener,
@@ -26,13 +26,9 @@ RIVETS_FOR_BRACKET = 4
 SCREW_BITE_M = 0.003  # a screw must come this far through the member
 
 
-class DeckLike(Protocol):
+class DeckLike(Named, Protocol):
     """What this module reads of a deck's choices."""
 
-    @property
-    def id(self) -> str: ...
-    @property
-    def name(self) -> str: ...
     @property
     def skin(self) -> str: ...
     @property
@@ -41,8 +37,6 @@ class DeckLike(Protocol):
     def fastener_pitch(self) -> float: ...
     @property
     def rivet(self) -> str: ...
-    @property
-    def code(self) -> str: ...
 
 
 def _along(panel: Panel) -> float:

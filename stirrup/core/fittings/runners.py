@@ -9,6 +9,7 @@ from shapely.geometry import Polygon, box
 
 from stirrup.core.document import Point2
 from stirrup.core.findings import Finding, Quantity
+from stirrup.core.fittings.contract import Named
 from stirrup.core.parts.catalogue import Latch, Sheet, sheet
 from stirrup.core.parts.model import Frame, Panel, panel_rings
 
@@ -20,15 +21,9 @@ BOARDS = ("ply-9", "ply-12", "pvc-12", "pvc-19")
 PLANED_M = 0.0005  # a board that much off is packed or planed
 
 
-class Lid(Protocol):
+class Lid(Named, Protocol):
     """What this module reads of a hatch's choices."""
 
-    @property
-    def id(self) -> str: ...
-    @property
-    def name(self) -> str: ...
-    @property
-    def code(self) -> str: ...
     @property
     def x(self) -> float: ...
     @property

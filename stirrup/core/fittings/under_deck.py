@@ -13,6 +13,7 @@ from numpy.typing import NDArray
 from shapely.geometry import LineString, Polygon, box
 
 from stirrup.core.document import Point
+from stirrup.core.fittings.contract import Named
 from stirrup.core.fittings.edges import (
     inside_region,
     opening_angles_deg,
@@ -43,15 +44,9 @@ BODY_M = 0.0003  # a bent angle's bodies may stand this far off its curve
 SAW_M = 0.01  # of a stick that is lost at its ends
 
 
-class Chosen(Protocol):
+class Chosen(Named, Protocol):
     """What this module reads of a panel's choices."""
 
-    @property
-    def id(self) -> str: ...
-    @property
-    def name(self) -> str: ...
-    @property
-    def code(self) -> str: ...
     @property
     def members(self) -> str: ...
 

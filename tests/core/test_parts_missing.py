@@ -90,6 +90,8 @@ def test_grain_that_runs_across_is_told_and_may_be_kept_along() -> None:
     assert not any(f.code == "GRAIN" for f in kept.findings)
     stop = next(f for f in kept.findings if f.code == "OVERSIZE")
     assert "along and across the grain" in stop.text
+    (back,) = stop.mends
+    assert derive(apply(kept.plan, SetValue(path=back.path, value=back.value))).cost == derive(boat).cost
     # a metal skin has none, and a narrow wooden one keeps it along
     assert not any(f.code == "GRAIN" for f in derive(plan(fittings=[{**deck, "skin": "al-2.5"}])).findings)
     narrow = from_data(build_data(box_lines(beam=1.2), mass=900.0, fittings=[deck]))

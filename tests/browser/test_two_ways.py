@@ -72,6 +72,10 @@ def by_pointer(page: Page, address: str, build: int) -> None:
         count += steps
         revision(page, count)
 
+    def placed(name: str) -> None:
+        stored()
+        expect(heading(page)).to_have_text(name)  # its own fields are there
+
     def typed(fields: Any) -> None:
         for label, text in fields:
             number(page, label, text)
@@ -79,20 +83,20 @@ def by_pointer(page: Page, address: str, build: int) -> None:
 
     pick(page, "Raised deck")
     page.mouse.click(*at(page, 3.9, 0.0))
-    stored()
+    placed("Deck 1")
     pick(page, "Drop-in hatch")
     page.mouse.click(*at(page, 3.8, 0.0))
-    stored()
+    placed("Hatch 1")
     typed(HATCH_AT)
     pick(page, "Console")
     page.mouse.click(*at(page, 2.4, -0.3))
-    stored()
+    placed("console")
     drag(page, 2.4, -0.3, 2.2, -0.36)  # roughly by hand, the rest by the fields
     stored()
     typed(CONSOLE_AT)
     pick(page, "Battery")
     page.mouse.click(*at(page, 0.5, 0.3))
-    stored()
+    placed("battery")
     typed(BATTERY_AT)
     page.locator("#sheet").get_by_role("button", name="On the other side too").click()
     stored()
@@ -139,13 +143,14 @@ def by_keys(page: Page, address: str, build: int) -> None:
         count += 1
         revision(page, count)
 
-    def place(words: str) -> None:
+    def place(words: str, name: str) -> None:
         press("a")
         expect(page.locator("#palette-find")).to_be_focused()
         page.keyboard.type(words)
         press("Enter")
         press("Enter")
         stored()
+        expect(heading(page)).to_have_text(name)
 
     def typed(fields: Any) -> None:
         press("=")
@@ -157,14 +162,14 @@ def by_keys(page: Page, address: str, build: int) -> None:
             stored()
         press("Escape")  # out of the field, so that keys are keys again
 
-    place("raised deck")
-    place("hatch")
+    place("raised deck", "Deck 1")
+    place("hatch", "Hatch 1")
     typed(HATCH_AT)
-    place("console")
+    place("console", "console")
     press("ArrowLeft")
     stored()
     typed(CONSOLE_AT)
-    place("battery")
+    place("battery", "battery")
     typed(BATTERY_AT)
     press("m")
     stored()

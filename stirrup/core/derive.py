@@ -341,10 +341,15 @@ def _from_bars(item: str, pieces: tuple[Piece, ...]) -> float:
 
 def _meanings(plan: Plan, cases: Iterable[LoadCase]) -> dict[str, Meant]:
     """What each load case stands for, so that its findings can be weighed."""
+    own = {c.name for c in plan.cases}
     planned = bool(plan.fittings or plan.label) or any(i.stage == "added" for i in plan.items)
     return {
         c.name: Meant(
-            len(c.crew), not c.name.startswith(RAIL), not is_ashore(c.name), planned, is_momentary(c.name)
+            len(c.crew),
+            not c.name.startswith(RAIL),
+            not is_ashore(c.name),
+            planned,
+            is_momentary(c.name) and c.name not in own,
         )
         for c in cases
     }

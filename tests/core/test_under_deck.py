@@ -3,7 +3,7 @@
 import pytest
 
 from stirrup.core.derive import derive
-from tests.boats import DECK, plan
+from tests.boats import DECK, HATCH, plan
 
 # cross members of a box's deck from 1.0 to 2.0 m stand at 1.0225, 1.3417, 1.6608 and 1.98 m
 DECK_AT_400 = {**DECK, "aft": 1.0, "fore": 2.0}
@@ -54,3 +54,27 @@ def test_two_decks_do_not_share_their_place() -> None:
     assert told(1.98, 0.4) == ["Two decks in one place"]
     assert told(1.9, 0.45) == []  # 50 mm higher: members' feet at 0.4075, over the other's top
     assert told(1.9, 0.44) == ["Two decks in one place"]  # feet at 0.3975
+
+
+def test_a_lid_is_as_thick_as_it_is_and_its_runner_is_in_the_way() -> None:
+    """Deck's top at 0.4: under a lid of 2.5 mm from 0.3975, under its runner of 19 mm from 0.3785. The
+    chest stands under the hatch's port edge, 0.3 m across the middle of it."""
+    hatch = {**HATCH, "x": 1.5, "y": 0.0, "clear_length": 0.4, "clear_width": 0.4}
+
+    def clashes(top: float, **more) -> bool:
+        derived = derive(plan(fittings=[DECK_AT_400, {**hatch, **more}], items=[chest(1.5, top)]))
+        return any(f.code == "CLASH" and {f.place, f.other} == {"chest", "hatch"} for f in derived.findings)
+
+    assert not clashes(0.396) and clashes(0.3995)
+    # strips lie from 157 to 197 mm off the middle: the chest of 150 is between them, a wide one is not
+    assert not clashes(0.385, runner=0.019)
+    wide = {**chest(1.5, 0.385), "size": [0.2, 0.36, 0.2]}
+    told = derive(plan(fittings=[DECK_AT_400, {**hatch, "runner": 0.019}], items=[wide])).findings
+    assert any(f.code == "CLASH" and {f.place, f.other} == {"chest", "hatch"} for f in told)
+
+
+def test_a_case_of_one_s_own_is_judged_whatever_its_name() -> None:
+    crew = [{"mass": 400.0, "at": [2.0, 0.8, 0.2]}]
+    own = {"name": "two hauling over one side", "crew": crew}
+    codes = {f.code for f in derive(plan(cases=[own])).findings if f.place == own["name"]}
+    assert "FREEBOARD" in codes and "MOMENT" not in codes

@@ -64,6 +64,7 @@ def moment_cases(
     low, high = float(footing.surface.outside.low[0]), float(footing.surface.outside.high[0])
     middle = low + 0.45 * (high - low)
     y, z = sheer_at(footing, middle, side)
+    lowest = float(footing.surface.inside.low[2])
     alone = plan.label is not None and plan.label.persons == 1
     stays = () if alone else (helm,)
     out = [
@@ -83,7 +84,7 @@ def moment_cases(
         for k, x in enumerate((middle - HAUL_APART_M / 2, middle + HAUL_APART_M / 2), 1):
             edge, _ = sheer_at(footing, x, side)
             ground = footing.at(x, edge - side * 0.3)
-            floor = ground.height_m if ground else 0.1
+            floor = ground.height_m if ground else lowest
             crew.append(_person(f"hauling {k}", x, edge - side * LEANING_M, floor, "standing"))
         catch = Item(
             id="hauled", name="what they haul", mass=MassPoint(value=HAULED_KG, centre=(middle, y, z))
@@ -92,6 +93,6 @@ def moment_cases(
     out.append(LoadCase(name=BEACHED, fills=fills, lifted=BEACHED_M))
     between = (sheer_at(footing, bow_x, 1.0)[0] + sheer_at(footing, bow_x, -1.0)[0]) / 2
     ground = footing.at(bow_x, between)
-    bow = _person("forward", bow_x, between, ground.height_m if ground else 0.1, "standing")
+    bow = _person("forward", bow_x, between, ground.height_m if ground else lowest, "standing")
     out.append(LoadCase(name=AGROUND, crew=(bow,), fills=fills, lifted=TOUCHED_M))
     return out

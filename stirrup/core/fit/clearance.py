@@ -35,7 +35,6 @@ KEPT = Pairs()
 Array = NDArray[np.float64]
 Bounds2 = tuple[float, float, float, float]
 HULL_PLAY_M = 0.004  # a box may stand this far into the rounding of the hull
-LID_M = 0.003
 PEDESTAL_M = 0.10  # half the width of a pedestal's foot
 NOT_INSIDE = ("outboard", "bow motor")
 
@@ -69,8 +68,15 @@ def _face_solids(deck: RaisedDeck, built: Built) -> list[Solid]:
 
 def _lid_solid(hatch: Hatch, built: Built) -> Solid:
     def make() -> Solid:
-        lid = Prism(built.region, built.top_m - LID_M, built.top_m)
-        return Solid(hatch.id, "lid", plain(hatch.name), lid)
+        # the lid as thick as it is, and its runner's strips under it
+        pieces = []
+        for panel in built.panels:
+            runner = "/runner/" in panel.key
+            half = (hatch.runner if runner else sheet(panel.stock).thickness) / 2
+            flat = panel.polygon if runner else built.region
+            pieces.append(Prism(flat, panel.frame.origin[2] - half, panel.frame.origin[2] + half))
+        around = Prism(built.region, min(p.low for p in pieces), max(p.high for p in pieces))
+        return Solid(hatch.id, "lid", plain(hatch.name), around, pieces=tuple(pieces))
 
     return built.kept.get(("solid", hatch.name), make)
 

@@ -144,7 +144,9 @@ def strip_context(
 ) -> dict[str, Any]:
     """Everything the float strip shows; `before` gives the small changes."""
     result = derived.case(case.name)
-    judged = [c for c in derived.cases if not is_ashore(c.name) and not is_momentary(c.name)]
+    own = {c.name for c in derived.plan.cases}
+    momentary = {c.name for c in derived.cases if is_momentary(c.name)} - own
+    judged = [c for c in derived.cases if not is_ashore(c.name) and c.name not in momentary]
     afloat = [c for c in judged if c.report is not None]
     worst = min(afloat, key=lambda c: c.report.freeboard_least_m, default=None)  # type: ignore[union-attr]
     ashore = is_ashore(case.name)
@@ -157,7 +159,7 @@ def strip_context(
         "counts": count(derived.findings),
         "units": units,
         "ashore": ashore,
-        "momentary": {c.name for c in derived.cases if is_momentary(c.name)},
+        "momentary": momentary,
         "silhouette": Markup(strip.silhouette(derived, None if ashore else result.report)),
         "stern": Markup(strip.stern(derived, None if ashore else result.report)),
         "change": {},

@@ -72,9 +72,11 @@ def database(folder: Path) -> Iterator[tuple[str, Cluster | None]]:
 def session_secret(folder: Path) -> str:
     """Key that signs the session cookie; kept, so that sessions outlive a restart."""
     path = folder / "session-secret"
-    if not path.exists() or not path.read_text().strip():
-        folder.mkdir(parents=True, exist_ok=True)
-        write_private(path, secrets.token_urlsafe(32))
+    folder.mkdir(parents=True, exist_ok=True)
+    if path.exists() and not path.read_text().strip():
+        path.unlink()
+    if not path.exists():
+        write_private(path, secrets.token_urlsafe(32), over=False)
     return path.read_text().strip()
 
 

@@ -25,7 +25,8 @@ def demo_plan(name: str) -> Plan:
 def seed() -> bool:
     """Seed when there is no build at all; returns whether it did."""
     with writing():
-        # of two that start at once the second waits, and finds the boats there
+        # of two that start at once the second waits, as long as it takes, and finds the boats there
+        DATABASE.obj.execute_sql("SET LOCAL lock_timeout = 0; SET LOCAL statement_timeout = 0")
         DATABASE.obj.execute_sql("SELECT pg_advisory_xact_lock(%s)", (SEED_LOCK,))
         if not is_empty():
             return False

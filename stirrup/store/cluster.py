@@ -89,15 +89,25 @@ def say(text: str) -> None:
     sys.stderr.flush()
 
 
-def write_private(path: Path, text: str) -> None:
-    """A file that only its owner reads, there whole or not at all."""
-    beside = path.with_name(f"{path.name}.new")
-    handle = os.open(beside, os.O_WRONLY | os.O_CREAT | os.O_TRUNC, 0o600)
-    with os.fdopen(handle, "w") as out:
-        out.write(text)
-        out.flush()
-        os.fsync(out.fileno())
-    beside.rename(path)
+def write_private(path: Path, text: str, over: bool = True) -> None:
+    """A file that only its owner reads, there whole or not at all.
+
+    Not `over` what another process put there first: then that one stays.
+    """
+    # a name of its own: two programs that start at once write beside each other
+    handle, beside = tempfile.mkstemp(prefix=f"{path.name}.", dir=path.parent)
+    try:
+        with os.fdopen(handle, "w") as out:
+            out.write(text)
+            out.flush()
+            os.fsync(out.fileno())
+        if over:
+            Path(beside).replace(path)
+        else:
+            with contextlib.suppress(FileExistsError):
+                os.link(beside, path)
+    finally:
+        Path(beside).unlink(missing_ok=True)
 
 
 class Cluster:

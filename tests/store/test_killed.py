@@ -10,11 +10,14 @@ import socket
 import subprocess
 import sys
 import tempfile
+import threading
 import time
+from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 
 import pytest
 
+from stirrup.server import session_secret
 from stirrup.store.cluster import Cluster
 from tests.store.servers import ROOT, Server, alive, begin, environment, postmaster, until
 
@@ -139,12 +142,30 @@ def test_a_copied_folder_has_a_database_of_its_own(folder: Path) -> None:
     server.kill(signal.SIGINT)
 
 
+def test_of_starts_at_one_moment_all_sign_with_the_same_secret(tmp_path: Path) -> None:
+    for round_ in range(40):
+        folder = tmp_path / str(round_)
+        together = threading.Barrier(6)
+
+        def ask(folder: Path = folder, together: threading.Barrier = together) -> str:
+            together.wait()
+            return session_secret(folder)
+
+        with ThreadPoolExecutor(6) as pool:
+            answers = [x.result() for x in [pool.submit(ask) for _ in range(6)]]
+        assert len(set(answers)) == 1 and len(answers[0]) >= 32
+        assert [x.name for x in folder.iterdir()] == ["session-secret"]
+        assert (folder / "session-secret").stat().st_mode & 0o777 == 0o600
+
+
 def test_two_first_starts_on_one_folder_seed_once_and_share(folder: Path) -> None:
     first, second = begin(folder, 8661), begin(folder, 8662)
     for process in (first, second):
         assert process.stdout is not None
-        while "http://" not in (line := process.stdout.readline()):
-            assert line
+        said = ""
+        while "http://" not in said:
+            said += (line := process.stdout.readline())
+            assert line, said
     server = Server(folder, 8663)
     there = [server.client.get(f"/api/builds/{k}").status_code for k in range(1, 6)]
     assert there == [200, 200, 404, 404, 404]

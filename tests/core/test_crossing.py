@@ -48,6 +48,7 @@ decks = st.fixed_dictionaries(
         "spacing": st.floats(0.12, 0.7), "face": st.booleans(), "face_fore": st.booleans(),
         "members": st.sampled_from(["angle-25x25x3", "angle-40x40x3", "angle-50x50x5"]),
         "skin": st.sampled_from(["al-2.0", "al-3.2", "ply-12"]),
+        "grain": st.sampled_from(["as it fits", "along the boat"]),
     }
 )  # fmt: skip
 

@@ -8,10 +8,13 @@ from hypothesis import strategies as st
 from shapely.geometry import LineString, box
 from shapely.ops import unary_union
 
+from stirrup.core.derive import derive
 from stirrup.core.fittings.contract import Opening
 from stirrup.core.fittings.framing import LEDGE_M, frame, support_findings
+from tests.boats import DECK, HATCH, box_lines, plan
 
 FLANGE = 0.040
+WIDE = box(-9, -9, 9, 9)
 
 
 def opening(code: str, x0: float, y0: float, x1: float, y1: float) -> Opening:
@@ -47,7 +50,7 @@ def test_two_hatches_side_by_side_with_other_landings_share_their_members() -> N
     # none is cut away by the other's opening
     assert [b.between for b in found.beams] == [((None, None),)] * 4
     assert found.missed == ()
-    assert support_findings("d", found, 0.6, FLANGE)[0].level == "fine"
+    assert support_findings("d", found, 0.6, FLANGE, WIDE)[0].level == "fine"
 
 
 def test_edges_too_far_apart_for_one_and_too_near_for_two_are_named_with_a_way_out() -> None:
@@ -57,13 +60,14 @@ def test_edges_too_far_apart_for_one_and_too_near_for_two_are_named_with_a_way_o
     assert [(o.code, side, round(off, 4)) for o, side, off in found.missed] == [
         ("H1", "aft", 0.015), ("H2", "aft", -0.015),
     ]  # fmt: skip
-    told = support_findings("d", found, 0.6, FLANGE)
+    told = support_findings("d", found, 0.6, FLANGE, WIDE)
     assert [f.level for f in told] == ["mend", "mend"]
     assert told[0].title == "The aft edge of H1 is not carried" and told[0].other == "h1"
     # pressing the button of one of them mends both, since the edges are then 15 mm apart
     moved = opening("H1", 3.115, 0.05, 3.415, 0.40)
     assert [
-        f.level for f in support_findings("d", frame(2.5, 4.0, 0.6, FLANGE, [moved, two]), 0.6, FLANGE)
+        f.level
+        for f in support_findings("d", frame(2.5, 4.0, 0.6, FLANGE, [moved, two]), 0.6, FLANGE, WIDE)
     ] == ["fine"]
 
 
@@ -116,3 +120,21 @@ def test_no_bay_is_wider_than_asked_and_what_is_not_carried_is_said(frames, spac
         ):
             carried = under.buffer(1e-6).covers(line.buffer(LEDGE_M / 2, cap_style="flat"))
             assert carried or (o.guest, side) in missed, (side, o.frame)
+
+
+@pytest.mark.parametrize(("y", "over"), [(0.636, 0.0), (0.642, 0.0045)])
+def test_a_track_beside_the_side_angle_needs_room_for_both_flanges(y: float, over: float) -> None:
+    """A box of 2 m with sides of 2.5 mm: the side angle's flange of 40 mm ends at 957.5 mm. The
+    track's flange ends 40 mm outside of a clear opening of 0.56 m: at y + 0.28 + 0.04."""
+    deck = {**DECK, "aft": 1.0, "fore": 2.4, "height": 0.3}
+    hatch = {**HATCH, "x": 1.7, "y": y, "clear_length": 0.4, "clear_width": 0.56}
+    told = [f for f in derive(plan(lines=box_lines(), fittings=[deck, hatch])).findings
+            if f.code == "DECK-SUPPORT"]  # fmt: skip
+    if not over:
+        assert [f.level for f in told] == ["fine"]
+        return
+    (finding,) = told
+    assert finding.level == "mend" and "port track" in finding.title
+    assert finding.values["over"].value == pytest.approx(over, abs=1e-6)
+    (mend,) = finding.mends
+    assert mend.thing == "hatch" and mend.by == (0.0, pytest.approx(-over - 0.001, abs=1e-4), 0.0)

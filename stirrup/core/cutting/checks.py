@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from stirrup.core.cutting.sheets import SheetLayout
 from stirrup.core.cutting.sticks import StickLayout
-from stirrup.core.findings import Finding, Input, Mend, Quantity, Working, plain
+from stirrup.core.findings import Finding, Input, Quantity, Working, plain
 from stirrup.core.parts.catalogue import find
 
 SIZES = ("length", "width")
@@ -23,7 +23,6 @@ class _TooBig:
     sizes: tuple[float, ...]
     room: tuple[float, ...]
     turns: bool = True  # whether it may lie across the sheet too
-    grained: bool = False  # whether a choice of grain keeps it from that
 
 
 def _finding(fitting: str, stock: str, parts: list[_TooBig], remedy: str) -> Finding:
@@ -55,19 +54,7 @@ def _finding(fitting: str, stock: str, parts: list[_TooBig], remedy: str) -> Fin
             Quantity(worst.room[0], "m"),
             SOURCE,
         ),
-        mends=_turned(parts, fitting),
     )
-
-
-def _turned(parts: list[_TooBig], fitting: str) -> tuple[Mend, ...]:
-    """A button that lets the grain go, where that is all that keeps the parts off their sheet."""
-
-    def fits(part: _TooBig) -> bool:
-        return all(a <= b for a, b in zip(sorted(part.sizes), sorted(part.room), strict=True))
-
-    if not all(p.grained and not p.turns and fits(p) for p in parts):
-        return ()
-    return (Mend("Let the grain run as it fits", path=("fittings", fitting, "grain"), value="as it fits"),)
 
 
 def oversize_findings(sheets: Iterable[SheetLayout], sticks: Iterable[StickLayout]) -> list[Finding]:
@@ -83,7 +70,7 @@ def oversize_findings(sheets: Iterable[SheetLayout], sticks: Iterable[StickLayou
                 sizes = (x1 - x0, y1 - y0)
                 if 90 in blank.rotations:
                     sizes = (max(sizes), min(sizes))
-                part = _TooBig(blank.label, sizes, room, 90 in blank.rotations, "/skin/" in blank.id)
+                part = _TooBig(blank.label, sizes, room, 90 in blank.rotations)
                 big.setdefault(blank.id.split("/")[0], []).append(part)
         remedy = (
             "Split it on a member or make it smaller; where the grain has to run one way, "

@@ -12,11 +12,15 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from itertools import pairwise
 
+import shapely
+from shapely.geometry import Polygon, box
+
 from stirrup.core.findings import Finding, Input, Mend, Quantity, Working
 from stirrup.core.fittings.contract import Opening
 
 SIDES = ("aft", "fore", "starboard", "port")
 LEDGE_M = 0.010  # of flange that must reach past the edge to carry a lid; starting value
+FREE_M = 0.001  # left between two flanges by a move that frees one
 SAME_M = 1e-6
 
 
@@ -215,9 +219,39 @@ def _on_one_another(a: Track, b: Track, flange: float) -> bool:
     return a.guest != b.guest and along > SAME_M and abs(a.y - b.y) < flange - SAME_M
 
 
-def support_findings(place: str, framing: Framing, spacing: float, flange: float) -> list[Finding]:
-    """Whether every edge of panel and openings is carried, and the bays keep to what was asked."""
+def _crowded(place: str, framing: Framing, flange: float, inner: Polygon) -> list[Finding]:
+    """Tracks whose flange lies on that of a side angle: two do not fit over one another."""
     found = []
+    for track in framing.tracks:
+        lies = box(track.aft, track.y - flange / 2, track.fore, track.y + flange / 2)
+        corners = shapely.points(shapely.get_coordinates(lies.exterior))
+        over = float(shapely.distance(inner, corners).max())
+        if over <= SAME_M:
+            continue
+        by = (0.0, round(-math.copysign(over + FREE_M, track.y), 4), 0.0)
+        found.append(
+            Finding(
+                "DECK-SUPPORT", "mend", place,
+                f"The {track.side} track of {track.code} lies on the side angle",
+                "Its flange, {flange} wide, would reach {over} over the side angle's, and both go right "
+                "under the skin.",
+                {"flange": Quantity(flange, "m", True), "over": Quantity(over, "m", True)},
+                "Move the hatch inward or make it narrower.",
+                other=track.guest,
+                mends=(Mend(f"Move {track.code} inward", thing=track.guest, by=by),),
+            )
+        )  # fmt: skip
+    return found
+
+
+def support_findings(
+    place: str, framing: Framing, spacing: float, flange: float, inner: Polygon
+) -> list[Finding]:
+    """Whether every edge of panel and openings is carried, and the bays keep to what was asked.
+
+    inner: what the side angles' flanges leave of the panel's underside.
+    """
+    found = _crowded(place, framing, flange, inner)
     for opening, side, off in framing.missed:
         axis = 0 if side in ("aft", "fore") else 1
         by = (off, 0.0, 0.0) if axis == 0 else (0.0, off, 0.0)

@@ -110,12 +110,18 @@ def no_fastener(place: str, joint: str, grip: float) -> Finding:
 
 
 def fastened(
-    c: DeckLike, thickness: float, members: list[Member], skins: list[Panel], faces: list[Panel], site: Site
+    c: DeckLike,
+    thickness: float,
+    members: list[Member],
+    skins: list[Panel],
+    faces: list[Panel],
+    site: Site,
+    jointed: Sequence[Member] = (),
 ) -> tuple[list[Bought], list[Finding]]:
     """Fasteners and brackets of a deck by joint: pitch gives the count, layers the length.
 
     A face is fastened along its top to the leg of the member behind it; how it meets the hull is
-    left to the builder.
+    left to the builder. jointed: members under a joint of the skin, with a row for each of its edges.
     """
     wall = stick(c.members).t
     bracket = plain("bracket-40")
@@ -132,7 +138,7 @@ def fastened(
         ("skin", "Skin to members", members, skin_style, c.rivet if metal else "auto",
          (("skin", thickness), ("member", wall))
          + (() if metal else (("screw point", SCREW_BITE_M),)),
-         sum(count_at_pitch(m.length, c.fastener_pitch) for m in members)),
+         sum(count_at_pitch(m.length, c.fastener_pitch) for m in (*members, *jointed))),
         ("bracket", "Brackets to members", beams, "rivet", "auto",
          (("bracket", bracket.thickness), ("member", wall)), RIVETS_FOR_BRACKET * ends),
         ("face", "Face to its member", faces, skin_style, "auto",

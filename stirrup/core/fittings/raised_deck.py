@@ -3,13 +3,11 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from itertools import pairwise
 from typing import Literal
 
 import numpy as np
 from pydantic import Field, model_validator
 from shapely.geometry import Polygon, box
-from shapely.ops import unary_union
 
 from stirrup.core.document import Point
 from stirrup.core.errors import CoreError
@@ -21,20 +19,29 @@ from stirrup.core.fittings.edges import (
     breadth_at,
     largest,
 )
-from stirrup.core.fittings.framing import Framing, frame, support_findings
+from stirrup.core.fittings.ends import between_flanges
+from stirrup.core.fittings.framing import SAME_M, Framing, frame, support_findings
 from stirrup.core.fittings.joints import fastened
 from stirrup.core.fittings.landing import Level, existing_findings, level_room, lip_finding
+from stirrup.core.fittings.skin import (
+    SHEET_MARGIN_M,
+    Ground,
+    battens,
+    joint_finding,
+    joints,
+    piece,
+    pieces,
+)
 from stirrup.core.fittings.under_deck import Place, under_deck
 from stirrup.core.hull.slices import region, section
 from stirrup.core.parts.catalogue import MATERIALS, plain, sheet, stick
-from stirrup.core.parts.model import Bought, Frame, Panel, panel_rings
+from stirrup.core.parts.model import Bought, Frame, Member, Panel, panel_rings
 
 SheetId = Literal["al-2.0", "al-2.5", "al-3.2", "ply-9", "ply-12", "ply-fir-12", "pvc-12", "pvc-19"]
 StickId = Literal["angle-25x25x3", "angle-40x40x3", "angle-50x50x5"]
 CoverId = Literal["none", "carpet", "vinyl", "foam-mat", "non-skid"]
 RivetId = Literal["auto", "rivet-4.8x8", "rivet-4.8x10", "rivet-4.8x12", "rivet-4.8x16"]
 
-SHEET_MARGIN_M = 0.006  # kept free at a sheet's edge
 CLOSER = 0.75  # of the spacing, offered where the grain runs along the members: starting value
 AFT_WRAP_M = 0.05  # a wrapped cover is turned under the aft edge by this much
 
@@ -157,63 +164,28 @@ def _framing(deck: _Deck) -> Framing:
     return frame(aft + leg / 2, fore - leg / 2, c.spacing, leg, deck.site.openings)
 
 
-def _fits_sheet(piece: Polygon, skin: str) -> bool:
-    source = sheet(skin)
-    x0, y0, x1, y1 = piece.bounds
-    usable = sorted((source.width - 2 * SHEET_MARGIN_M, source.height - 2 * SHEET_MARGIN_M))
-    return all(a <= b + 1e-9 for a, b in zip(sorted((x1 - x0, y1 - y0)), usable, strict=True))
+def _ground(deck: _Deck, framing: Framing) -> Ground:
+    source = stick(deck.choices.members)
+    inner = between_flanges(deck.site.surface, deck.under, source.b)
+    return Ground(deck.outline, tuple(deck.site.openings), framing, inner, source.b)
 
 
-def _split(deck: _Deck, stations: list[float]) -> list[float]:
-    """x of the skin's joints, on members, so that every piece fits the stock. CoreError if none."""
-    joints: list[float] = []
-    start = deck.aft
-    marks = [x for x in stations[1:-1] if not _over_opening(deck, x)]
-    while not _fits_sheet(_between(deck.outline, start, deck.fore), deck.choices.skin):
-        farthest = next(
-            (
-                x
-                for x in reversed(marks)
-                if x > start + 0.1 and _fits_sheet(_between(deck.outline, start, x), deck.choices.skin)
-            ),
-            None,
-        )
-        if farthest is None:
-            wide = deck.outline.bounds[3] - deck.outline.bounds[1]
-            raise CoreError(
-                f"the skin cannot be split to fit its sheet: {wide:.3f} m across; "
-                "closer cross members, or larger sheets",
-                f"fittings.{deck.choices.id}.skin",
-            )
-        start = farthest
-        joints.append(start)
-    return joints
+def _keeps_grain(c: RaisedDeck) -> bool:
+    """Whether the sheet's length has to lie along the boat."""
+    return MATERIALS[sheet(c.skin).material].kind == "wood" and c.grain == "along the boat"
 
 
-def _over_opening(deck: _Deck, x: float) -> bool:
-    return any(o.cutout.bounds[0] < x < o.cutout.bounds[2] for o in deck.site.openings)
-
-
-def _between(shape: Polygon, aft: float, fore: float) -> Polygon:
-    return largest(shape.intersection(box(aft, -20, fore, 20)))
-
-
-def _skin_panels(deck: _Deck, joints: list[float]) -> list[Panel]:
+def _skin_panels(deck: _Deck, shapes: list[tuple[str, Polygon]]) -> list[Panel]:
     c = deck.choices
-    middle = c.height - deck.thickness / 2
-    holes = unary_union([o.cutout for o in deck.site.openings]) if deck.site.openings else Polygon()
-    edges = [deck.aft, *joints, deck.fore]
+    frame = Frame((0.0, 0.0, c.height - deck.thickness / 2))
     metal = MATERIALS[sheet(c.skin).material].kind == "metal"
     panels = []
-    for k, (a, b) in enumerate(pairwise(edges), start=1):
-        # joints close without a gap: half the sheet's play is taken on each edge
-        low, high = (a + 0.0005 if k > 1 else a), (b - 0.0005 if k < len(edges) - 1 else b)
-        outline, cut_holes = panel_rings(largest(_between(deck.outline, low, high) - holes))
+    for number, shape in shapes:
+        outline, holes = panel_rings(shape)
         rotations = (0, 90, 180, 270) if metal or _grain_turned(c, outline) else (0, 180)
-        frame = Frame((0.0, 0.0, middle))
-        label, name = f"{c.code}-S{k}", f"{c.name}, skin {k}"
+        label, name = f"{c.code}-S{number}", f"{c.name}, skin {number}"
         panels.append(
-            Panel(f"{c.id}/skin/{k}", label, name, c.id, c.skin, outline, cut_holes, frame, rotations)
+            Panel(f"{c.id}/skin/{number}", label, name, c.id, c.skin, outline, holes, frame, rotations)
         )
     return panels
 
@@ -237,8 +209,8 @@ def _grain_finding(c: RaisedDeck, skins: list[Panel]) -> list[Finding]:
             "weaker that way.",
             {"wide": Quantity(max(outline_span(p.outline) for p in turned), "m"),
              "sheet": Quantity(sheet(c.skin).height, "m"), "closer": Quantity(closer, "m")},
-            "Take closer members or a thicker skin, or keep the grain along the boat and make the deck "
-            "narrower than the sheet.",
+            "Take closer members or a thicker skin, or keep the grain along the boat: the skin is then "
+            "parted along the boat too, over battens.",
             mends=(Mend("Members every {closer}", path=("fittings", c.id, "spacing"), value=closer),
                    Mend("Keep the grain along the boat", path=("fittings", c.id, "grain"),
                         value="along the boat")),
@@ -300,6 +272,11 @@ def _handles(deck: _Deck) -> tuple[Handle, ...]:
     )
 
 
+def _lies_at(member: Member, x: float) -> bool:
+    """Whether it runs athwart at a station, under the joint there."""
+    return all(abs(p[0] - x) < SAME_M for p in member.path)
+
+
 def build(choices: RaisedDeck, site: Site) -> Built:
     """Parts, shapes and findings of a raised deck.
 
@@ -309,22 +286,26 @@ def build(choices: RaisedDeck, site: Site) -> Built:
     """
     deck = _lay_out(choices, site)
     framing = _framing(deck)
-    joints = _split(deck, framing.stations)
-    skins = _skin_panels(deck, joints)
+    ground = _ground(deck, framing)
+    parted = joints(ground, sheet(choices.skin), _keeps_grain(choices), f"fittings.{choices.id}.skin")
+    under_joints = battens(ground, parted)
+    skins = _skin_panels(deck, pieces(ground, parted))
     faces = _faces(deck)
     faced = (choices.face, choices.face_fore)
     place = Place(choices, site.surface, deck.hull, deck.under, deck.carried, faced)
-    members = under_deck(place, framing)
-    bought, findings = fastened(choices, deck.thickness, members, skins, faces, site)
+    members = under_deck(place, framing, under_joints)
+    jointed = [m for m in members if "/batten/" in m.key or any(_lies_at(m, x) for x in parted.athwart)]
+    bought, findings = fastened(choices, deck.thickness, members, skins, faces, site, jointed)
     findings += _grain_finding(choices, skins)
+    findings += joint_finding(choices.id, ground, parted, under_joints)
     bought += _cover(deck, skins)
     level = Level(
-        choices.id, _between(deck.hull, deck.aft, deck.fore), deck.under, choices.height,
+        choices.id, piece(deck.hull, deck.aft, deck.fore), deck.under, choices.height,
         stick(choices.members).a,
     )  # fmt: skip
     findings += existing_findings(level, framing.stations, site)
     findings += lip_finding(choices.id, skins, site)
-    findings += support_findings(choices.id, framing, choices.spacing, stick(choices.members).b)
+    findings += support_findings(choices.id, framing, choices.spacing, ground.flange, ground.inner)
     z = choices.height
     hatching = MATERIALS[sheet(choices.skin).material].kind
     shapes = [Shape("deck", tuple((x, y, z) for x, y in p.outline), hatching) for p in skins]

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cached_property, partial
 from typing import Protocol
@@ -31,6 +32,7 @@ from stirrup.core.fittings.ends import (
     bodies,
 )
 from stirrup.core.fittings.framing import SAME_M, Framing, Track
+from stirrup.core.fittings.skin import Batten
 from stirrup.core.hull.mesh import HullSurface
 from stirrup.core.parts.catalogue import Stick, plain, stick
 from stirrup.core.parts.model import EndCut, Member
@@ -78,10 +80,13 @@ class Place:
         return self.under - self.source.a / 2
 
 
-def under_deck(place: Place, framing: Framing) -> list[Member]:
-    """All members under a panel, as cut and as fitted."""
-    legs = _legs(place, framing)
-    return [*_side_angles(place), *_cross_members(place, framing, legs), *_tracks(place, framing, legs)]
+def under_deck(place: Place, framing: Framing, joints: Sequence[Batten] = ()) -> list[Member]:
+    """All members under a panel, as cut and as fitted; joints: where its skin is parted over a batten."""
+    legs = dict(zip(framing.stations, _legs(place, framing), strict=True))
+    return [
+        *_side_angles(place), *_cross_members(place, framing, legs), *_tracks(place, framing, legs),
+        *_battens(place, joints, legs),
+    ]  # fmt: skip
 
 
 def _legs(place: Place, framing: Framing) -> list[float]:
@@ -99,7 +104,7 @@ def _track_at(framing: Framing, x: float, y: float) -> Track:
     return next(t for t in framing.tracks if t.y == y and t.aft - SAME_M <= x <= t.fore + SAME_M)
 
 
-def _cross_members(place: Place, framing: Framing, legs: list[float]) -> list[Member]:
+def _cross_members(place: Place, framing: Framing, legs: dict[float, float]) -> list[Member]:
     """Between the side angles, every corner clear of them, interrupted by hatch openings."""
     c, source, sides, z = place.choices, place.source, place.sides, place.middle
     note = (
@@ -113,7 +118,8 @@ def _cross_members(place: Place, framing: Framing, legs: list[float]) -> list[Me
         return sides.inner(x, leg, y, sign, _track_at(framing, x, y).leg)
 
     members = []
-    for beam, leg in zip(framing.beams, legs, strict=True):
+    for beam in framing.beams:
+        leg = legs[beam.x]
         # towards starboard everything is measured the other way
         pieces = [(end(beam.x, leg, high, 1.0), end(beam.x, leg, low, -1.0)) for low, high in beam.between]
         pieces = [(port, other) for port, other in pieces if port.long + other.long > LEAST_MEMBER_M]
@@ -219,32 +225,55 @@ def _nearest(shape: Polygon, points: Array) -> Array:
     return np.asarray(shapely.get_coordinates(lines)[1::2])
 
 
-def _tracks(place: Place, framing: Framing, legs: list[float]) -> list[Member]:
+def _tracks(place: Place, framing: Framing, legs: dict[float, float]) -> list[Member]:
     """Lengthwise members beside each hatch, from leg to leg of its frame members, flanges cut back."""
+    c = place.choices
+    made = [
+        _lengthwise(
+            place, legs, (t.aft, t.fore), t.y, t.leg, f"{c.id}/track/{t.guest}/{t.side}",
+            f"{t.code}-T{t.side[0].upper()}", f"{t.code}, track {t.side}",
+        )
+        for t in framing.tracks
+    ]  # fmt: skip
+    return [m for m in made if m is not None]
+
+
+def _battens(place: Place, joints: Sequence[Batten], legs: dict[float, float]) -> list[Member]:
+    """Lengthwise members under the joints of a skin, one in each bay."""
+    c = place.choices
+    made = [
+        _lengthwise(
+            place, legs, (b.aft, b.fore), b.y, 1.0 if b.y > 0 else -1.0, f"{c.id}/batten/{k}",
+            f"{c.code}-N{k}", f"{c.name}, batten {k}",
+        )
+        for k, b in enumerate(joints, start=1)
+    ]  # fmt: skip
+    return [m for m in made if m is not None]
+
+
+def _lengthwise(
+    place: Place, legs: dict[float, float], between: tuple[float, float], y: float, leg: float,
+    key: str, label: str, name: str,
+) -> Member | None:  # fmt: skip
+    """A member between the legs of two cross members, its own leg on its port (+1) or starboard
+    edge; None where there is no room for one."""
     c, source, z = place.choices, place.source, place.middle
     a, b, t, under = source.a, source.b, source.t, place.under
-    stations = framing.stations
-    out = []
-    for track in framing.tracks:
-        (fore, fore_cope), (back, aft_cope) = (
-            place.sides.joint.against(sign * at, b, t, sign * legs[stations.index(at)])
-            for at, sign in ((track.fore, 1.0), (track.aft, -1.0))
-        )
-        aft, y = -back, track.y
-        if fore - aft <= LEAST_MEMBER_M:
-            continue
-        near = y + b / 2 - t if track.leg > 0 else y - b / 2
-        leg = _box(aft, fore, near, near + t, under - a, under - t)
-        flange = _box(aft + aft_cope, fore - fore_cope, y - b / 2, y + b / 2, under - t, under)
-        out.append(
-            Member(
-                f"{c.id}/track/{track.guest}/{track.side}", f"{track.code}-T{track.side[0].upper()}",
-                f"{track.code}, track {track.side}", c.id, c.members, fore - aft,
-                ((aft, y, z), (fore, y, z)), ends=(SQUARE, SQUARE), ends_at=("aft end", "fore end"),
-                copes=(aft_cope, fore_cope), bodies=(leg, flange),
-            )
-        )  # fmt: skip
-    return out
+    (fore, fore_cope), (back, aft_cope) = (
+        place.sides.joint.against(sign * at, b, t, sign * legs[at])
+        for at, sign in ((between[1], 1.0), (between[0], -1.0))
+    )
+    aft = -back
+    if fore - aft <= LEAST_MEMBER_M:
+        return None
+    near = y + b / 2 - t if leg > 0 else y - b / 2
+    upright = _box(aft, fore, near, near + t, under - a, under - t)
+    flange = _box(aft + aft_cope, fore - fore_cope, y - b / 2, y + b / 2, under - t, under)
+    return Member(
+        key, label, name, c.id, c.members, fore - aft, ((aft, y, z), (fore, y, z)),
+        ends=(SQUARE, SQUARE), ends_at=("aft end", "fore end"),
+        copes=(aft_cope, fore_cope), bodies=(upright, flange),
+    )  # fmt: skip
 
 
 def _box(x0: float, x1: float, y0: float, y1: float, z0: float, z1: float) -> Body:

@@ -20,6 +20,7 @@ from starlette.exceptions import HTTPException
 from stirrup.core.errors import CoreError
 from stirrup.core.text import unfit
 from stirrup.web.problems import TYPED, Problem
+from stirrup.web.screen import CURRENT, screen_of
 
 FORMS = ("multipart/form-data", "application/x-www-form-urlencoded")
 MOST_DEPTH = 40
@@ -108,6 +109,7 @@ class GateRoute(APIRoute):
         handler = super().get_route_handler()
 
         async def gated(request: Request) -> Response:
+            CURRENT.set(screen_of(request))
             await look_at(request)
             return await handler(request)
 

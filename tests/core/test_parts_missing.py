@@ -34,8 +34,10 @@ def test_a_runner_is_cut_from_a_board_and_weighs() -> None:
     # of 50 the frame lacks all but the segment beyond that
     radius, inside = 0.025, 0.0665 - 0.0655
     segment = radius**2 * math.acos(inside / radius) - inside * math.sqrt(radius**2 - inside**2)
-    assert found["aft"] == pytest.approx(0.04 * 0.294 - (math.pi * radius**2 - segment), abs=4e-6)
-    assert found["fore"] == pytest.approx(0.04 * 0.294, abs=1e-9)
+    # the opening's corners of 30 mm, less the 3 mm: two quarter discs of 27 mm instead of squares
+    across = 0.04 * 0.294 - 2 * (1 - math.pi / 4) * 0.027**2
+    assert found["aft"] == pytest.approx(across - (math.pi * radius**2 - segment), abs=6e-6)
+    assert found["fore"] == pytest.approx(across, abs=2e-6)
     strip = next(p for p in built.panels if p.key.endswith("runner/fore"))
     # 12 mm of light plywood under a lid of 2.5 mm, the deck's top at 0.4
     assert strip.stock == "ply-12" and strip.centre[2] == pytest.approx(0.4 - 0.0025 - 0.006)
@@ -108,3 +110,16 @@ def test_choices_that_change_nothing_are_named() -> None:
     runner = {**HATCH, "runner": 0.012}
     lids = skiff_plan(fittings=[DECK, runner, {**HATCH, "id": "other", "mark": "H2"}]).fittings
     assert [set(f.idle) for f in lids[1:]] == [set(), {"runner_cut_back"}]
+
+
+def test_a_runner_has_the_corners_of_its_opening() -> None:
+    """Clear opening of 0.5 x 0.4 with corners of 80 mm, less 3 mm of play: radius 77."""
+    deck = {**DECK, "aft": 1.0, "fore": 2.4}
+    lid = {**HATCH, "x": 1.7, "y": 0.0, "clear_length": 0.5, "clear_width": 0.4, "corner": 0.08,
+           "landing": 0.02, "runner": 0.012}  # fmt: skip
+    derived = derive(plan(fittings=[deck, lid]))
+    strips = [p.polygon for b in derived.built for p in b.panels if "/runner/" in p.key]
+    # the middle of the fore port corner's arc stands 80 mm in from both edges of the clear opening
+    x, y = 1.7 + 0.25 - 0.08, 0.2 - 0.08
+    beyond = [(u, v) for s in strips for u, v in s.exterior.coords if u > x + 1e-9 and v > y + 1e-9]
+    assert max(math.hypot(u - x, v - y) for u, v in beyond) == pytest.approx(0.077, abs=2e-4)

@@ -10,6 +10,7 @@ from shapely.geometry import Polygon, box
 from stirrup.core.document import Point2
 from stirrup.core.findings import Finding, Quantity
 from stirrup.core.fittings.contract import Named
+from stirrup.core.fittings.edges import largest
 from stirrup.core.parts.catalogue import Latch, Sheet, sheet
 from stirrup.core.parts.model import Frame, Panel, panel_rings
 
@@ -33,6 +34,8 @@ class Lid(Named, Protocol):
     @property
     def clear_width(self) -> float: ...
     @property
+    def corner(self) -> float: ...
+    @property
     def runner(self) -> float: ...
     @property
     def runner_cut_back(self) -> bool: ...
@@ -44,18 +47,25 @@ def board(thickness_m: float) -> Sheet:
 
 
 def _strips(c: Lid) -> list[tuple[str, Polygon]]:
-    """Two strips across, two between them along; one board where they would meet."""
+    """Two strips across, two between them along, with the opening's corners; one board where they
+    would meet."""
     along, across = c.clear_length / 2 - PLAY_M, c.clear_width / 2 - PLAY_M
     x0, x1, y0, y1 = c.x - along, c.x + along, c.y - across, c.y + across
+    radius = min(max(c.corner - PLAY_M, 0.0), along, across)
+    opening = box(x0, y0, x1, y1)
+    if radius > 0:
+        sharp = opening.buffer(-radius * 0.999999, join_style="mitre")
+        opening = opening & sharp.buffer(radius, quad_segs=16)
     if min(along, across) <= RUNNER_M:
-        return [("1", box(x0, y0, x1, y1))]
+        return [("1", opening)]
     w = RUNNER_M
-    return [
+    strips = [
         ("aft", box(x0, y0, x0 + w, y1)),
         ("fore", box(x1 - w, y0, x1, y1)),
         ("port", box(x0 + w, y1 - w, x1 - w, y1)),
         ("starboard", box(x0 + w, y0, x1 - w, y0 + w)),
     ]
+    return [(key, largest(strip & opening)) for key, strip in strips]
 
 
 def runner_panels(c: Lid, latch_at: Point2, latch: Latch, top: float) -> list[Panel]:

@@ -17,13 +17,14 @@ from stirrup.core.plan.model import LoadCase
 from stirrup.core.studies import Grid
 from stirrup.core.units import Units, write_length
 from stirrup.web.drawing.boat import plan_ring, thin
-from stirrup.web.drawing.canvas import Canvas, Pair, svg_length
+from stirrup.web.drawing.canvas import FAN, GRAB_EM, Canvas, Pair, svg_length, type_of
 from stirrup.web.drawing.people import figure
 from stirrup.web.drawing.things import is_outboard, outboard
 
 SIDE_W, SIDE_H = 640.0, 186.0
 STERN_W, STERN_H = 236.0, 186.0
 PLAN_W = 520.0
+GZ_W, GZ_H = 340.0, 176.0
 # least freeboard at which a square changes its dress [m]; the first is "water comes aboard"
 BOARD_BANDS = (0.0, 0.10, 0.20, 0.30)
 LIST_BANDS = (10.0, 7.0, 4.0, 2.0)  # the same for list [deg], worst first
@@ -84,16 +85,21 @@ def _mark(canvas: Tilted, point: Iterable[float], height: float, words: str, uni
         f'<path class="board" d="M{x - 5:.1f} {y:.1f}h10M{x - 5:.1f} {foot:.1f}h10'
         f'M{x:.1f} {y:.1f}V{foot:.1f}"/>'
     )
-    anchor = "start" if side > 0 else "end"
-    middle = min(max((y + foot) / 2 + 5, 16), canvas.height - 6)
-    canvas.parts.append(
-        f'<text class="dim-text halo" text-anchor="{anchor}" x="{x + 9 * side:.1f}" y="{middle:.1f}">'
-        f"{svg_length(height, units)} {escape(words)}</text>"
-    )
+    said = f"{svg_length(height, units)} {escape(words)}"
+    middle = min(max((y + foot) / 2, canvas.type), canvas.height - canvas.type / 2)
+    # beside its line, a little higher or lower, on the other side of it, else near by
+    heights = (0.3, -0.9, 1.5, -2.1, 2.7, -3.3, 3.9)
+    for anchor, way in (("start", 1), ("end", -1))[:: 1 if side > 0 else -1]:
+        if canvas.words(x + 9 * way, middle, said, "dim-text halo", anchor, [(0, h) for h in heights]):
+            return
+    canvas.words(x, middle, said, "dim-text halo", "middle", FAN)
 
 
-def side_view(derived: Derived, case: LoadCase, ghost: State | None, units: Units) -> str:
-    """From starboard, bow right, at the true trim; dashed: as found; freeboards as dimensions."""
+def side_view(
+    derived: Derived, case: LoadCase, ghost: State | None, units: Units, wide: float = 0.0
+) -> str:
+    """From starboard, bow right, at the true trim; dashed: as found; freeboards as dimensions.
+    wide: on the page [px]."""
     result = derived.case(case.name)
     report, state = result.report, result.state
     outside = derived.surface.outside
@@ -104,7 +110,7 @@ def side_view(derived: Derived, case: LoadCase, ghost: State | None, units: Unit
     scale = min((SIDE_W - 16) / (high - low), (SIDE_H - 30) / (tall + 0.1))
     ox = (SIDE_W - (high - low) * scale) / 2 - low * scale
     canvas = Tilted(SIDE_W, SIDE_H, (ox, SIDE_H - 0.36 * scale), scale, "float",
-                    f"{case.name}: from the side, at her true trim")  # fmt: skip
+                    f"{case.name}: from the side, at her true trim", wide_px=wide)  # fmt: skip
     if ghost is not None and state is not None:
         canvas.state = ghost
         canvas.path3(_side_ring(derived, 0), "ghost")
@@ -128,10 +134,9 @@ def side_view(derived: Derived, case: LoadCase, ghost: State | None, units: Unit
     if report is not None and state is not None:
         _sea(canvas)
         _boards(canvas, derived, report, units)
-        g = report.centre_m
-        x, y = canvas.at3(g)
+        x, y = canvas.at3(report.centre_m)
         canvas.parts.append(f'<circle class="centre" cx="{x:.1f}" cy="{y:.1f}" r="5"/>')
-        canvas.parts.append(f'<text class="label strong halo" x="{x + 9:.1f}" y="{y + 5:.1f}">G</text>')
+        canvas.words(x, y, "G", "label strong halo", "middle", ((0.8, 0.3), (-0.8, 0.3), *FAN))
     return canvas.svg("figures")
 
 
@@ -185,18 +190,21 @@ def stern_view(derived: Derived, case: LoadCase, ghost: State | None, units: Uni
 
 
 def righting_view(curve: RightingCurve, found: RightingCurve | None, units: Units,
-                  width: float = 340.0, height: float = 176.0) -> str:  # fmt: skip
-    """Righting arm over heel; the area to flooding filled; dashed: as found."""
-    left, right, top, bottom = 12.0, 8.0, 16.0, 26.0
+                  wide: float = 0.0) -> str:  # fmt: skip
+    """Righting arm over heel; the area to flooding filled; dashed: as found. wide: on the page [px]."""
+    width, height, size = GZ_W, GZ_H, type_of(GZ_W, wide)
+    left, right, top, bottom = 12.0, 8.0, 1.2 * size, 1.7 * size
     arms = [*curve.gz_m, *(found.gz_m if found else ())]
     peak, least = max(0.05, *arms), min(0.0, *arms)
     end = max(curve.heel_deg)
-    canvas = Canvas(width, height, (0, 0), 1.0, "righting", f"Righting arm, {curve.case}")
+    canvas = Canvas(width, height, (0, 0), 1.0, "righting", f"Righting arm, {curve.case}", wide_px=wide)
+
+    def at(heel: float, arm: float) -> Pair:
+        x = left + (width - left - right) * heel / end
+        return x, top + (height - top - bottom) * (peak - arm) / (peak - least)
 
     def px(heel: float, arm: float) -> str:
-        x = left + (width - left - right) * heel / end
-        y = top + (height - top - bottom) * (peak - arm) / (peak - least)
-        return f"{x:.1f} {y:.1f}"
+        return "{:.1f} {:.1f}".format(*at(heel, arm))
 
     def line(c: RightingCurve, css: str) -> str:
         pairs = zip(c.heel_deg, c.gz_m, strict=True)
@@ -209,39 +217,38 @@ def righting_view(curve: RightingCurve, found: RightingCurve | None, units: Unit
     canvas.parts.append(f'<path class="gz-area" d="M{px(0, 0)}L{area}L{px(stop, 0)}Z"/>')
     canvas.parts.append(f'<path class="axis" d="M{px(0, peak)}L{px(0, least)}M{px(0, 0)}L{px(end, 0)}"/>')
     for heel in range(0, int(end) + 1, 15):
-        x, y = px(heel, least).split()
-        canvas.parts.append(
-            f'<text class="rule-text axis-text" x="{x}" y="{float(y) + 22:.0f}">{heel}°</text>'
-        )
+        x, y = at(heel, least)
+        canvas.words(x, y + 1.4 * size, f"{heel}°", "rule-text axis-text")
     if found is not None:
         canvas.parts.append(line(found, "ghost"))
     canvas.parts.append(line(curve, "gz"))
     best = max(range(len(curve.gz_m)), key=lambda k: curve.gz_m[k])
-    x, y = px(curve.heel_deg[best], curve.gz_m[best]).split()
-    anchor = "start" if float(x) < width * 0.6 else "end"
-    canvas.parts.append(
-        f'<text class="dim-text halo" text-anchor="{anchor}" x="{x}" y="{max(13.0, float(y) - 7):.0f}">'
-        f"{svg_length(curve.gz_m[best], units)} at {curve.heel_deg[best]:.0f}°</text>"
-    )
+    x, y = at(curve.heel_deg[best], curve.gz_m[best])
+    anchor = "start" if x < width * 0.6 else "end"
+    said = f"{svg_length(curve.gz_m[best], units)} at {curve.heel_deg[best]:.0f}°"
+    canvas.words(x, y - 0.4 * size, said, "dim-text halo", anchor, ((0, 0), *FAN))
     if curve.flooding_deg is not None and curve.flooding_deg < end:
-        x = px(curve.flooding_deg, 0).split()[0]
-        canvas.parts.append(
-            f'<path class="flooding" d="M{x} {top}V{height - bottom}"/>'
-            f'<text class="flood-text halo" x="{float(x) + 5:.0f}" y="{height - bottom - 30:.0f}">'
-            f'{curve.flooding_deg:.0f}°</text><text class="flood-text halo" x="{float(x) + 5:.0f}" '
-            f'y="{height - bottom - 12:.0f}">water enters</text>'
-        )
+        x = at(curve.flooding_deg, 0)[0]
+        foot = height - bottom
+        canvas.parts.append(f'<path class="flooding" d="M{x:.1f} {top:.1f}V{foot:.1f}"/>')
+        said = f"water enters, {curve.flooding_deg:.0f}°"
+        ways = [(0.0, k) for k in (-0.7, -1.9, -3.1, -4.3)]
+        for anchor, aside in (("start", 5.0), ("end", -5.0)):
+            if canvas.words(x + aside, foot, said, "flood-text halo", anchor, ways):
+                break
     return canvas.svg()
 
 
-def map_canvas(derived: Derived, case: LoadCase, units: Units) -> str:
-    """The plan on which the squares are drawn as they come, people to be dragged."""
+def map_canvas(derived: Derived, case: LoadCase, wide: float = 0.0) -> str:
+    """The plan on which the squares are drawn as they come, people to be dragged. wide: on the
+    page [px]."""
     outside = derived.surface.outside
     low, high = float(outside.low[0]), float(outside.high[0])
     beam = float(max(outside.high[1], -outside.low[1]))
     scale = (PLAN_W - 12) / (high - low)
     canvas = Canvas(PLAN_W, (2 * beam + 0.04) * scale + 4, (6 - low * scale, (beam + 0.02) * scale + 2),
-                    scale, "where", "Where a person may stand, port side up")  # fmt: skip
+                    scale, "where", "Where a person may stand, port side up", wide_px=wide)  # fmt: skip
+    size = canvas.type
     canvas.path(plan_ring(derived.surface), "hull-fill")
     canvas.parts.append('<g id="map-cells"></g>')
     for built in derived.built:
@@ -262,9 +269,10 @@ def map_canvas(derived: Derived, case: LoadCase, units: Units) -> str:
             f'<g class="crew-grip" tabindex="0" role="application" data-person="{k}" '
             f'data-x="{person.at[0]:.4f}" data-y="{person.at[1]:.4f}" '
             f'aria-label="{escape(name)}, {person.at[0]:.2f} m from the transom, {person.at[1]:.2f} m '
-            f'to port: drag, or arrow keys"><circle class="grab-dot" cx="{x:.1f}" cy="{y:.1f}" r="20"/>'
-            f'<circle class="person-top" cx="{x:.1f}" cy="{y:.1f}" r="9"/>'
-            f'<text class="crew-name" text-anchor="middle" x="{x:.1f}" y="{y + 5:.1f}">{k + 1}</text></g>'
+            f'to port: drag, or arrow keys"><circle class="grab-dot" cx="{x:.1f}" cy="{y:.1f}" '
+            f'r="{GRAB_EM * size:.1f}"/>'
+            f'<circle class="person-top" cx="{x:.1f}" cy="{y:.1f}" r="{0.62 * size:.1f}"/>'
+            f'<text class="crew-name" text-anchor="middle" x="{x:.1f}" y="{y:.1f}">{k + 1}</text></g>'
         )
     return canvas.svg("map-words")
 
@@ -298,20 +306,19 @@ def map_row(canvas_of: tuple[float, float, float], grid: Grid, found: CrewMap, r
 
 
 def map_labels(
-    canvas_of: tuple[float, float, float], grid: Grid, found: CrewMap, kind: str, units: Units
-) -> str:
-    """Amounts written on the map: the worst, the best, and along the middle and the side."""
+    canvas_of: tuple[float, float, float], grid: Grid, found: CrewMap, kind: str, units: Units,
+    wide: float = 0.0,
+) -> str:  # fmt: skip
+    """Amounts written on the map: along the middle and near both sides. wide: on the page [px]."""
     ox, oy, scale = canvas_of
-    out = []
+    canvas = Canvas(PLAN_W, 2 * oy, (ox, oy), scale, "where", "", wide_px=wide)
     values = found.list_deg if kind == "list" else found.freeboard_m
     for row, column in _spots(values):
-        x, y = ox + float(grid.x[column]) * scale, oy - float(grid.y[row]) * scale + 5
+        x, y = canvas.at(float(grid.x[column]), float(grid.y[row]))
         value = float(values[row, column])
         said = f"{abs(value):.1f}°" if kind == "list" else svg_length(value, units)
-        out.append(
-            f'<text class="dim-text halo" text-anchor="middle" x="{x:.0f}" y="{y:.0f}">{said}</text>'
-        )
-    return "".join(out)
+        canvas.words(x, y + 0.3 * canvas.type, said, "dim-text halo", "middle", ((0, 0), (0, -1), (0, 1)))
+    return "".join(canvas.parts)
 
 
 def _spots(values: np.ndarray) -> Iterator[tuple[int, int]]:

@@ -22,17 +22,18 @@ from stirrup.core.hull.slices import buttock, section
 from stirrup.core.plan.model import LoadCase
 from stirrup.core.units import INCH_M, Units
 from stirrup.web.drawing import tapes, things
-from stirrup.web.drawing.canvas import TYPE_PX, Canvas, Pair, svg_length
+from stirrup.web.drawing.canvas import GRAB_EM, TYPE_PX, Canvas, Pair, svg_length, type_of
 from stirrup.web.drawing.fit import clashes_drawn, eye_line_drawn, rooms_drawn, walkway_drawn
 from stirrup.web.drawing.fittings import handle_svg, shapes, size_handles
-from stirrup.web.drawing.labels import Name, larger, place
+from stirrup.web.drawing.labels import Name, place
 from stirrup.web.drawing.labels import svg as labels_svg
 from stirrup.web.drawing.look import NOTHING, Look
 from stirrup.web.drawing.people import people_from_above, people_from_side
 from stirrup.web.drawing.things import is_outboard
 
 WIDTH = 900.0
-SMALL_TYPE_PX = 30.0  # of words in the same drawing on a telephone, see drawing.css
+SECTION_W, BODY_W = 214.0, 420.0
+CROWDED = 1.6  # times the type's usual size from which things are named by their marks alone
 PAGE_HIGH = 596.0  # profile and plan together, beside the side sheet of a small screen
 
 
@@ -92,12 +93,13 @@ def _hull(canvas: Canvas, surface: HullSurface, part: str) -> None:
 
     part: "fill", "knuckles", "inside", "stations" or "line".
     """
-    key = (canvas.kind, canvas.origin, canvas.scale, part)
+    key = (canvas.kind, canvas.origin, canvas.scale, canvas.type, part)
     canvas.parts.append(surface.kept.get(key, lambda: _hull_part(canvas, surface, part)))
 
 
 def _hull_part(like: Canvas, surface: HullSurface, part: str) -> str:
-    sheet = Canvas(like.width, like.height, like.origin, like.scale, like.kind, "")
+    sheet = Canvas(like.width, like.height, like.origin, like.scale, like.kind, "",
+                   wide_px=like.wide_px)  # fmt: skip
     profile = like.kind == "profile"
     if part == "knuckles":
         for side in surface.lines[:1] if profile else surface.lines:
@@ -125,7 +127,8 @@ def _stations(canvas: Canvas, surface: HullSurface, profile: bool) -> None:
             continue
         port, other = (float(np.interp(x, s[:, 0], s[:, 1])) for s in sheers)
         canvas.line((x, other), (x, port), "station-mark")
-        canvas.text((x, other), str(number), "station-number", dx=3, dy=-4)
+        u, v = canvas.at(x, other)
+        canvas.words(u + 3, v - 4, str(number), "station-number", "start")
 
 
 def water_level(report: FloatReport | None, x: float, y: float = 0.0) -> float | None:
@@ -137,29 +140,34 @@ def water_level(report: FloatReport | None, x: float, y: float = 0.0) -> float |
     return (report.draft_at_origin_m - n[0] * x - n[1] * y) / n[2]
 
 
-def _rule(canvas: Canvas, level: float, length: float, units: Units) -> None:
+def rule(canvas: Canvas, level: float, length: float, units: Units) -> None:
     """The batten along the baseline: feet or half metres from the transom."""
     step = 12 * INCH_M if units.length != "mm" else 0.5
     count = int(length / step + 1e-6)
+    # every second one has its number, or as many as there is room for
+    apart = next(n for n in (2, 4, 8, 16, 32, 1000) if n * step * canvas.scale > 3 * canvas.type)
     canvas.line((0, level), (length, level), "rule")
     for k in range(count + 1):
         canvas.line((k * step, level), (k * step, level + 8 / canvas.scale), "rule")
-        if k % 2 == 0:
+        if k % apart == 0:
             word = f"{k}'" if units.length != "mm" else f"{k * step:g} m"
-            canvas.text((k * step, level), word, "rule-text", dy=-12)
+            x, y = canvas.at(k * step, level)
+            canvas.words(x, y - 0.7 * canvas.type, word, "rule-text")
 
 
 def profile_view(
-    derived: Derived, case: LoadCase, units: Units, look: Look = NOTHING, width: float = WIDTH
+    derived: Derived, case: LoadCase, units: Units, look: Look = NOTHING, wide: float = WIDTH
 ) -> str:
-    """From the side: hull, water at the case's trim, decks, people, motor."""
+    """From the side: hull, water at the case's trim, decks, people, motor. wide: on the page [px]."""
+    width = WIDTH
     report = derived.case(case.name).report
     scale, ox = _scale(derived, case, width)
     surface = derived.surface
     tallest = tallest_m(derived, case)
     deepest = float(surface.outside.low[2]) - 0.24
     height = (tallest - deepest) * scale
-    canvas = Canvas(width, height, (ox, tallest * scale), scale, "profile", "Profile, bow to the right")
+    canvas = Canvas(width, height, (ox, tallest * scale), scale, "profile", "Profile, bow to the right",
+                    wide_px=wide)  # fmt: skip
     low, high = -ox / scale, (width - ox) / scale
     edges = [water_level(report, x) for x in (low, high)]
     if edges[0] is not None and edges[1] is not None:
@@ -199,15 +207,17 @@ def profile_view(
 
 
 def plan_view(
-    derived: Derived, case: LoadCase, units: Units, look: Look = NOTHING, width: float = WIDTH
+    derived: Derived, case: LoadCase, units: Units, look: Look = NOTHING, wide: float = WIDTH
 ) -> str:
-    """From above, port side up: hull, structure, decks and hatches, items, people."""
+    """From above, port side up: hull, structure, decks and hatches, items, people. wide: on the
+    page [px]."""
+    width, size = WIDTH, type_of(WIDTH, wide)
     scale, ox = _scale(derived, case, width)
     surface = derived.surface
     beam = float(max(surface.outside.high[1], -surface.outside.low[1]))
-    top, bottom = beam + 34 / scale, beam + 44 / scale
+    top, bottom = beam + 2.1 * size / scale, beam + 2.75 * size / scale
     height = (top + bottom) * scale
-    canvas = Canvas(width, height, (ox, top * scale), scale, "plan", "Plan, port side up")
+    canvas = Canvas(width, height, (ox, top * scale), scale, "plan", "Plan, port side up", wide_px=wide)
     _hull(canvas, surface, "fill")
     _hull(canvas, surface, "stations")
     _hull(canvas, surface, "knuckles")
@@ -228,6 +238,7 @@ def plan_view(
                 handle_svg(canvas, built, handle, (0, 1))
     if len(look.chosen) == 1:
         size_handles(canvas, derived, look.chosen[0], (0, 1))
+    rule(canvas, -beam - 2.5 * size / scale, float(surface.outside.high[0]), units)
     if len(look.chosen) == 1:
         _dimensions(canvas, derived, units, look.chosen[0], beam)
     _named(canvas, derived)
@@ -239,9 +250,9 @@ def plan_view(
             f'<g class="handle section-grip" tabindex="0" role="slider" data-section="1" '
             f'aria-label="section: drag, or arrow keys" aria-valuenow="{look.section_x:.3f}" '
             f'data-direction="x" data-sign="1" data-value="{look.section_x:.4f}">'
-            f'<path d="M{x:.1f} {y + 1:.1f}l9 15h-18z"/></g>'
+            f'<circle class="grab-dot" cx="{x:.1f}" cy="{y + size / 2:.1f}" r="{GRAB_EM * size:.1f}"/>'
+            f'<path d="M{x:.1f} {y + 1:.1f}l{0.6 * size:.1f} {size:.1f}h{-1.2 * size:.1f}z"/></g>'
         )
-    _rule(canvas, -beam - 40 / scale, float(surface.outside.high[0]), units)
     return canvas.svg("plan-contents")
 
 
@@ -263,7 +274,7 @@ def _dimensions(canvas: Canvas, derived: Derived, units: Units, chosen: str, bea
         e = extent_of(derived.plan, derived.surface, chosen)
     except CoreError:
         return
-    level = beam + 16 / canvas.scale
+    level = beam + canvas.type / canvas.scale
     if e.x[0] > 0.02:
         canvas.dimension(0.0, e.x[0], level, units, "from transom")
     if e.x[1] - e.x[0] > 0.02:
@@ -298,7 +309,8 @@ def _named(canvas: Canvas, derived: Derived) -> None:
     keel, rail = derived.surface.lines[0][0], derived.surface.lines[1][-1]
     for k in range(0, len(keel), STEPS):
         u, v = canvas.at(float(keel[k][0]), float(np.interp(keel[k][0], rail[:, 0], rail[:, 1])))
-        canvas.taken.append((u + 2, v - 16, u + 12, v - 2))  # its station's number
+        size = canvas.type  # its station's number, which is kept with the hull
+        canvas.taken.append((u + 2, v - size, u + 0.8 * size, v - 2))
     loose = []
     for item in things.drawn(derived):
         at = (item.mass.centre[0], item.mass.centre[1])
@@ -313,14 +325,12 @@ def _named(canvas: Canvas, derived: Derived) -> None:
     for tank in things.drawn_tanks(derived):
         e = extent_of(derived.plan, derived.surface, tank.id)
         names.append(Name(tank.title, canvas.box((e.x[0], e.y[0]), (e.x[1], e.y[1])), "label minor"))
-    bounds = (2.0, 2.0, canvas.width - 2, canvas.height - 22)
+    bounds = (2.0, 2.0, canvas.width - 2, canvas.height - 1.4 * canvas.type)
     boxes = [n.box for n in names if n.css != "label strong" or len(n.words) < 4]
-    # a telephone shows the same drawing with larger type: its names are placed by themselves
-    marks = [replace(n, words=n.words.split(" ")[0]) for n in names if n.css == "label strong"]
-    for css, some, size in (("names", names, TYPE_PX), ("names-small", marks, SMALL_TYPE_PX)):
-        taken = [larger(t, size / TYPE_PX) for t in canvas.taken]
-        placed = place(some, taken, boxes, bounds, size)
-        canvas.parts.append(f'<g class="{css}">{labels_svg(placed, size)}</g>')
+    if canvas.type > CROWDED * TYPE_PX:
+        names = [replace(n, words=n.words.split(" ")[0]) for n in names if n.css == "label strong"]
+    placed = place(names, canvas.taken, boxes, bounds, canvas.type)
+    canvas.parts.append(f'<g class="names">{labels_svg(placed, canvas.type)}</g>')
 
 
 def sections_at(surface: HullSurface, x: float) -> tuple[list[np.ndarray], list[np.ndarray]]:
@@ -328,15 +338,16 @@ def sections_at(surface: HullSurface, x: float) -> tuple[list[np.ndarray], list[
     return surface.sections.get(x, lambda: (section(surface.outside, x), section(surface.inside, x)))
 
 
-def section_view(derived: Derived, case: LoadCase, units: Units, look: Look, width: float = 214.0) -> str:
-    """Across the boat at x, looking forward: port to the left."""
+def section_view(derived: Derived, case: LoadCase, units: Units, look: Look, wide: float = 0.0) -> str:
+    """Across the boat at x, looking forward: port to the left. wide: on the page [px]."""
+    width = SECTION_W
     surface, x = derived.surface, look.section_x or 0.0
     beam = float(max(surface.outside.high[1], -surface.outside.low[1]))
     scale = (width - 8) / (2 * beam)
     tall = float(surface.outside.high[2]) + 0.05
-    deep = float(surface.outside.low[2]) - 24 / scale
+    deep = float(surface.outside.low[2]) - 1.6 * type_of(width, wide) / scale
     canvas = Canvas(width, (tall - deep) * scale, (width / 2, tall * scale), scale, "section",
-                    "Section, looking forward")  # fmt: skip
+                    "Section, looking forward", wide_px=wide)  # fmt: skip
     report = derived.case(case.name).report
     wet = [water_level(report, x, y) for y in (beam, -beam)]
     if wet[0] is not None and wet[1] is not None:
@@ -370,7 +381,8 @@ def section_view(derived: Derived, case: LoadCase, units: Units, look: Look, wid
     if wet[0] is not None and wet[1] is not None:
         canvas.line((-beam, wet[0]), (beam, wet[1]), "waterline")
     _guides(canvas, [replace(g, at=-g.at) if g.axis == 1 else g for g in look.snaps], (1, 2))
-    canvas.text((-beam, deep), f"at {svg_length(x, units)}, port left", "dim-text", dx=2, dy=-6)
+    u, v = canvas.at(-beam, deep)
+    canvas.words(u + 2, v - 0.4 * canvas.type, f"at {svg_length(x, units)}, port left", "dim-text", "start")
     return canvas.svg()
 
 
@@ -378,15 +390,16 @@ def _line_at(x: float, beam: float) -> LineString:
     return LineString([(x, -beam - 1), (x, beam + 1)])
 
 
-def body_plan(derived: Derived, width: float = 420.0, tape: bool = False) -> str:
-    """All stations across: forward half on the right, after half on the left."""
+def body_plan(derived: Derived, wide: float = 0.0, tape: bool = False) -> str:
+    """All stations across: forward half on the right, after half on the left. wide: on the page [px]."""
+    width = BODY_W
     surface = derived.surface
     beam = float(surface.outside.high[1])
     scale = (width - 30) / (2 * beam)
-    tall = float(surface.outside.high[2]) + 0.08
+    tall = float(surface.outside.high[2]) + 1.5 * type_of(width, wide) / scale
     deep = float(surface.outside.low[2]) - 0.06
     canvas = Canvas(width, (tall - deep) * scale, (width / 2, tall * scale), scale, "body",
-                    "Body plan: forward stations right, after stations left")  # fmt: skip
+                    "Body plan: forward stations right, after stations left", wide_px=wide)  # fmt: skip
     canvas.line((0, deep), (0, tall), "centreline")
     canvas.line((-beam, 0), (beam, 0), "baseline")
     count = len(derived.plan.hull.lines[0].points)

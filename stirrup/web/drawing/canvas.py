@@ -2,15 +2,26 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field
-from html import escape
+from html import escape, unescape
 
 from stirrup.core.units import LengthText, Units, length_text
 from stirrup.web.drawing.labels import width_px
 
 Pair = tuple[float, float]
-TYPE_PX = 16.0  # of all words in drawings, see drawing.css
+TYPE_PX = 15.0  # of all words in drawings as they are seen
+TAG = re.compile(r"<[^>]*>")
+SMALLER = {"station-number": 0.87}  # of the type; see drawing.css
+GRAB_EM = 1.5  # radius about a small thing where a finger gets hold of it: 45 px across
+PAD_EM = 0.12  # kept free about words
+# places about a point, from its middle to the words' baseline, in units of the type
+ABOVE_OR_BELOW: tuple[Pair, ...] = ((0, -0.5), (0, 1.25), (0, -1.4), (0, 2.15))
+FAN: tuple[Pair, ...] = (
+    *ABOVE_OR_BELOW, (0, -2.6), (0, 3.3),
+    *((x, y) for x in (1.5, -1.5, 3, -3, 5, -5, 8, -8) for y in (0.3, -0.9, 1.5, -2.1, 2.7)),
+)  # fmt: skip
 
 
 def svg_length(value_m: float, units: Units, finer: bool = False) -> str:
@@ -25,11 +36,17 @@ def svg_length(value_m: float, units: Units, finer: bool = False) -> str:
     return f"{escape(text.sign + feet + whole)}{fraction}{escape(unit)}"
 
 
+def type_of(width: float, wide_px: float) -> float:
+    """Size of words in a drawing `width` units across that is `wide_px` wide on the page."""
+    return TYPE_PX * width / wide_px if wide_px else TYPE_PX
+
+
 @dataclass
 class Canvas:
-    """One view: boat coordinates (a, b) in metres to pixels, b upward.
+    """One view: boat coordinates (a, b) in metres to units of the drawing, b upward.
 
-    origin: pixel of (0, 0); scale: pixels for each metre.
+    origin: (0, 0) in the drawing; scale: its units for each metre. wide_px: how wide it is on the
+    page, which its words are sized for; 0: a pixel for each unit.
     """
 
     width: float
@@ -40,6 +57,12 @@ class Canvas:
     title: str
     parts: list[str] = field(default_factory=list)
     taken: list[tuple[float, float, float, float]] = field(default_factory=list)
+    wide_px: float = 0.0
+
+    @property
+    def type(self) -> float:
+        """Size of the words, in units of the drawing."""
+        return type_of(self.width, self.wide_px)
 
     def at(self, a: float, b: float) -> Pair:
         """Pixel of a point."""
@@ -74,10 +97,31 @@ class Canvas:
         """A circle of a size in metres."""
         self.circle(at, max(1.5, radius_m * self.scale), css)
 
-    def text(self, at: Pair, content: str, css: str, dx: float = 0, dy: float = 0) -> None:
-        """Text at a point; `content` is SVG, escape what people typed."""
-        x, y = self.at(*at)
-        self.parts.append(f'<text class="{css}" x="{x + dx:.1f}" y="{y + dy:.1f}">{content}</text>')
+    def words(
+        self, x: float, y: float, content: str, css: str = "label halo", anchor: str = "middle",
+        ways: Sequence[Pair] = ((0, 0),),
+    ) -> bool:  # fmt: skip
+        """Words at the first of several places that is clear of others; left out when none is.
+
+        x, y: in the drawing; `content` is SVG, escape what people typed. ways: from there to the
+        words' baseline, in units of the type. Words stay inside of the drawing.
+        """
+        size = self.type * next((f for word, f in SMALLER.items() if word in css), 1.0)
+        wide = width_px(unescape(TAG.sub("", content)), size)
+        before = {"start": 0.0, "middle": wide / 2, "end": wide}[anchor]
+        pad = PAD_EM * size
+        for dx, dy in ways:
+            left = min(max(x + dx * size - before, 1.0), self.width - wide - 1.0)
+            base = y + dy * size
+            box = (left - pad, base - 0.8 * size, left + wide + pad, base + 0.25 * size)
+            if left >= 1.0 and box[1] >= 0 and box[3] <= self.height and self._clear(box):
+                self.taken.append(box)
+                self.parts.append(
+                    f'<text class="{css}" text-anchor="{anchor}" x="{left + before:.1f}" '
+                    f'y="{base:.1f}">{content}</text>'
+                )
+                return True
+        return False
 
     def _clear(self, box: tuple[float, float, float, float]) -> bool:
         x0, y0, x1, y1 = box
@@ -89,25 +133,9 @@ class Canvas:
     def label(self, at: Pair, words: str, css: str = "label") -> bool:
         """Words beside a point where nothing else is written; left out when all is taken."""
         x, y = self.at(*at)
-        wide, high = 7.0 * len(words) + 6, 15.0
-        for dx, dy in (
-            (0, -8),
-            (0, 20),
-            (wide / 2 + 10, 5),
-            (-wide / 2 - 10, 5),
-            (0, -22),
-            (0, 34),
-        ):
-            box = (x + dx - wide / 2, y + dy - high, x + dx + wide / 2, y + dy + 3)
-            inside = box[0] > 2 and box[2] < self.width - 2 and box[1] > 2 and box[3] < self.height
-            if inside and self._clear(box):
-                self.taken.append(box)
-                self.parts.append(
-                    f'<text class="{css} halo" text-anchor="middle" x="{x + dx:.1f}" '
-                    f'y="{y + dy:.1f}">{escape(words)}</text>'
-                )
-                return True
-        return False
+        aside = width_px(words, 1.0) / 2 + 0.6
+        ways = (*ABOVE_OR_BELOW[:2], (aside, 0.3), (-aside, 0.3), *ABOVE_OR_BELOW[2:])
+        return self.words(x, y, escape(words), f"{css} halo", "middle", ways)
 
     def box(self, low: Pair, high: Pair) -> tuple[float, float, float, float]:
         """Pixels of a box between two corners in boat coordinates."""
@@ -127,19 +155,21 @@ class Canvas:
             f'M{x1:.1f} {y:.1f}H{x2:.1f}"/>'
         )
         tail = f" {escape(words)}" if words else ""
-        middle = (x1 + x2) / 2
-        half = width_px(f"{length_text(b - a, units)}{tail}", TYPE_PX) / 2 + 4
-        self.taken.append((middle - half, y - 10, middle + half, y + 10))
-        self.parts.append(
-            f'<text class="dim-text halo" text-anchor="middle" x="{middle:.1f}" y="{y + 4.5:.1f}">'
-            f"{svg_length(b - a, units)}{tail}</text>"
-        )
+        said = svg_length(b - a, units)
+        half = width_px(unescape(TAG.sub("", said)), 1.0) / 2
+        beyond = (x2 - x1) / 2 / self.type + half + 0.5
+        # a word that makes it clearer goes before the amount does
+        ways = ((0, 0.3), (beyond, 0.3), (-beyond, 0.3), (0, -0.5))
+        for text in dict.fromkeys((said + tail, said)):
+            if self.words((x1 + x2) / 2, y, text, "dim-text halo", "middle", ways):
+                return
 
     def svg(self, described_by: str = "") -> str:
         """The finished drawing; px per metre and origin go along for the pointer."""
         told = f' aria-describedby="{described_by}"' if described_by else ""
         return (
             f'<svg class="view view-{self.kind}" viewBox="0 0 {self.width:.0f} {self.height:.0f}" '
+            f'font-size="{self.type:.2f}" data-wide="{self.wide_px or self.width:.0f}" '
             f'role="group" aria-label="{escape(self.title)}"{told} data-view="{self.kind}" '
             f'data-scale="{self.scale:.6f}" data-ox="{self.origin[0]:.3f}" '
             f'data-oy="{self.origin[1]:.3f}">{"".join(self.parts)}</svg>'

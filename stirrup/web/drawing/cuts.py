@@ -10,16 +10,20 @@ from stirrup.core.cutting.sheets import SheetLayout, placed
 from stirrup.core.cutting.sticks import StickLayout
 from stirrup.core.parts.catalogue import MATERIALS, sheet
 from stirrup.core.units import Units
-from stirrup.web.drawing.canvas import Canvas, svg_length
+from stirrup.web.drawing.canvas import Canvas, svg_length, type_of
+from stirrup.web.drawing.labels import width_px
+
+WIDTH = 860.0
 
 
-def sheet_svg(layout: SheetLayout, number: int, units: Units, width: float = 860.0) -> str:
-    """One sheet with its panels as they lie, grain along the length."""
+def sheet_svg(layout: SheetLayout, number: int, units: Units, wide: float = 0.0) -> str:
+    """One sheet with its panels as they lie, grain along the length. wide: on the page [px]."""
+    width, size = WIDTH, type_of(WIDTH, wide)
     job = layout.job
-    scale = (width - 60) / job.width
-    height = job.height * scale + 46
+    scale = (width - 8 - 2 * size) / job.width
+    height = job.height * scale + 6 + 2.2 * size
     canvas = Canvas(width, height, (8.0, job.height * scale + 6), scale, "sheet",
-                    f"Sheet {number + 1} of {len(layout.sheets)}")  # fmt: skip
+                    f"Sheet {number + 1} of {len(layout.sheets)}", wide_px=wide)  # fmt: skip
     hatch = MATERIALS[sheet(job.stock).material].kind
     canvas.path([(0, 0), (job.width, 0), (job.width, job.height), (0, job.height)], "sheet-edge")
     blanks = {b.id: b for b in job.blanks}
@@ -37,11 +41,11 @@ def sheet_svg(layout: SheetLayout, number: int, units: Units, width: float = 860
         )
         middle = _label_spot(shape)
         canvas.label(middle, label, "label strong")
-    base = -24 / scale
+    base = -1.2 * size / scale
     canvas.dimension(0, job.width, base, units)
     x, y = canvas.at(job.width, job.height / 2)
     canvas.parts.append(
-        f'<text class="dim-text" text-anchor="middle" transform="translate({x + 18:.1f} {y:.1f}) '
+        f'<text class="dim-text" text-anchor="middle" transform="translate({x + 0.8 * size:.1f} {y:.1f}) '
         f'rotate(90)">{svg_length(job.height, units)}</text>'
     )
     return canvas.svg()
@@ -52,33 +56,33 @@ def _label_spot(shape: Polygon) -> tuple[float, float]:
     return (spot.x, spot.y)
 
 
-def stick_svg(layout: StickLayout, labels: dict[str, str], units: Units, width: float = 860.0) -> str:
-    """All bars of one stock, pieces in the order they are cut."""
+def stick_svg(layout: StickLayout, labels: dict[str, str], wide: float = 0.0) -> str:
+    """All bars of one stock, pieces in the order they are cut. wide: on the page [px]."""
+    width, size = WIDTH, type_of(WIDTH, wide)
     job = layout.job
     scale = (width - 20) / job.length
-    row = 34.0
+    high = 1.5 * size
+    row = high + 12
     canvas = Canvas(width, row * len(layout.bars) + 6, (8.0, 0.0), scale, "sticks",
-                    f"{len(layout.bars)} sticks")  # fmt: skip
+                    f"{len(layout.bars)} sticks", wide_px=wide)  # fmt: skip
     lengths = {p.id: p.length for p in job.pieces}
     for k, bar in enumerate(layout.bars):
         y = 6 + k * row
         canvas.parts.append(
-            f'<rect class="sheet-edge" x="8" y="{y:.1f}" width="{job.length * scale:.1f}" height="22"/>'
+            f'<rect class="sheet-edge" x="8" y="{y:.1f}" width="{job.length * scale:.1f}" '
+            f'height="{high:.1f}"/>'
         )
         x = job.trim
         for piece in bar:
-            wide = lengths[piece] * scale
+            long = lengths[piece] * scale
             left = 8 + x * scale
             label = labels.get(piece, piece)
             told = f"<title>{escape(label)}: {lengths[piece] * 1000:.0f} mm</title>"
             canvas.parts.append(
-                f'<rect class="panel hatch-metal" x="{left:.1f}" y="{y:.1f}" width="{wide:.1f}" '
-                f'height="22">{told}</rect>'
+                f'<rect class="panel hatch-metal" x="{left:.1f}" y="{y:.1f}" width="{long:.1f}" '
+                f'height="{high:.1f}">{told}</rect>'
             )
-            if wide > 7.2 * len(label) + 4:
-                canvas.parts.append(
-                    f'<text class="label halo" text-anchor="middle" x="{left + wide / 2:.1f}" '
-                    f'y="{y + 16:.1f}">{escape(label)}</text>'
-                )
+            if long > width_px(label, size):
+                canvas.words(left + long / 2, y + 0.72 * high, escape(label))
             x += lengths[piece] + job.kerf
     return canvas.svg()

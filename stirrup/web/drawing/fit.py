@@ -12,7 +12,7 @@ from stirrup.core.fit.sight import sight_line
 from stirrup.core.fit.walkway import WALK_LEAST_M
 from stirrup.core.plan.model import LoadCase
 from stirrup.core.units import Units, write_length
-from stirrup.web.drawing.canvas import TYPE_PX, Canvas, Pair, svg_length
+from stirrup.web.drawing.canvas import FAN, Canvas, Pair, svg_length
 from stirrup.web.drawing.labels import width_px
 from stirrup.web.drawing.look import Look
 
@@ -90,9 +90,8 @@ def _clash(canvas: Canvas, finding: Finding, pair: tuple[Shape, Shape], units: U
     )
     if axes == (0, 1):
         amount = svg_length(finding.values["amount"].value, units)
-        canvas.parts.append(
-            f'<text class="dim-text halo clash-text" x="{x + 12:.1f}" y="{y + 5:.1f}">{amount}</text>'
-        )
+        ways = ((0, 0.3), (0, 1.4), (0, -0.9))
+        canvas.words(x + 12, y, amount, "dim-text halo clash-text", "start", (*ways, *FAN))
 
 
 def walkway_drawn(canvas: Canvas, derived: Derived, units: Units) -> None:
@@ -113,14 +112,9 @@ def walkway_drawn(canvas: Canvas, derived: Derived, units: Units) -> None:
     )
     middle = ((found.a[0] + found.b[0]) / 2, (found.a[1] + found.b[1]) / 2)
     x, y = canvas.at(*middle)
-    wide = width_px(f"{write_length(found.width_m, units)} to pass", TYPE_PX)
-    # beside the line; anchored in its middle, so that larger type grows to both sides
-    at = x + 8 + wide / 2
-    canvas.parts.append(
-        f'<text class="dim-text halo" text-anchor="middle" x="{at:.1f}" y="{y + 5:.1f}">'
-        f"{svg_length(found.width_m, units)} to pass</text>"
-    )
-    canvas.taken.append((at - wide / 2 - 4, y - 12, at + wide / 2 + 4, y + 10))
+    said = f"{svg_length(found.width_m, units)} to pass"
+    aside = width_px(f"{write_length(found.width_m, units)} to pass", 1.0) / 2 + 0.5
+    canvas.words(x, y, said, "dim-text halo", "middle", ((aside, 0.3), (-aside, 0.3), *FAN))
 
 
 def eye_line_drawn(canvas: Canvas, derived: Derived, case: LoadCase, units: Units) -> None:
@@ -137,10 +131,8 @@ def eye_line_drawn(canvas: Canvas, derived: Derived, case: LoadCase, units: Unit
     words = "no water seen ahead" if line.blind_m is None else "water hidden for "
     told = "" if line.blind_m is None else f"{svg_length(line.blind_m, units)} ahead"
     x, y = canvas.at(far, ez + slope * (far - ex))
-    canvas.parts.append(
-        f'<text class="dim-text halo" text-anchor="end" x="{x - 4:.1f}" y="{max(14.0, y - 8):.1f}">'
-        f"{words}{told}</text>"
-    )
+    ways = ((0, -0.5), (0, 1.2), *((0, k) for k in (-1.6, 2.4, -2.8, 3.6)))
+    canvas.words(x - 4, max(canvas.type, y), f"{words}{told}", "dim-text halo", "end", ways)
 
 
 def _helmsman(derived: Derived, case: LoadCase) -> Aboard | None:

@@ -11,8 +11,8 @@ from stirrup.core.hull.model import KnuckleLine
 from stirrup.core.plan.model import Place
 from stirrup.core.units import Units
 from stirrup.web.drawing import tapes
-from stirrup.web.drawing.boat import WIDTH, _rule, plan_ring, profile_ring, thin
-from stirrup.web.drawing.canvas import Canvas, Pair
+from stirrup.web.drawing.boat import WIDTH, plan_ring, profile_ring, rule, thin
+from stirrup.web.drawing.canvas import FAN, GRAB_EM, Canvas, Pair, type_of
 from stirrup.web.present import step
 
 
@@ -41,7 +41,7 @@ def _readings(canvas: Canvas, lines: tuple[KnuckleLine, ...], axis: int, chosen:
                 f'data-sign="-1" data-value="{p[axis]:.5f}" aria-valuenow="{p[axis]:.4f}" '
                 f'data-path="hull/{side}/{escape(step(line.name))}/points/{k}/{axis}" '
                 f'aria-label="{escape(line.name)}, station {k + 1}, {what}, {known}: drag, or arrow keys">'
-                f'<circle class="grab-dot" cx="{x:.1f}" cy="{y:.1f}" r="14"/>'
+                f'<circle class="grab-dot" cx="{x:.1f}" cy="{y:.1f}" r="{GRAB_EM * canvas.type:.1f}"/>'
                 f"{_dot(x, y, known, True)}</g>"
             )
 
@@ -66,8 +66,10 @@ def _place(canvas: Canvas, place: Place, at: Pair, number: int) -> None:
         f'<g class="found-place"><title>{escape(told)}</title>'
         f'<circle cx="{x:.1f}" cy="{y:.1f}" r="{r:.1f}"/>'
         f'<path d="M{x - 4:.1f} {y - 4:.1f}l8 8m0-8l-8 8"/></g>'
-        f'<text class="label halo" x="{x + r + 3:.1f}" y="{y + 5:.1f}">{number}</text>'
     )
+    aside = r / canvas.type + 0.5
+    ways = ((aside, 0.3), (-aside, 0.3), (0, -aside), (0, aside + 0.8), *FAN)
+    canvas.words(x, y, str(number), ways=ways)
 
 
 def _condition(canvas: Canvas, derived: Derived, axis: int) -> None:
@@ -101,21 +103,25 @@ def _marked(canvas: Canvas, derived: Derived, axis: int, side: str) -> None:
 
 
 def lines_profile(derived: Derived, units: Units, chosen: str, side: str = "lines",
-                  width: float = WIDTH, tape: bool = False) -> str:  # fmt: skip
-    """Side view of the lines with the readings' heights; tape: with where it goes."""
+                  wide: float = WIDTH, tape: bool = False) -> str:  # fmt: skip
+    """Side view of the lines with the readings' heights; wide: on the page [px]; tape: with where
+    it goes."""
+    width = WIDTH
     surface = derived.surface
     low, high = float(surface.outside.low[0]) - 0.15, float(surface.outside.high[0]) + 0.15
     scale = (width - 20) / (high - low)
-    tall, deep = float(surface.outside.high[2]) + 0.14, float(surface.outside.low[2]) - 0.16
+    tall = float(surface.outside.high[2]) + 1.7 * type_of(width, wide) / scale
+    deep = float(surface.outside.low[2]) - 0.16
     canvas = Canvas(width, (tall - deep) * scale, (10 - low * scale, tall * scale), scale, "profile",
-                    "Lines from the side, bow to the right")  # fmt: skip
+                    "Lines from the side, bow to the right", wide_px=wide)  # fmt: skip
     canvas.path(profile_ring(surface), "hull-fill")
     canvas.line((low, 0), (high, 0), "baseline")
     for k in range(len(derived.plan.hull.lines[0].points)):
         column = [line.points[k] for line in derived.plan.hull.lines]
         canvas.path([(p[0], p[2]) for p in column], "station", closed=False)
         top = column[-1]
-        canvas.text((top[0], top[2]), str(k + 1), "rule-text", dy=-9)
+        u, v = canvas.at(top[0], top[2])
+        canvas.words(u, v - 0.6 * canvas.type, str(k + 1), "rule-text")
     for line in surface.lines[0]:
         canvas.path(thin(line)[:, [0, 2]].tolist(), "knuckle", closed=False)
     canvas.path(profile_ring(surface), "hull-line")
@@ -128,15 +134,16 @@ def lines_profile(derived: Derived, units: Units, chosen: str, side: str = "line
 
 
 def lines_plan(derived: Derived, units: Units, chosen: str, side: str = "lines",
-                  width: float = WIDTH) -> str:  # fmt: skip
-    """Half-breadths with the readings, port side."""
+               wide: float = WIDTH) -> str:  # fmt: skip
+    """Half-breadths with the readings, port side. wide: on the page [px]."""
+    width, size = WIDTH, type_of(WIDTH, wide)
     surface = derived.surface
     low, high = float(surface.outside.low[0]) - 0.15, float(surface.outside.high[0]) + 0.15
     scale = (width - 20) / (high - low)
     beam = float(max(surface.outside.high[1], -surface.outside.low[1]))
-    deep = (beam if not surface.mirrored else 0.0) + 44 / scale
+    deep = (beam if not surface.mirrored else 0.0) + 2.6 * size / scale
     canvas = Canvas(width, (beam + 0.06 + deep) * scale, (10 - low * scale, (beam + 0.06) * scale),
-                    scale, "plan", "Half-breadths, port side")  # fmt: skip
+                    scale, "plan", "Half-breadths, port side", wide_px=wide)  # fmt: skip
     ring = plan_ring(surface)
     if surface.mirrored:
         half = len(ring) // 2
@@ -153,19 +160,22 @@ def lines_plan(derived: Derived, units: Units, chosen: str, side: str = "lines",
     _marked(canvas, derived, 1, side)
     _readings(canvas, _side(derived, side), 1, chosen, side)
     _condition(canvas, derived, 1)
-    _rule(canvas, -deep + 6 / scale, float(surface.outside.high[0]), units)
+    rule(canvas, -deep + 6 / scale, float(surface.outside.high[0]), units)
     return canvas.svg("readings-table")
 
 
-def condition_plan(derived: Derived, units: Units, width: float = WIDTH) -> str:
-    """The boat from above with every place that the survey noted; click to note another."""
+def condition_plan(derived: Derived, units: Units, wide: float = WIDTH) -> str:
+    """The boat from above with every place that the survey noted; click to note another. wide: on
+    the page [px]."""
+    width, size = WIDTH, type_of(WIDTH, wide)
     surface = derived.surface
     low, high = float(surface.outside.low[0]) - 0.15, float(surface.outside.high[0]) + 0.15
     scale = (width - 20) / (high - low)
     beam = float(max(surface.outside.high[1], -surface.outside.low[1]))
-    deep = beam + 44 / scale
+    deep = beam + 2.6 * size / scale
     canvas = Canvas(width, (beam + 0.06 + deep) * scale, (10 - low * scale, (beam + 0.06) * scale),
-                    scale, "mark", "The boat from above, port side up; places of the survey")  # fmt: skip
+                    scale, "mark", "The boat from above, port side up; places of the survey",
+                    wide_px=wide)  # fmt: skip
     canvas.path(plan_ring(surface), "hull-fill")
     canvas.line((low, 0), (high, 0), "centreline")
     for half in surface.lines:
@@ -176,5 +186,5 @@ def condition_plan(derived: Derived, units: Units, width: float = WIDTH) -> str:
     canvas.path(plan_ring(surface), "hull-line")
     for number, place in enumerate(derived.plan.condition, start=1):
         _place(canvas, place, (place.at[0], place.at[1]), number)
-    _rule(canvas, -deep + 6 / scale, float(surface.outside.high[0]), units)
+    rule(canvas, -deep + 6 / scale, float(surface.outside.high[0]), units)
     return canvas.svg("places")

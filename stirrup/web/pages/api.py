@@ -54,6 +54,7 @@ from stirrup.web.pages.layout import preview_parts
 from stirrup.web.pages.survey import chosen_line, line_drawings
 from stirrup.web.present import steps
 from stirrup.web.problems import PROBLEMS, Problem
+from stirrup.web.screen import CURRENT
 
 MOST_FIELDS = 12  # told while dragging; the page shows one thing's form
 
@@ -277,7 +278,8 @@ def preview(build_id: int, asked: Asked) -> JSONResponse:
         ),
     }
     if asked.page == "survey":
-        body["views"] = line_drawings(derived, who.units, chosen_line(derived, asked.line), asked.side)
+        line = chosen_line(derived, asked.line)
+        body["views"] = line_drawings(derived, who.units, line, CURRENT.get().lines, asked.side)
     elif asked.page == "float":
         body["views"] = float_views(derived, case, who.units)
     else:

@@ -18,6 +18,7 @@ from stirrup.web.drawing.lines import condition_plan
 from stirrup.web.forms import Field, fields_of, make_field, mass_fields
 from stirrup.web.gate import GateRoute
 from stirrup.web.pages.frame import CaseName, Opened, build_context, open_build, render
+from stirrup.web.screen import CURRENT
 from stirrup.web.security import said
 
 router = APIRouter(route_class=GateRoute)
@@ -65,7 +66,7 @@ def _context(
         **build_context(opened, request, "survey", case),
         "sub": "condition",
         "places": _place_rows(plan, units),
-        "picture": Markup(condition_plan(opened.derived, units)),
+        "picture": Markup(condition_plan(opened.derived, units, CURRENT.get().column)),
         "label_fields": fields_of(plan.label or Label(), "label", units),
         "wish_fields": fields_of(plan.wishes, "wishes", units, {"gear"}),
         "gear": _gear_rows(plan, units),

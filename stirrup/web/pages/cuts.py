@@ -13,6 +13,7 @@ from stirrup.core.units import write_length
 from stirrup.web.drawing.cuts import sheet_svg, stick_svg
 from stirrup.web.gate import GateRoute
 from stirrup.web.pages.frame import CaseName, build_context, open_build, render
+from stirrup.web.screen import CURRENT
 
 router = APIRouter(route_class=GateRoute)
 
@@ -21,12 +22,13 @@ router = APIRouter(route_class=GateRoute)
 def cuts(request: Request, build_id: int, case: CaseName) -> Response:
     opened = open_build(build_id)
     derived, units = opened.derived, opened.units
+    wide = CURRENT.get().sheets
     labels = {m.key: m.label for b in derived.built for m in b.members}
     sheets = [
         {
             "layout": layout,
             "item": find(layout.job.stock),
-            "drawings": [Markup(sheet_svg(layout, k, units)) for k in range(len(layout.sheets))],
+            "drawings": [Markup(sheet_svg(layout, k, units, wide)) for k in range(len(layout.sheets))],
             "labels": {b.id: b.label for b in layout.job.blanks},
         }
         for layout in derived.sheets
@@ -35,7 +37,7 @@ def cuts(request: Request, build_id: int, case: CaseName) -> Response:
         {
             "layout": layout,
             "item": find(layout.job.stock),
-            "drawing": Markup(stick_svg(layout, labels, units)),
+            "drawing": Markup(stick_svg(layout, labels, wide)),
             "left": [left_over_m(layout, bar) for bar in layout.bars],
         }
         for layout in derived.sticks

@@ -43,20 +43,23 @@ from stirrup.web.pages.frame import (
 )
 from stirrup.web.present import change_json, in_shop_units
 from stirrup.web.problems import Problem
+from stirrup.web.screen import CURRENT
 
 router = APIRouter(route_class=GateRoute)
 
 STANDING_RISE_M = 0.98  # body centre of somebody 1.75 m tall: 0.56 of stature
 HEAVIEST_KG = 400.0
 MOVED_SHOWN = 6
+MAP, ARM = 510 / 876, 366 / 876  # of the column, see float.css
 MAP_KINDS = ("freeboard", "list")
 
 
 def float_views(derived: Derived, case: LoadCase, units: Units) -> dict[str, Markup]:
     """Side and stern at the true attitude, over the ghost of "as found"."""
     ghost = derived.case(AS_FOUND).state if case.name != AS_FOUND else None
+    wide = CURRENT.get().share(640 / 876)
     return {
-        "side": Markup(afloat.side_view(derived, case, ghost, units)),
+        "side": Markup(afloat.side_view(derived, case, ghost, units, wide)),
         "stern": Markup(afloat.stern_view(derived, case, ghost, units)),
     }
 
@@ -161,7 +164,7 @@ def float_context(opened: Opened, request: Request, case: str | None, target: Ta
             "curve": curve,
             "better": None if sides.alike else sides.port if curve.side == "starboard" else sides.starboard,
             "found_curve": other,
-            "righting": Markup(afloat.righting_view(curve, other, opened.units)),
+            "righting": Markup(afloat.righting_view(curve, other, opened.units, CURRENT.get().share(ARM))),
             "moved": moved,
             "most_moved": max([0.01, *(max(abs(m.trim_deg), abs(m.list_deg)) for m in moved)]),
             "remedies": _remedy_rows(derived, shown.name),
@@ -174,7 +177,7 @@ def float_context(opened: Opened, request: Request, case: str | None, target: Ta
         **more,
         "sub": "afloat",
         "views": {**float_views(derived, shown, opened.units),
-                  "where": Markup(afloat.map_canvas(derived, shown, opened.units))},
+                  "where": Markup(afloat.map_canvas(derived, shown, CURRENT.get().share(MAP)))},
         "found_report": derived.case(AS_FOUND).report,
         "case_rows": _case_rows(derived),
         "swamped": wet,
@@ -201,7 +204,9 @@ def float_page(
     return render(request, "float.html", float_context(opened, request, case, target))
 
 
-def _map_lines(derived: Derived, case: str, mass: float, kind: str, units: Units) -> Iterator[str]:
+def _map_lines(
+    derived: Derived, case: str, mass: float, kind: str, units: Units, wide: float
+) -> Iterator[str]:
     """One JSON line for each row of squares, then one with the amounts and the words."""
     grid = grid_of(derived)
     outside = derived.surface.outside
@@ -212,7 +217,7 @@ def _map_lines(derived: Derived, case: str, mass: float, kind: str, units: Units
     for row, found in enumerate(map_rows(derived, case, mass, STANDING_RISE_M)):
         yield json.dumps({"cells": afloat.map_row(place, grid, found, row, kind)}) + "\n"
     if found is not None:
-        labels = afloat.map_labels(place, grid, found, kind, units)
+        labels = afloat.map_labels(place, grid, found, kind, units, wide)
         yield json.dumps({"labels": labels, "words": afloat.map_words(grid, found, kind, units)}) + "\n"
 
 
@@ -237,5 +242,5 @@ def crew_map(
     except NoEquilibriumError as error:
         told = in_shop_units(str(error), opened.units)
         raise Problem(422, "She does not float in this case", told) from None
-    lines = _map_lines(opened.derived, shown.name, weight, kind, opened.units)
+    lines = _map_lines(opened.derived, shown.name, weight, kind, opened.units, CURRENT.get().share(MAP))
     return StreamingResponse(lines, media_type="application/x-ndjson")

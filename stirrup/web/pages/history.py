@@ -29,6 +29,7 @@ from stirrup.web.pages.frame import (
     render,
     viewer,
 )
+from stirrup.web.screen import CURRENT
 
 router = APIRouter(route_class=GateRoute)
 
@@ -49,8 +50,8 @@ class Side:
 def _side(title: str, derived: Derived, case: str, units: Units) -> Side:
     chosen = chosen_case(derived, case)
     views = {
-        "profile": Markup(profile_view(derived, chosen, units)),
-        "plan": Markup(plan_view(derived, chosen, units)),
+        "profile": Markup(profile_view(derived, chosen, units, wide=CURRENT.get().pair)),
+        "plan": Markup(plan_view(derived, chosen, units, wide=CURRENT.get().pair)),
     }
     return Side(title, derived, chosen, views)
 

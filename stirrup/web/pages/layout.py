@@ -39,6 +39,7 @@ from stirrup.web.pages.frame import (
     render,
 )
 from stirrup.web.present import change_json, mass
+from stirrup.web.screen import CURRENT
 
 router = APIRouter(route_class=GateRoute)
 
@@ -56,10 +57,11 @@ def chosen_ids(plan: Plan, sel: str) -> tuple[str, ...]:
 
 def drawings(derived: Derived, case: LoadCase, units: Units, look: Look) -> dict[str, Markup]:
     """The three views of the workspace."""
+    screen = CURRENT.get()
     return {
-        "profile": Markup(boat.profile_view(derived, case, units, look)),
-        "plan": Markup(boat.plan_view(derived, case, units, look)),
-        "section": Markup(boat.section_view(derived, case, units, look)),
+        "profile": Markup(boat.profile_view(derived, case, units, look, screen.layout)),
+        "plan": Markup(boat.plan_view(derived, case, units, look, screen.layout)),
+        "section": Markup(boat.section_view(derived, case, units, look, screen.section)),
     }
 
 

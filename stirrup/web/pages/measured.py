@@ -27,6 +27,7 @@ from stirrup.web.forms import fields_of, make_field
 from stirrup.web.gate import GateRoute, told_in_shop_units
 from stirrup.web.pages.frame import CaseName, Opened, build_context, open_build, render
 from stirrup.web.present import change_json
+from stirrup.web.screen import CURRENT
 
 router = APIRouter(route_class=GateRoute)
 
@@ -121,7 +122,7 @@ def _lessons(opened: Opened) -> list[dict[str, Any]]:
         try:
             lesson = lesson_of(derived, check)
             row["lesson"] = lesson
-            row["picture"] = Markup(held_view(lesson.figures, opened.units))
+            row["picture"] = Markup(held_view(lesson.figures, opened.units, CURRENT.get().held))
             row |= _booking(lesson, situation_of(derived, check.case), plan.hull.mass)
         except (CoreError, NoEquilibriumError) as error:
             row["problem"] = error.message if isinstance(error, CoreError) else str(error)

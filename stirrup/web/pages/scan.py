@@ -34,6 +34,7 @@ from stirrup.web.drawing.scan import sections_across
 from stirrup.web.gate import GateRoute
 from stirrup.web.pages.frame import CaseName, Opened, build_context, open_build, render
 from stirrup.web.pages.survey import line_drawings
+from stirrup.web.screen import CURRENT
 
 if TYPE_CHECKING:
     import trimesh
@@ -132,7 +133,10 @@ def _context(opened: Opened, request: Request, case: str | None, upload_id: int,
         outside = derived.surface.outside
         context.update(
             result=result,
-            views={**line_drawings(derived, opened.units, ""), "body": Markup(sections_across(result))},
+            views={
+                **line_drawings(derived, opened.units, "", CURRENT.get().scan),
+                "body": Markup(sections_across(result)),
+            },
             readings=sum(len(x.points) for x in (*plan.hull.lines, *(plan.hull.starboard or ()))),
             sizes=[float(v) for v in outside.high - outside.low],
             volume=outside.volume_m3,

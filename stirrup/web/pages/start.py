@@ -25,6 +25,7 @@ from stirrup.web.gate import GateRoute, told_in_shop_units
 from stirrup.web.pages.frame import fragment, render, viewer
 from stirrup.web.pages.survey import line_drawings
 from stirrup.web.present import in_shop_units
+from stirrup.web.screen import CURRENT
 
 router = APIRouter(route_class=GateRoute)
 
@@ -107,7 +108,7 @@ def _shown(plan: Plan, units: Units) -> dict[str, Any]:
     draft = depths(state, derived.surface).deepest_m if state else None
     helm = derived.case("one at the helm").report
     return {
-        "views": line_drawings(derived, units, "", tape=True),
+        "views": line_drawings(derived, units, "", CURRENT.get().measure, tape=True),
         "facts": fragment("partials/start_facts.html", {
             "draft": draft, "helm": helm, "hull": plan.hull, "units": units,
             "volume": derived.surface.outside.volume_m3,

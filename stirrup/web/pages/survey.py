@@ -37,6 +37,7 @@ from stirrup.web.pages.frame import (
     render,
 )
 from stirrup.web.present import change_json, step
+from stirrup.web.screen import CURRENT
 
 router = APIRouter(route_class=GateRoute)
 
@@ -44,13 +45,15 @@ TITLES = {"0": "from transom", "1": "half-width", FULL: "full width", "2": "heig
 
 
 def line_drawings(
-    derived: Derived, units: Units, chosen: str, side: str = "lines", tape: bool = False
-) -> dict[str, Markup]:
-    """Profile, half-breadths and body plan; tape: with where it goes for the quick start."""
+    derived: Derived, units: Units, chosen: str, wide: tuple[float, float], side: str = "lines",
+    tape: bool = False,
+) -> dict[str, Markup]:  # fmt: skip
+    """Profile, half-breadths and body plan; wide: of the long ones and of the body plan on the page
+    [px]; tape: with where it goes for the quick start."""
     return {
-        "profile": Markup(lines_profile(derived, units, chosen, side, tape=tape)),
-        "plan": Markup(lines_plan(derived, units, chosen, side)),
-        "body": Markup(body_plan(derived, tape=tape)),
+        "profile": Markup(lines_profile(derived, units, chosen, side, wide[0], tape)),
+        "plan": Markup(lines_plan(derived, units, chosen, side, wide[0])),
+        "body": Markup(body_plan(derived, wide[1], tape)),
     }
 
 
@@ -161,7 +164,7 @@ def survey_context(
             for f in opened.derived.findings
             if f.code in CODES and "/" not in f.place and f.level != "fine"
         ],
-        "views": line_drawings(opened.derived, units, taking.line, taking.side),
+        "views": line_drawings(opened.derived, units, taking.line, CURRENT.get().lines, taking.side),
         "quick_fields": quick,
         "estimated": sum(
             line.known_at(k) == "estimated" for line in hull.lines for k in range(len(line.points))

@@ -14,6 +14,7 @@ import { listenToLooks } from "./zoom.js";
 import { listenToOthers } from "./live.js";
 import { hasChanged, isTyping } from "./keys.js";
 import { listenToWhere } from "./where.js";
+import { listenToScreen } from "./screen.js";
 
 const frame = () => document.getElementById("topline").dataset;
 
@@ -91,5 +92,6 @@ listenToSnap();
 listenToLooks();
 listenToOthers();
 listenToWhere();
+listenToScreen(refresh);
 performance.mark("stirrup-usable");
 resume().then((count) => { if (count || isBehind()) refresh(); });

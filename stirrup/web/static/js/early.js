@@ -1,5 +1,9 @@
 // Pressed or chosen before the page's modules listen: kept, and done again once they do.
 // A plain script at the head of the page; modules run just before DOMContentLoaded.
+globalThis.tellScreen = () => {
+  document.cookie = `stirrup-screen=${innerWidth}x${innerHeight}; path=/; max-age=31536000; SameSite=Lax`;
+};
+globalThis.tellScreen();
 (() => {
   const kept = [];
   const keepClick = (event) => {

@@ -60,7 +60,7 @@ function place(grip, x, y) {
   for (const circle of grip.querySelectorAll("circle")) { circle.setAttribute("cx", px); circle.setAttribute("cy", py); }
   const text = grip.querySelector("text");
   text.setAttribute("x", px);
-  text.setAttribute("y", py + 5);
+  text.setAttribute("y", py);
   grip.dataset.x = x;
   grip.dataset.y = y;
 }

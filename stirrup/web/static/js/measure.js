@@ -1,5 +1,6 @@
 // Quick start: the hull is drawn anew while the readings are typed. The server computes it.
 import "./plain.js";
+import { listenToScreen } from "./screen.js";
 
 const form = document.getElementById("quick");
 let later = 0;
@@ -31,6 +32,7 @@ async function redraw() {
       if (data.unread) for (const field of form.querySelectorAll("[data-reading]")) field.hidden = data.unread.includes(field.dataset.reading);
       for (const [slot, svg] of Object.entries(data.views ?? {})) document.querySelector(`[data-slot="${slot}"]`).innerHTML = svg;
       showTape();
+      document.dispatchEvent(new Event("stirrup:redrawn"));
       if (data.facts) document.getElementById("facts").innerHTML = data.facts;
     }
   } finally {
@@ -47,4 +49,5 @@ function showTape() {
 form.addEventListener("focusin", showTape);
 form.addEventListener("focusout", () => setTimeout(showTape));
 
+listenToScreen(redraw);
 form.addEventListener("input", () => { clearTimeout(later); later = setTimeout(redraw, 120); });

@@ -1,5 +1,8 @@
 // The scan as a turning cloud of points; a click sets the chosen pick to the nearest of them.
 import "./plain.js";
+import { listenToScreen } from "./screen.js";
+
+listenToScreen();
 
 const canvas = document.getElementById("cloud");
 const pen = canvas.getContext("2d");

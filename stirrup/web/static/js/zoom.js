@@ -58,6 +58,7 @@ export function showLooks() {
   for (const svg of views()) show(svg);
   place.dataset.only = only;
   for (const button of document.querySelectorAll("[data-only]:not(#views)")) button.setAttribute("aria-pressed", String(button.dataset.only === only));
+  document.dispatchEvent(new Event("stirrup:looked"));
 }
 
 // Pixel of the drawing under a place of the window

@@ -35,6 +35,7 @@ from stirrup.web.pages import (
     money,
     offset_table,
     photos,
+    printing,
     remedies,
     scan,
     start,
@@ -131,6 +132,7 @@ def create_app(
         money,
         history,
         files,
+        printing,
         live,
         api,
     ):

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Sequence
 from html import escape
 
 import numpy as np
@@ -13,7 +13,7 @@ from stirrup.core.afloat.equilibrium import State
 from stirrup.core.afloat.report import FloatReport
 from stirrup.core.afloat.righting import RightingCurve
 from stirrup.core.derive import Derived
-from stirrup.core.plan.model import LoadCase
+from stirrup.core.plan.model import LoadCase, Person
 from stirrup.core.studies import Grid
 from stirrup.core.units import Units, write_length
 from stirrup.web.drawing.boat import plan_ring, thin
@@ -239,7 +239,7 @@ def righting_view(curve: RightingCurve, found: RightingCurve | None, units: Unit
     return canvas.svg()
 
 
-def map_canvas(derived: Derived, case: LoadCase, wide: float = 0.0) -> str:
+def map_canvas(derived: Derived, case: LoadCase, units: Units, wide: float = 0.0) -> str:
     """The plan on which the squares are drawn as they come, people to be dragged. wide: on the
     page [px]."""
     outside = derived.surface.outside
@@ -265,12 +265,12 @@ def map_canvas(derived: Derived, case: LoadCase, wide: float = 0.0) -> str:
     for k, person in enumerate(case.crew):
         x, y = canvas.at(person.at[0], person.at[1])
         name = person.name or f"person {k + 1}"
+        said = spot_words(person.at[0], person.at[1], units)
         canvas.parts.append(
             f'<g class="crew-grip" tabindex="0" role="application" data-person="{k}" '
             f'data-x="{person.at[0]:.4f}" data-y="{person.at[1]:.4f}" '
-            f'aria-label="{escape(name)}, {person.at[0]:.2f} m from the transom, {person.at[1]:.2f} m '
-            f'to port: drag, or arrow keys"><circle class="grab-dot" cx="{x:.1f}" cy="{y:.1f}" '
-            f'r="{GRAB_EM * size:.1f}"/>'
+            f'aria-label="{escape(name)}, {said}: drag, or arrow keys">'
+            f'<circle class="grab-dot" cx="{x:.1f}" cy="{y:.1f}" r="{GRAB_EM * size:.1f}"/>'
             f'<circle class="person-top" cx="{x:.1f}" cy="{y:.1f}" r="{0.62 * size:.1f}"/>'
             f'<text class="crew-name" text-anchor="middle" x="{x:.1f}" y="{y:.1f}">{k + 1}</text></g>'
         )
@@ -307,17 +307,20 @@ def map_row(canvas_of: tuple[float, float, float], grid: Grid, found: CrewMap, r
 
 def map_labels(
     canvas_of: tuple[float, float, float], grid: Grid, found: CrewMap, kind: str, units: Units,
-    wide: float = 0.0,
+    crew: Sequence[Person] = (), wide: float = 0.0,
 ) -> str:  # fmt: skip
-    """Amounts written on the map: along the middle and near both sides. wide: on the page [px]."""
+    """Amounts written on the map: along the middle and near both sides, clear of those aboard. wide:
+    on the page [px]."""
     ox, oy, scale = canvas_of
     canvas = Canvas(PLAN_W, 2 * oy, (ox, oy), scale, "where", "", wide_px=wide)
+    for person in crew:
+        canvas.reserve((person.at[0], person.at[1]), 0.7 * canvas.type, 0.7 * canvas.type)
     values = found.list_deg if kind == "list" else found.freeboard_m
     for row, column in _spots(values):
         x, y = canvas.at(float(grid.x[column]), float(grid.y[row]))
         value = float(values[row, column])
         said = f"{abs(value):.1f}°" if kind == "list" else svg_length(value, units)
-        canvas.words(x, y + 0.3 * canvas.type, said, "dim-text halo", "middle", ((0, 0), (0, -1), (0, 1)))
+        canvas.words(x, y + 0.3 * canvas.type, said, "dim-text halo", "middle", ((0, 0), *FAN))
     return "".join(canvas.parts)
 
 
@@ -337,6 +340,13 @@ def _spots(values: np.ndarray) -> Iterator[tuple[int, int]]:
             yield int(there[0]), column
 
 
+def spot_words(x: float, y: float, units: Units) -> str:
+    """A place on the boat in words: "2.1 m from the transom, 30 cm to port", in the shop's units."""
+    side = "on the middle" if abs(y) < 0.06 else f"{write_length(abs(y), units)} to " + (
+        "port" if y > 0 else "starboard")  # fmt: skip
+    return f"{write_length(x, units)} from the transom, {side}"
+
+
 def map_words(grid: Grid, found: CrewMap, kind: str, units: Units) -> str:
     """The map in one sentence, for those who do not see it."""
     values = found.list_deg if kind == "list" else found.freeboard_m
@@ -349,10 +359,8 @@ def map_words(grid: Grid, found: CrewMap, kind: str, units: Units) -> str:
         row, column = np.unravel_index(int(flat), values.shape)
         value = float(values[row, column])
         amount = f"{abs(value):.1f}°" if kind == "list" else write_length(value, units)
-        x, y = float(grid.x[column]), float(grid.y[row])
-        side = "on the middle" if abs(y) < 0.06 else f"{write_length(abs(y), units)} to " + (
-            "port" if y > 0 else "starboard")  # fmt: skip
-        parts.append(f"{word} {amount} at {write_length(x, units)} from the transom, {side}")
+        spot = spot_words(float(grid.x[column]), float(grid.y[row]), units)
+        parts.append(f"{word} {amount} at {spot}")
     over = int(found.over.sum())
     tail = f"; on {over} squares she goes over" if over else ""
     what = "List" if kind == "list" else "Least freeboard"

@@ -20,11 +20,11 @@ from stirrup.core.fittings.contract import Built
 from stirrup.core.hull.mesh import STEPS, HullSurface
 from stirrup.core.hull.slices import buttock, section
 from stirrup.core.plan.model import LoadCase
-from stirrup.core.units import INCH_M, Units
+from stirrup.core.units import INCH_M, Units, write_length
 from stirrup.web.drawing import tapes, things
-from stirrup.web.drawing.canvas import GRAB_EM, TYPE_PX, Canvas, Pair, svg_length, type_of
+from stirrup.web.drawing.canvas import GRAB_EM, Canvas, Pair, svg_length, type_of
 from stirrup.web.drawing.fit import clashes_drawn, eye_line_drawn, rooms_drawn, walkway_drawn
-from stirrup.web.drawing.fittings import handle_svg, shapes, size_handles
+from stirrup.web.drawing.fittings import handle_svg, reach_m, shapes, size_handles, slider
 from stirrup.web.drawing.labels import Name, place
 from stirrup.web.drawing.labels import svg as labels_svg
 from stirrup.web.drawing.look import NOTHING, Look
@@ -33,7 +33,6 @@ from stirrup.web.drawing.things import is_outboard
 
 WIDTH = 900.0
 SECTION_W, BODY_W = 214.0, 420.0
-CROWDED = 1.6  # times the type's usual size from which things are named by their marks alone
 PAGE_HIGH = 596.0  # profile and plan together, beside the side sheet of a small screen
 
 
@@ -199,9 +198,9 @@ def profile_view(
     for built in _lit(derived, look.chosen):
         for handle in built.handles:
             if handle.axis == "z":
-                handle_svg(canvas, built, handle, (0, 2))
+                handle_svg(canvas, derived, built, handle, (0, 2), units)
     if len(look.chosen) == 1:
-        size_handles(canvas, derived, look.chosen[0], (0, 2))
+        size_handles(canvas, derived, look.chosen[0], (0, 2), units)
     _guides(canvas, look.snaps, (0, 2))
     return canvas.svg("plan-contents")
 
@@ -235,9 +234,9 @@ def plan_view(
     for built in _lit(derived, look.chosen):
         for handle in built.handles:
             if handle.axis in ("x", "y"):
-                handle_svg(canvas, built, handle, (0, 1))
+                handle_svg(canvas, derived, built, handle, (0, 1), units)
     if len(look.chosen) == 1:
-        size_handles(canvas, derived, look.chosen[0], (0, 1))
+        size_handles(canvas, derived, look.chosen[0], (0, 1), units)
     rule(canvas, -beam - 2.5 * size / scale, float(surface.outside.high[0]), units)
     if len(look.chosen) == 1:
         _dimensions(canvas, derived, units, look.chosen[0], beam)
@@ -246,10 +245,11 @@ def plan_view(
     if look.section_x is not None:
         canvas.line((look.section_x, -beam - 0.02), (look.section_x, beam + 0.02), "section-mark")
         x, y = canvas.at(look.section_x, -beam)
+        said = f"{write_length(look.section_x, units)}, looking forward, port left"
         canvas.parts.append(
-            f'<g class="handle section-grip" tabindex="0" role="slider" data-section="1" '
-            f'aria-label="section: drag, or arrow keys" aria-valuenow="{look.section_x:.3f}" '
-            f'data-direction="x" data-sign="1" data-value="{look.section_x:.4f}">'
+            f'<g class="handle section-grip" '
+            f"{slider('Section, from the transom', look.section_x, reach_m(derived, 'x'), said)} "
+            f'data-section="1" data-direction="x" data-sign="1" data-value="{look.section_x:.4f}">'
             f'<circle class="grab-dot" cx="{x:.1f}" cy="{y + size / 2:.1f}" r="{GRAB_EM * size:.1f}"/>'
             f'<path d="M{x:.1f} {y + 1:.1f}l{0.6 * size:.1f} {size:.1f}h{-1.2 * size:.1f}z"/></g>'
         )
@@ -327,7 +327,7 @@ def _named(canvas: Canvas, derived: Derived) -> None:
         names.append(Name(tank.title, canvas.box((e.x[0], e.y[0]), (e.x[1], e.y[1])), "label minor"))
     bounds = (2.0, 2.0, canvas.width - 2, canvas.height - 1.4 * canvas.type)
     boxes = [n.box for n in names if n.css != "label strong" or len(n.words) < 4]
-    if canvas.type > CROWDED * TYPE_PX:
+    if canvas.crowded:
         names = [replace(n, words=n.words.split(" ")[0]) for n in names if n.css == "label strong"]
     placed = place(names, canvas.taken, boxes, bounds, canvas.type)
     canvas.parts.append(f'<g class="names">{labels_svg(placed, canvas.type)}</g>')

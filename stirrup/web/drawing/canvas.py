@@ -14,6 +14,7 @@ Pair = tuple[float, float]
 TYPE_PX = 15.0  # of all words in drawings as they are seen
 TAG = re.compile(r"<[^>]*>")
 SMALLER = {"station-number": 0.87}  # of the type; see drawing.css
+CROWDED = 1.6  # times the type's usual size
 GRAB_EM = 1.5  # radius about a small thing where a finger gets hold of it: 45 px across
 PAD_EM = 0.12  # kept free about words
 # places about a point, from its middle to the words' baseline, in units of the type
@@ -63,6 +64,11 @@ class Canvas:
     def type(self) -> float:
         """Size of the words, in units of the drawing."""
         return type_of(self.width, self.wide_px)
+
+    @property
+    def crowded(self) -> bool:
+        """Whether the drawing is so small that only marks have room, as on a telephone."""
+        return self.type > CROWDED * TYPE_PX
 
     def at(self, a: float, b: float) -> Pair:
         """Pixel of a point."""

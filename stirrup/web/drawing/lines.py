@@ -9,10 +9,11 @@ from stirrup.core.findings import Finding
 from stirrup.core.hull.checks import CODES
 from stirrup.core.hull.model import KnuckleLine
 from stirrup.core.plan.model import Place
-from stirrup.core.units import Units
+from stirrup.core.units import Units, write_length
 from stirrup.web.drawing import tapes
 from stirrup.web.drawing.boat import WIDTH, plan_ring, profile_ring, rule, thin
 from stirrup.web.drawing.canvas import FAN, GRAB_EM, Canvas, Pair, type_of
+from stirrup.web.drawing.fittings import reach_m, slider
 from stirrup.web.present import step
 
 
@@ -25,22 +26,23 @@ def _dot(x: float, y: float, known: str, mine: bool) -> str:
     return f'<circle class="{css}" cx="{x:.1f}" cy="{y:.1f}" r="{r}"/>'
 
 
-def _readings(canvas: Canvas, lines: tuple[KnuckleLine, ...], axis: int, chosen: str,
-              side: str = "lines") -> None:  # fmt: skip
+def _readings(canvas: Canvas, derived: Derived, axis: int, chosen: str, side: str,
+              units: Units) -> None:  # fmt: skip
     """Points of every line; those of the chosen line can be dragged across the run."""
-    for line in lines:
+    reach = reach_m(derived, "xyz"[axis])
+    for line in _side(derived, side):
         for k, p in enumerate(line.points):
             x, y = canvas.at(p[0], p[axis])
             known = line.known_at(k)
             if line.name != chosen:
                 canvas.parts.append(_dot(x, y, known, False))
                 continue
-            what = "half-width" if axis == 1 else "height"
+            label = f"{line.name}, station {k + 1}, {'half-width' if axis == 1 else 'height'}"
+            said = f"{write_length(p[axis], units)}, {known}"
             canvas.parts.append(
-                f'<g class="handle reading-handle" tabindex="0" role="slider" data-direction="y" '
-                f'data-sign="-1" data-value="{p[axis]:.5f}" aria-valuenow="{p[axis]:.4f}" '
-                f'data-path="hull/{side}/{escape(step(line.name))}/points/{k}/{axis}" '
-                f'aria-label="{escape(line.name)}, station {k + 1}, {what}, {known}: drag, or arrow keys">'
+                f'<g class="handle reading-handle" {slider(label, p[axis], reach, said)} '
+                f'data-direction="y" data-sign="-1" data-value="{p[axis]:.5f}" '
+                f'data-path="hull/{side}/{escape(step(line.name))}/points/{k}/{axis}">'
                 f'<circle class="grab-dot" cx="{x:.1f}" cy="{y:.1f}" r="{GRAB_EM * canvas.type:.1f}"/>'
                 f"{_dot(x, y, known, True)}</g>"
             )
@@ -126,7 +128,7 @@ def lines_profile(derived: Derived, units: Units, chosen: str, side: str = "line
         canvas.path(thin(line)[:, [0, 2]].tolist(), "knuckle", closed=False)
     canvas.path(profile_ring(surface), "hull-line")
     _marked(canvas, derived, 2, side)
-    _readings(canvas, _side(derived, side), 2, chosen, side)
+    _readings(canvas, derived, 2, chosen, side, units)
     _condition(canvas, derived, 2)
     if tape:
         tapes.drawn(canvas, tapes.from_side(surface))
@@ -158,7 +160,7 @@ def lines_plan(derived: Derived, units: Units, chosen: str, side: str = "lines",
             canvas.path(thin(line)[:, :2].tolist(), "knuckle", closed=False)
     canvas.path(ring, "hull-line")
     _marked(canvas, derived, 1, side)
-    _readings(canvas, _side(derived, side), 1, chosen, side)
+    _readings(canvas, derived, 1, chosen, side, units)
     _condition(canvas, derived, 1)
     rule(canvas, -deep + 6 / scale, float(surface.outside.high[0]), units)
     return canvas.svg("readings-table")

@@ -172,12 +172,12 @@ def float_context(opened: Opened, request: Request, case: str | None, target: Ta
             **_solved(derived, shown.name, target),
         }
     wet = swamped_of(derived)
+    where = afloat.map_canvas(derived, shown, opened.units, CURRENT.get().share(MAP))
     return {
         **context,
         **more,
         "sub": "afloat",
-        "views": {**float_views(derived, shown, opened.units),
-                  "where": Markup(afloat.map_canvas(derived, shown, CURRENT.get().share(MAP)))},
+        "views": {**float_views(derived, shown, opened.units), "where": Markup(where)},
         "found_report": derived.case(AS_FOUND).report,
         "case_rows": _case_rows(derived),
         "swamped": wet,
@@ -205,7 +205,7 @@ def float_page(
 
 
 def _map_lines(
-    derived: Derived, case: str, mass: float, kind: str, units: Units, wide: float
+    derived: Derived, case: LoadCase, mass: float, kind: str, units: Units, wide: float
 ) -> Iterator[str]:
     """One JSON line for each row of squares, then one with the amounts and the words."""
     grid = grid_of(derived)
@@ -214,10 +214,10 @@ def _map_lines(
     scale = (afloat.PLAN_W - 12) / float(outside.high[0] - outside.low[0])
     place = (6 - float(outside.low[0]) * scale, (beam + 0.02) * scale + 2, scale)
     found = None
-    for row, found in enumerate(map_rows(derived, case, mass, STANDING_RISE_M)):
+    for row, found in enumerate(map_rows(derived, case.name, mass, STANDING_RISE_M)):
         yield json.dumps({"cells": afloat.map_row(place, grid, found, row, kind)}) + "\n"
     if found is not None:
-        labels = afloat.map_labels(place, grid, found, kind, units, wide)
+        labels = afloat.map_labels(place, grid, found, kind, units, case.crew, wide)
         yield json.dumps({"labels": labels, "words": afloat.map_words(grid, found, kind, units)}) + "\n"
 
 
@@ -242,5 +242,5 @@ def crew_map(
     except NoEquilibriumError as error:
         told = in_shop_units(str(error), opened.units)
         raise Problem(422, "She does not float in this case", told) from None
-    lines = _map_lines(opened.derived, shown.name, weight, kind, opened.units, CURRENT.get().share(MAP))
+    lines = _map_lines(opened.derived, shown, weight, kind, opened.units, CURRENT.get().share(MAP))
     return StreamingResponse(lines, media_type="application/x-ndjson")

@@ -15,6 +15,9 @@ import { listenToOthers } from "./live.js";
 import { hasChanged, isTyping } from "./keys.js";
 import { listenToWhere } from "./where.js";
 import { listenToScreen } from "./screen.js";
+import { listenToResults } from "./speak.js";
+import { listenToRoving } from "./roving.js";
+import { listenToFolding } from "./fold.js";
 
 const frame = () => document.getElementById("topline").dataset;
 
@@ -81,6 +84,9 @@ document.addEventListener("toggle", async (event) => {
 }, true);
 fetchBehind();
 
+listenToFolding();
+listenToRoving();
+listenToResults();
 listenToFields();
 listenToHandles();
 listenToButtons();

@@ -42,10 +42,17 @@ function showRoom() {
   return refresh(url.href);
 }
 
+// Back to all things, at the one that was looked at
+async function close() {
+  const [was] = chosen();
+  await choose([]);
+  document.querySelector(`[data-pick-thing="${CSS.escape(was ?? "")}"]`)?.focus({ preventScroll: true });
+}
+
 export function listenToChoosing() {
   document.addEventListener("click", (event) => {
     if (event.target.closest("[data-show-room]")) { showRoom(); return; }
-    if (event.target.closest("a.close-thing") && !event.ctrlKey && frame().page === "layout") { event.preventDefault(); choose([]); return; }
+    if (event.target.closest("a.close-thing") && !event.ctrlKey && frame().page === "layout") { event.preventDefault(); close(); return; }
     const link = event.target.closest("[data-pick-thing], .findings a.place");
     if (!link || frame().page !== "layout" || event.metaKey || event.button !== 0) return;
     event.preventDefault();
@@ -66,6 +73,6 @@ export function listenToChoosing() {
     if (event.ctrlKey || event.metaKey || event.altKey) return;
     if (event.key === "[" || event.key === "]") neighbour(event.key === "]" ? 1 : -1);
     if (event.key === "u") showRoom();
-    if (event.key === "Escape" && chosen().length && !document.body.classList.contains("placing")) choose([]);
+    if (event.key === "Escape" && chosen().length && !document.body.classList.contains("placing")) close();
   });
 }

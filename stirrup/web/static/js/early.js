@@ -4,6 +4,10 @@ globalThis.tellScreen = () => {
   document.cookie = `stirrup-screen=${innerWidth}x${innerHeight}; path=/; max-age=31536000; SameSite=Lax`;
 };
 globalThis.tellScreen();
+// before anything is shown: what needs scripts may show itself, and the shed has its light
+document.documentElement.classList.add("js");
+document.documentElement.dataset.theme = localStorage.getItem("stirrup-theme")
+  ?? (matchMedia("(prefers-color-scheme: dark)").matches ? "night" : "day");
 (() => {
   const kept = [];
   const keepClick = (event) => {

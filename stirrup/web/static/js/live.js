@@ -8,6 +8,7 @@ const frame = () => document.getElementById("topline")?.dataset;
 let source = null;
 let here = 1;
 let others = [];
+let lastTold = ""; // said once, not at every look
 
 // Those with a name are named, the other windows counted.
 function told() {
@@ -18,7 +19,11 @@ function told() {
 function showHere() {
   const place = document.getElementById("here");
   if (!place) return;
-  place.textContent = told();
+  if (place.textContent !== told()) {
+    place.textContent = told();
+    if (told() && told() !== lastTold) document.dispatchEvent(new CustomEvent("stirrup:trouble", { detail: told() }));
+    lastTold = told();
+  }
   document.getElementById("who-is-here").hidden = here < 2;
   document.getElementById("who-list").textContent =
     `${here} windows show this boat${others.length ? `; besides you: ${others.join(", ")}` : ""}.`;

@@ -1,11 +1,11 @@
 // What every page has: theme, selects that send themselves.
+import { listenToPicks } from "./picks.js";
+
 const KEY = "stirrup-theme";
 
 function applyTheme(theme) {
   document.documentElement.dataset.theme = theme;
 }
-
-applyTheme(localStorage.getItem(KEY) ?? "day");
 
 document.addEventListener("click", (event) => {
   const button = event.target.closest("[data-do=theme]");
@@ -15,7 +15,4 @@ document.addEventListener("click", (event) => {
   applyTheme(next);
 });
 
-document.addEventListener("change", (event) => {
-  const select = event.target;
-  if (select.matches("#units-pick, #case-pick")) select.form.submit();
-});
+listenToPicks();

@@ -19,6 +19,11 @@ function focusKey(element) {
   if (element.id) return `#${CSS.escape(element.id)}`;
   if (element.dataset.person) return `[data-person="${CSS.escape(element.dataset.person)}"]`;
   if (element.dataset.path) return `[data-path="${CSS.escape(element.dataset.path)}"]`;
+  if (element.dataset.pickThing) return `[data-pick-thing="${CSS.escape(element.dataset.pickThing)}"]`;
+  const button = ["only", "look", "open", "do", "mend", "change", "remove", "act"].find((name) => element.dataset[name]);
+  if (button) return `[data-${button}="${CSS.escape(element.dataset[button])}"]`;
+  const href = element.getAttribute("href");
+  if (href) return `a[href="${CSS.escape(href)}"]`;
   return element.dataset.section ? "[data-section]" : null;
 }
 
@@ -130,13 +135,22 @@ export async function refresh(url = location.href) {
     const to = next.getElementById(id);
     if (from && to) replacePart(from, to, same);
   }
+  document.title = next.title;
+  const margins = 'link[media=print][href*="/print.css?number"]';
+  const [old, fresh] = [document, next].map((d) => d.querySelector(margins)?.getAttribute("href"));
+  if (old && fresh && old !== fresh) document.querySelector(margins).setAttribute("href", fresh);
   const batten = next.querySelector(".batten");
   if (batten && !document.activeElement?.closest(".batten")) document.querySelector(".batten").replaceWith(document.adoptNode(batten));
   for (const { id, value, text } of wrong) {
     const input = document.getElementById(id);
     if (input && input !== document.activeElement) showError(input, text, value);
   }
-  if (focused && document.activeElement === document.body) document.querySelector(focused)?.focus({ preventScroll: true });
+  if (focused && document.activeElement === document.body) {
+    // what held the focus is gone: it goes to the head of what has come in its place
+    const again = document.querySelector(focused) ?? document.querySelector("#sheet h2");
+    if (again?.matches("h2")) again.setAttribute("tabindex", "-1");
+    again?.focus({ preventScroll: true });
+  }
   document.dispatchEvent(new Event("stirrup:renewed"));
 }
 

@@ -56,6 +56,7 @@ function say(text, late = false) {
   const place = document.getElementById("saved");
   place.textContent = text;
   place.classList.toggle("waiting", late);
+  if (late) document.dispatchEvent(new CustomEvent("stirrup:trouble", { detail: text }));
 }
 
 // A change that made a load case of its own is looked at in it.
@@ -83,6 +84,7 @@ async function work() {
         for (const next of waiting) if (next.build === job.build) next.body.base = done.number;
       }
       say(`revision ${done.number} · saved`);
+      document.dispatchEvent(new CustomEvent("stirrup:stored", { detail: done.words }));
       job.resolve?.(done);
     } catch (error) {
       if (error instanceof Refused && error.status !== AWAY) {

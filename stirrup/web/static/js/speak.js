@@ -1,0 +1,29 @@
+// What a change did, in one polite sentence, once: the words of the change and the figures that moved.
+const figures = () => new Map([...document.querySelectorAll("#strip .figure")].map((f) => [
+  f.querySelector(".what")?.textContent.trim() ?? "", f.querySelector("b")?.textContent.replace(/\s+/g, " ").trim() ?? "",
+]));
+let before = figures();
+let words = "";
+
+export function speak(text) {
+  const place = document.getElementById("said");
+  if (place && text) place.textContent = text;
+}
+
+function tell() {
+  const now = figures();
+  const moved = [...now].filter(([what, value]) => before.get(what) !== value).map(([what, value]) => `${what.toLowerCase()} ${value}`);
+  before = now;
+  if (!words) return;
+  const text = `${words}. ${moved.length ? moved.join(", ") : "The figures stay as they were"}.`;
+  words = "";
+  // the part that holds it has just been replaced: it must be there before it is filled
+  setTimeout(() => speak(text), 60);
+}
+
+export function listenToResults() {
+  before = figures();
+  document.addEventListener("stirrup:stored", (event) => { words = event.detail; });
+  document.addEventListener("stirrup:renewed", tell);
+  document.addEventListener("stirrup:trouble", (event) => speak(event.detail));
+}

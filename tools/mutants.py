@@ -142,10 +142,7 @@ def noticed(change: Change) -> bool:
     before = change.path.read_bytes()
     change.path.write_bytes(before[: change.start] + change.new.encode() + before[change.end :])
     try:
-        for tests in (first_tests(change), CORE):
-            if tests and _fails(tests):
-                return True
-        return False
+        return any(tests and _fails(tests) for tests in (first_tests(change), CORE))
     finally:
         change.path.write_bytes(before)
 

@@ -201,10 +201,15 @@ def survey(
     side: str = "",
     width: str = "",
     string: str = "",
+    hint: bool = False,
 ) -> Response:
     opened = open_build(build_id)
     taking = Taking(line, station, side, width, string)
-    return render(request, "survey.html", survey_context(opened, request, case, taking))
+    context = survey_context(opened, request, case, taking)
+    # without scripts the hint is asked for by a link
+    if hint:
+        context |= {"hint_asked": True, "wanted": _wanted_or_none(opened.derived)}
+    return render(request, "survey.html", context)
 
 
 def _wanted(derived: Derived) -> tuple[Wanted, ...]:
@@ -219,15 +224,20 @@ def _wanted(derived: Derived) -> tuple[Wanted, ...]:
     return MEMO.get(("next", derived.surface.key, known, Key(derived.planned)), compute)
 
 
+def _wanted_or_none(derived: Derived) -> tuple[Wanted, ...]:
+    """The same; nothing where she does not float."""
+    try:
+        return _wanted(derived)
+    except NoEquilibriumError:
+        return ()
+
+
 @router.get("/b/{build_id}/survey/next", name="survey_next", response_class=HTMLResponse,
             include_in_schema=False)  # fmt: skip
 def survey_next(request: Request, build_id: int) -> Response:
     """The hint what to measure next, fetched behind the page."""
     opened = open_build(build_id)
-    try:
-        wanted = _wanted(opened.derived)
-    except NoEquilibriumError:
-        wanted = ()
+    wanted = _wanted_or_none(opened.derived)
     context = {"wanted": wanted, "stored": opened.stored, "units": opened.units}
     return render(request, "partials/next.html", context)
 

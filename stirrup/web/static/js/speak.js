@@ -1,7 +1,12 @@
 // What a change did, in one polite sentence, once: the words of the change and the figures that moved.
-const figures = () => new Map([...document.querySelectorAll("#strip .figure")].map((f) => [
-  f.querySelector(".what")?.textContent.trim() ?? "", f.querySelector("b")?.textContent.replace(/\s+/g, " ").trim() ?? "",
-]));
+// as it is read: what is only drawn (a fraction's bar) has words beside it
+function read(element) {
+  const copy = element?.cloneNode(true);
+  copy?.querySelectorAll("[aria-hidden=true]").forEach((drawn) => drawn.remove());
+  return copy?.textContent.replace(/\s+/g, " ").trim() ?? "";
+}
+const figures = () => new Map([...document.querySelectorAll("#strip .figure")]
+  .map((f) => [read(f.querySelector(".what")), read(f.querySelector("b"))]));
 let before = figures();
 let words = "";
 

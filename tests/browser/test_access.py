@@ -95,16 +95,19 @@ def test_keys_are_listed_and_the_dialog_closes(page, address, demo) -> None:
 def test_pages_change_by_key_and_the_first_tab_skips_to_the_page(page, address, demo) -> None:
     page.goto(f"{address}/b/{demo}/layout")
     page.keyboard.press("Tab")
-    expect(page.locator(".skip")).to_be_focused()
+    expect(page.locator(".skip").first).to_be_focused()
     page.keyboard.press("Alt+4")
     expect(page.get_by_role("heading", name="What to cut from what")).to_be_visible()
 
 
 def test_everything_that_can_be_clicked_can_be_reached_by_tab(page, address, demo) -> None:
     page.goto(f"{address}/b/{demo}/layout?sel=bow-deck")
+    # one of a group of like things is a stop, arrow keys go on inside of it
     unreachable = page.evaluate(
         """() => [...document.querySelectorAll('button, [data-place], [data-remove], .handle, summary, a')]
-            .filter((e) => e.tabIndex < 0 && !e.disabled).map((e) => e.outerHTML.slice(0, 80))"""
+            .filter((e) => e.tabIndex < 0 && !e.disabled)
+            .filter((e) => !e.closest('.look, .things, .batten, svg.view')?.querySelector('[tabindex="0"]'))
+            .map((e) => e.outerHTML.slice(0, 80))"""
     )
     assert unreachable == []
 

@@ -7,6 +7,7 @@ from playwright.sync_api import Page, expect
 
 from stirrup.demo.seed import FILES, demo_plan
 from tests.boats import DECK, HATCH, skiff_plan
+from tests.browser.measuring import fitted
 from tests.web.conftest import make_build
 
 
@@ -302,6 +303,7 @@ def test_profile_and_plan_stand_above_the_strip_on_any_screen(
     build = make_build(app, demo_plan(FILES[0]))
     quiet.set_viewport_size({"width": wide, "height": high})
     quiet.goto(f"{address}/b/{build}/layout?case=one at the helm")
+    fitted(quiet)
     plan, strip = (quiet.locator(css).bounding_box() for css in ("svg.view-plan", "#strip"))
     assert plan is not None and strip is not None
     assert plan["y"] + plan["height"] <= strip["y"]

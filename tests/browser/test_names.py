@@ -4,6 +4,7 @@ import pytest
 from playwright.sync_api import Page
 
 from stirrup.demo.seed import FILES, demo_plan
+from tests.browser.measuring import fitted
 from tests.web.conftest import make_build
 
 BOXES = """(css) => [...document.querySelectorAll(css)]
@@ -26,7 +27,7 @@ def overlapping(page: Page, css: str) -> list[tuple[str, str]]:
     return out
 
 
-WORDS = "#views .view-plan .names text, #views .view-plan .names-small text, #views .view-plan .dim-text"
+WORDS = "#views .view-plan .names text, #views .view-plan .dim-text"
 
 
 @pytest.mark.parametrize("name", FILES)
@@ -36,6 +37,7 @@ def test_no_name_in_the_plan_lies_over_another(app, address, page, name, size, s
     build = make_build(app, demo_plan(name), "ft-in")
     page.set_viewport_size({"width": size[0], "height": size[1]})
     page.goto(f"{address}/b/{build}/layout?sel={sel}")
+    fitted(page)
     assert overlapping(page, WORDS) == []
 
 

@@ -122,11 +122,17 @@ def heading(page: Page) -> Any:
 
 
 def tab_to(page: Page, script: str, wanted: str) -> None:
-    """Tab on until the script tells the wanted thing about what holds the focus."""
+    """Tab on, and by arrows inside a list, until the script tells the wanted thing about what holds
+    the focus."""
     for _ in range(150):
         if page.evaluate(script) == wanted:
             return
-        page.keyboard.press("Tab")
+        inside = page.evaluate("() => Boolean(document.activeElement.closest('.things, .look'))")
+        last = page.evaluate(
+            "() => document.activeElement === [...document.activeElement.closest('.things, .look')"
+            "?.querySelectorAll('a, input, button') ?? []].at(-1)"
+        )
+        page.keyboard.press("ArrowDown" if inside and not last else "Tab")
     raise AssertionError(f"“{wanted}” was not reached by Tab")
 
 

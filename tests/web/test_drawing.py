@@ -54,7 +54,7 @@ def test_every_view_is_well_formed_svg(units, chosen) -> None:
         strip.silhouette(DEMO, DEMO.cases[0].report),
         strip.stern(DEMO, DEMO.cases[0].report),
         *(cuts.sheet_svg(x, k, units) for x in DEMO.sheets for k in range(len(x.sheets))),
-        *(cuts.stick_svg(x, {}, units) for x in DEMO.sticks),
+        *(cuts.stick_svg(x, {}) for x in DEMO.sticks),
     ):
         ElementTree.fromstring(svg)
         assert "nan" not in svg and "inf" not in svg
@@ -156,7 +156,7 @@ def test_a_sheet_is_drawn_with_every_panel_and_its_size() -> None:
 
 def test_sticks_are_drawn_to_length() -> None:
     layout = lay_out_sticks(StickJob("angle-40x40x3", 6.1, (Piece("p", 3.05),)))
-    svg = cuts.stick_svg(layout, {"p": "X1"}, MM)
+    svg = cuts.stick_svg(layout, {"p": "X1"})
     widths = [float(w) for w in re.findall(r'<rect class="[^"]+" x="[^"]+" y="[^"]+" width="([^"]+)"', svg)]
     assert widths[1] / widths[0] == pytest.approx(0.5, abs=0.001)
     assert "X1: 3050 mm" in svg

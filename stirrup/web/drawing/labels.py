@@ -98,13 +98,6 @@ def _overlap(a: Array, b: Array) -> Array:
     return np.asarray(np.prod(np.maximum(high - low, 0.0), axis=2))
 
 
-def larger(box: Box, factor: float) -> Box:
-    """A box of text as it is with type so much larger, about its middle."""
-    x, y = (box[0] + box[2]) / 2, (box[1] + box[3]) / 2
-    a, b = factor * (box[2] - box[0]) / 2, factor * (box[3] - box[1]) / 2
-    return (x - a, y - b, x + a, y + b)
-
-
 def place(
     names: Sequence[Name], taken: Sequence[Box], things: Sequence[Box], bounds: Box, size: float
 ) -> list[Placed]:

@@ -37,7 +37,9 @@ def _readings(canvas: Canvas, derived: Derived, axis: int, chosen: str, side: st
             if line.name != chosen:
                 canvas.parts.append(_dot(x, y, known, False))
                 continue
-            label = f"{line.name}, station {k + 1}, {'half-width' if axis == 1 else 'height'}"
+            label = (
+                f"point of the {line.name} at station {k + 1}, {'half-width' if axis == 1 else 'height'}"
+            )
             said = f"{write_length(p[axis], units)}, {known}"
             canvas.parts.append(
                 f'<g class="handle reading-handle" {slider(label, p[axis], reach, said)} '

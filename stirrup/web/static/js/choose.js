@@ -45,8 +45,9 @@ function showRoom() {
 // Back to all things, at the one that was looked at
 async function close() {
   const [was] = chosen();
+  const held = document.activeElement !== document.body;
   await choose([]);
-  document.querySelector(`[data-pick-thing="${CSS.escape(was ?? "")}"]`)?.focus({ preventScroll: true });
+  if (held) document.querySelector(`[data-pick-thing="${CSS.escape(was ?? "")}"]`)?.focus({ preventScroll: true });
 }
 
 export function listenToChoosing() {

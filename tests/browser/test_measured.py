@@ -99,6 +99,41 @@ def test_a_telephone_s_bars_are_low_and_fold_away(page, address, demo, path) -> 
     assert page.evaluate(cut_off) == []
 
 
+@pytest.mark.parametrize("size", [(1280, 800), (960, 700), (390, 844)], ids=lambda s: f"{s[0]}x{s[1]}")
+def test_bars_and_page_stand_one_under_the_other(page, address, demo, size) -> None:
+    resized(page, *size)
+    for path in ("/b/{}/layout?sel=bow-deck", "/b/{}/float", "/b/{}/survey", "/b/{}/cuts", "/b/{}/history"):
+        page.goto(address + path.format(demo))
+        fitted(page)
+        tops = page.evaluate(
+            """() => [".topline", ".batten", "#main", "#strip"].map((s) => {
+              const r = document.querySelector(s).getBoundingClientRect();
+              return [r.top, r.bottom];
+            })"""
+        )
+        (bar, below), (batten, under), (main, end), (strip, _) = tops
+        assert (bar, below) == (0, 48) and batten == below, (path, tops)
+        assert main == pytest.approx(under, abs=1) and strip < size[1], (path, tops)
+        assert size[0] <= 900 or end == pytest.approx(strip, abs=1), (path, tops)
+
+
+def test_what_a_telephone_s_button_unfolds_is_seen_whole(page, address, demo) -> None:
+    resized(page, 390, 844)
+    page.goto(f"{address}/b/{demo}/layout")
+    fitted(page)
+    page.locator(".more-tools").click()
+    for part in ("#case-pick", "#units-pick", "#to-history", "[data-do=theme]", "[data-do=keys]"):
+        hit = page.locator(part).evaluate(
+            """(e) => {
+              const r = e.getBoundingClientRect();
+              return e.contains(document.elementFromPoint(r.left + r.width / 2, r.top + 4));
+            }"""
+        )
+        assert hit, part
+    page.keyboard.press("Escape")
+    assert page.locator("#case-pick").is_hidden()
+
+
 def covered(page: Page) -> str:
     """What holds the focus, if a bar lies over any of it."""
     return page.evaluate(
@@ -178,6 +213,13 @@ def test_forced_colours_draw_in_the_system_s_own(browser, address, demo, scheme)
         for s in ("[data-snap][aria-pressed=true]", "[data-look=fit]")
     )
     assert pressed != other
+    # words stand off from what they are written on, on dark buttons too
+    for part in (".look .btn-dark", "[data-snap]", ".batten [aria-current]"):
+        ink, ground = (
+            page.evaluate(f"() => getComputedStyle(document.querySelector('{part}')).{name}")
+            for name in ("color", "backgroundColor")
+        )
+        assert ink != ground, (part, ink, ground)
     context.close()
 
 

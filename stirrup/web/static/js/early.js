@@ -6,7 +6,8 @@ globalThis.tellScreen = () => {
 globalThis.tellScreen();
 // before anything is shown: what needs scripts may show itself, and the shed has its light
 document.documentElement.classList.add("js");
-document.documentElement.dataset.theme = localStorage.getItem("stirrup-theme")
+globalThis.keptText = (name) => { try { return localStorage.getItem(name); } catch { return null; } }; // it may be forbidden
+document.documentElement.dataset.theme = globalThis.keptText("stirrup-theme")
   ?? (matchMedia("(prefers-color-scheme: dark)").matches ? "night" : "day");
 (() => {
   const kept = [];

@@ -46,9 +46,19 @@ def mirror(value: Any, key: str = "") -> Any:
     return value
 
 
+WOODEN = "parted along the boat"
+
+
 def pair(name: str) -> tuple[Derived, Derived]:
-    """A demo boat with something heavy to port, and her mirror."""
-    data = json.loads(demo_plan(name).model_dump_json())
+    """A demo boat with something heavy to port, and her mirror; WOODEN: with a wooden deck whose grain
+    keeps along her, its hatches to one side, so that the joint has to go aside."""
+    data = json.loads(demo_plan(FILES[0] if name == WOODEN else name).model_dump_json())
+    if name == WOODEN:
+        deck = next(f for f in data["fittings"] if f["id"] == "bow-deck")
+        deck |= {"skin": "ply-12", "grain": "along the boat"}
+        for hatch in (f for f in data["fittings"] if f.get("deck") == "bow-deck"):
+            hatch["y"] = hatch["clear_width"] / 2 + 0.03
+            hatch["x"] += 0.25 if hatch["id"] == "hatch-ropes" else -0.1
     # more to one side than the demo has, so that sides differ clearly
     box = {"id": "spare-anchor", "name": "spare anchor", "stage": "added", "form": "box", "turn": 20.0}
     mass = {"value": 30.0, "centre": [2.2, 0.55, 0.35]}
@@ -56,7 +66,7 @@ def pair(name: str) -> tuple[Derived, Derived]:
     return derive(from_data(data)), derive(from_data(mirror(data)))
 
 
-@pytest.fixture(scope="module", params=FILES)
+@pytest.fixture(scope="module", params=[*FILES, WOODEN])
 def both(request) -> tuple[Derived, Derived]:
     return pair(request.param)
 

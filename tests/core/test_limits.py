@@ -1,0 +1,152 @@
+"""Every limit of every field, from both sides: the value on it is taken (or not, where it is left
+out), one just beyond is refused. No limit of a field is missing here."""
+
+import math
+from typing import Annotated, Any
+
+import pytest
+from pydantic import TypeAdapter, ValidationError
+from pydantic.fields import FieldInfo
+
+from stirrup.core.document import Document, MassPoint
+from stirrup.core.fittings.hatch import Hatch
+from stirrup.core.fittings.raised_deck import RaisedDeck
+from stirrup.core.hull.model import Diagonals, KnuckleLine, QuickStart, Skin
+from stirrup.core.plan.arrangement import Bond
+from stirrup.core.plan.measured import FloatCheck, Inclining, Scale, WeighIn
+from stirrup.core.plan.model import (
+    BuoyantVolume,
+    Gear,
+    Item,
+    Label,
+    LoadCase,
+    Person,
+    Place,
+    Propulsion,
+    Slide,
+    Tank,
+    Water,
+    Wishes,
+)
+
+# "[" and "]": the limit itself is accepted; "(" and ")": it is not; one side may be open
+LIMITS: dict[type[Document], dict[str, str]] = {
+    MassPoint: {"value": "(0, 100000]", "spread": "[0,"},
+    Water: {"density": "[900, 1300]"},
+    Slide: {"fore": "[0, 20]", "aft": "[0, 20]", "port": "[0, 5]", "starboard": "[0, 5]"},
+    Item: {
+        "density": "(0,", "volume_buoyant": "[0,", "turn": "[-180, 180]", "price": "[0, 1000000]",
+        "power": "(0, 1000]", "shaft": "(0, 2.5]",
+    },
+    Tank: {"partitions_across": "[0, 20]", "empty_mass": "[0, 1000]", "price": "[0, 1000000]"},
+    BuoyantVolume: {"density": "[0, 3000]", "cost": "[0, 1000000]"},
+    Label: {"persons_kg": "(0,", "total_kg": "(0,", "power_kw": "(0,", "persons": "(0,"},
+    Propulsion: {"running_trim": "[-5, 20]", "transom_height": "(0, 3]"},
+    Person: {"mass": "(0, 400]", "stature": "(0.5, 2.5]"},
+    Place: {"size": "(0, 10]"},
+    Gear: {"mass": "(0, 1000]", "length": "(0, 10]", "width": "(0, 5]", "height": "(0, 5]"},
+    Wishes: {"crew": "[1, 30]", "budget": "[0, 10000000]", "tax_percent": "[0, 50]"},
+    Scale: {"force": "(0, 100000]", "x": "[-5, 30]", "y": "[-5, 5]"},
+    WeighIn: {"spread": "(0, 500]"},
+    FloatCheck: {"spread": "(0, 0.5]", "bow": "(-5, 5)", "port": "(-5, 5)", "starboard": "(-5, 5)"},
+    LoadCase: {"lifted": "[0, 0.5]"},
+    Skin: {"side": "[0, 0.2]", "bottom": "[0, 0.2]", "transom": "[0, 0.2]"},
+    Inclining: {
+        "mass": "(0, 5000]", "distance": "(0, 5]", "heel_deg": "(0, 20]", "spread_deg": "(0, 5]",
+    },
+    Bond: {"distance": "[-40, 40]"},
+    QuickStart: {
+        "length": "[1.5, 15]", "beam": "[0.5, 5]", "bottom": "[0.2, 5]", "side_aft": "[0.1, 3]",
+        "side_middle": "[0.1, 3]", "side_bow": "[0.1, 4]", "deadrise_aft": "[0, 30]",
+        "deadrise_middle": "[0, 35]", "transom_rake": "[-20, 35]", "bow_rake": "[0, 65]",
+    },
+    Diagonals: {"port": "(0, 30]", "starboard": "(0, 30]"},
+    RaisedDeck: {
+        "aft": "[-2, 40]", "fore": "[-2, 40]", "height": "(0, 5]", "side_gap": "[0, 0.1]",
+        "spacing": "[0.1, 1.5]", "fastener_pitch": "[0.02, 0.4]", "face_foot": "[0, 5]",
+    },
+    Hatch: {
+        "x": "[-2, 40]", "y": "[-5, 5]", "clear_length": "[0.1, 2]", "clear_width": "[0.1, 2]",
+        "corner": "[0, 0.3]", "landing": "[0.008, 0.1]", "runner": "[0, 0.05]",
+    },
+}  # fmt: skip
+ROWS = [(kind, name, text) for kind, fields in LIMITS.items() for name, text in fields.items()]
+# first values of forms, as the handbook's typical boat has them
+FIRST = {
+    "length": 4.5, "beam": 1.8, "bottom": 1.4, "side_aft": 0.55, "side_middle": 0.58, "side_bow": 0.75,
+    "deadrise_aft": 9.0, "deadrise_middle": 12.0, "transom_rake": 8.0, "bow_rake": 25.0,
+}  # fmt: skip
+
+
+def takes(field: FieldInfo, value: Any) -> bool:
+    try:
+        TypeAdapter(Annotated[field.annotation, field]).validate_python(value)
+    except ValidationError:
+        return False
+    return True
+
+
+def just(limit: float, up: bool, whole: bool) -> float:
+    """The next number of the field's kind."""
+    if whole:
+        return limit + (1 if up else -1)
+    return math.nextafter(limit, math.inf if up else -math.inf) if limit else (1e-12 if up else -1e-12)
+
+
+@pytest.mark.parametrize(("kind", "name", "text"), ROWS, ids=[f"{k.__name__}.{n}" for k, n, _ in ROWS])
+def test_a_limit_holds_on_both_its_sides(kind: type[Document], name: str, text: str) -> None:
+    field = kind.model_fields[name]
+    whole = "int" in str(field.annotation)
+    money = "Decimal" in str(field.annotation)
+    low, _, high = text[1:].partition(",")
+    for limit, closed, outward in (
+        (low, text[0] == "[", False),
+        (high.rstrip("])"), text[-1] == "]", True),
+    ):
+        if not limit.strip():
+            # open to this side: no size is too much
+            assert takes(field, 10**9)
+            continue
+        at = float(limit)
+        step = 0.01 if money else None
+        beyond = at + (step if outward else -step) if step else just(at, outward, whole)
+        within = at - (step if outward else -step) if step else just(at, not outward, whole)
+        assert takes(field, int(at) if whole else at) is closed
+        assert not takes(field, beyond)
+        assert takes(field, within)
+
+
+def test_no_limit_is_left_out() -> None:
+    def limited(field: FieldInfo) -> bool:
+        return any(type(m).__name__ in ("Ge", "Gt", "Le", "Lt") for m in field.metadata)
+
+    def kinds(of: type[Document]) -> set[type[Document]]:
+        below = of.__subclasses__()
+        return {*below, *(k for b in below for k in kinds(b))}
+
+    # those of the web's requests and of changes have tests of their own
+    own = {
+        k
+        for k in kinds(Document)
+        if k.__module__.startswith("stirrup.core") and "changes" not in k.__module__
+    }
+    missing = {
+        f"{k.__name__}.{n}"
+        for k in own
+        for n, f in k.model_fields.items()
+        if limited(f) and n not in LIMITS.get(k, {}) and not any(n in LIMITS.get(b, {}) for b in k.__mro__)
+    }
+    assert missing == set()
+
+
+@pytest.mark.parametrize("name", FIRST)
+def test_a_form_starts_as_the_typical_boat(name: str) -> None:
+    assert QuickStart.model_fields[name].default == FIRST[name]
+
+
+def test_a_reading_s_spread_is_more_than_nothing() -> None:
+    line = {"name": "keel", "points": [(0.0, 0.0, 0.0), (1.0, 0.0, 0.0)]}
+    assert KnuckleLine.model_validate({**line, "spread": 1.0}).spread == 1.0
+    for wrong in (0.0, 1.0000001, -0.1):
+        with pytest.raises(ValidationError):
+            KnuckleLine.model_validate({**line, "spread": wrong})

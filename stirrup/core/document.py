@@ -8,10 +8,11 @@ from pydantic import BaseModel, ConfigDict, Field, model_validator
 
 Point = tuple[float, float, float]  # m, boat axes: x forward, y to port, z up
 Point2 = tuple[float, float]  # m
+LEAST_SIZE_M = 0.001  # of anything: less is a slip of the decimal point
 Size = tuple[
-    Annotated[float, Field(gt=0, le=50)],
-    Annotated[float, Field(gt=0, le=50)],
-    Annotated[float, Field(gt=0, le=50)],
+    Annotated[float, Field(ge=LEAST_SIZE_M, le=50)],
+    Annotated[float, Field(ge=LEAST_SIZE_M, le=50)],
+    Annotated[float, Field(ge=LEAST_SIZE_M, le=50)],
 ]  # m: along x, across y, up z
 Id = Annotated[str, Field(min_length=1, max_length=60, pattern=r"^[A-Za-z0-9][A-Za-z0-9_.-]*$")]
 Name = Annotated[str, Field(min_length=1, max_length=80)]

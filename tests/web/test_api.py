@@ -90,8 +90,13 @@ def test_undo_and_redo_and_their_ends(site, build) -> None:
 @pytest.mark.parametrize("kind", ["raised_deck", "hatch", "item", "case"])
 def test_a_suggested_thing_can_be_placed(site, build, kind) -> None:
     first = site.post(f"/api/builds/{build}/suggest", {"kind": kind, "sel": ""}).json()
+    before = site.client.get(f"/b/{build}/file").text
     answer = site.post(f"/api/builds/{build}/changes", {"base": 1, "change": first["change"]})
     assert answer.status_code == 200
+    after = site.client.get(f"/b/{build}/file").text
+    # it is there, and the page shows it
+    assert len(after) > len(before)
+    assert site.client.get(f"/b/{build}/layout").status_code == 200
 
 
 def test_a_suggested_removal_takes_the_hatch_along(site, build) -> None:

@@ -174,7 +174,7 @@ def test_things_are_brought_from_one_build_to_another(app, site, crates) -> None
 @pytest.mark.parametrize("things", [None, {}, {"stirrup": "things", "items": 7}, {"stirrup": "things"}])
 def test_a_pack_that_is_none_is_refused(site, crates, things) -> None:
     answer = site.post(f"/api/builds/{crates}/suggest", {"kind": "paste", "things": things})
-    assert answer.status_code == 422
+    assert answer.status_code == 422 and answer.json()["detail"]
 
 
 def test_several_are_taken_out_with_all_that_mentions_them(app, site, crates) -> None:

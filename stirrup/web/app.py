@@ -3,25 +3,18 @@
 from __future__ import annotations
 
 import contextlib
-import gzip
-import hashlib
 import secrets
 from collections.abc import AsyncIterator
-from functools import lru_cache
-from pathlib import Path
 from typing import Any
 
 from anyio import to_thread
-from fastapi import Depends, FastAPI, Response
-from fastapi.staticfiles import StaticFiles
-from starlette.datastructures import Headers
+from fastapi import Depends, FastAPI
 from starlette.middleware.gzip import GZipMiddleware
 from starlette.middleware.sessions import SessionMiddleware
-from starlette.responses import FileResponse
-from starlette.types import Scope
 
 from stirrup.store.database import THREADS, connect, migrate
 from stirrup.web import problems, security
+from stirrup.web.assets import STATIC, CachedStatic, address
 from stirrup.web.pages import (
     api,
     condition,
@@ -46,50 +39,7 @@ from stirrup.web.pages import (
     yard,
 )
 
-STATIC = Path(__file__).parent / "static"
-PACKED = (".css", ".js", ".svg")
 MOST_AT_ONCE = 150  # requests that wait or run; more would wait longer than anybody does
-
-
-@lru_cache(maxsize=256)
-def _packed(path: str, changed: float) -> bytes:
-    """A file of the program, packed as small as it gets; `changed` makes another of a newer one."""
-    return gzip.compress(Path(path).read_bytes(), 9)
-
-
-class CachedStatic(StaticFiles):
-    """Files asked for with their content's hash never change and may be kept for ever; they are
-    packed once and not at every request."""
-
-    async def get_response(self, path: str, scope: Scope) -> Response:
-        response = await super().get_response(path, scope)
-        if isinstance(response, FileResponse) and path.endswith(PACKED) and self._takes_gzip(scope):
-            headers = {"Content-Encoding": "gzip", "Vary": "Accept-Encoding"}
-            if etag := response.headers.get("etag"):
-                headers["ETag"] = etag
-            stat = Path(response.path).stat()
-            response = Response(
-                _packed(str(response.path), stat.st_mtime), 200, headers, response.media_type
-            )
-        versioned = b"v=" in scope.get("query_string", b"")
-        response.headers["Cache-Control"] = (
-            "public, max-age=31536000, immutable" if versioned else "no-cache"
-        )
-        return response
-
-    @staticmethod
-    def _takes_gzip(scope: Scope) -> bool:
-        return "gzip" in Headers(scope=scope).get("accept-encoding", "")
-
-
-@lru_cache(maxsize=1)
-def static_version() -> str:
-    """One hash over all own static files; part of their addresses."""
-    digest = hashlib.sha256()
-    for path in sorted(STATIC.rglob("*")):
-        if path.is_file():
-            digest.update(path.read_bytes())
-    return digest.hexdigest()[:12]
 
 
 @contextlib.asynccontextmanager
@@ -135,7 +85,7 @@ def create_app(
     app.add_middleware(security.Hosts, names=hosts)
     app.add_middleware(security.Headers)
     problems.install(app)
-    app.mount(f"/static/{static_version()}", CachedStatic(directory=STATIC), name="static")
+    app.mount(address(), CachedStatic(directory=STATIC), name="static")
     for page in (
         yard,
         start,

@@ -50,13 +50,24 @@ def test_the_session_cookie_is_http_only_and_same_site(app) -> None:
 
 
 def test_static_files_are_kept_for_ever_by_their_hash(site) -> None:
+    """Sheets, scripts, the modules that scripts ask for, and fonts; what was changed has another
+    address, so an old one is gone."""
     import re
 
-    address = re.search(r'href="(/static/[^"]+look\.css\?v=1)"', site.client.get("/").text)
-    assert address
-    answer = site.client.get(address[1])
-    assert answer.status_code == 200
-    assert "immutable" in answer.headers["cache-control"]
+    from stirrup.web.assets import STATIC
+
+    found = re.search(r'href="(/static/[0-9a-f]{12})/css/look\.css"', site.client.get("/").text)
+    assert found
+    files = [*STATIC.rglob("*.js"), *STATIC.rglob("*.css"), *STATIC.rglob("*.woff2")]
+    assert len(files) > 40
+    for file in files:
+        answer = site.client.get(f"{found[1]}/{file.relative_to(STATIC).as_posix()}")
+        assert answer.status_code == 200 and answer.content == file.read_bytes()
+        assert "immutable" in answer.headers["cache-control"]
+    plain = site.client.get(f"{found[1]}/js/plain.js", headers={"Accept-Encoding": "identity"})
+    assert "content-encoding" not in plain.headers and plain.content
+    gone = site.client.get("/static/0123456789ab/css/look.css")
+    assert gone.status_code == 404 and "immutable" not in gone.headers.get("cache-control", "")
 
 
 def test_an_unexpected_error_tells_nothing(app, site, build, monkeypatch) -> None:

@@ -25,6 +25,7 @@ from stirrup.store import builds
 from stirrup.store.session import StoreAwayError
 from stirrup.store.shop import prices, the_shop
 from stirrup.web import present
+from stirrup.web.assets import address
 from stirrup.web.drawing import strip
 from stirrup.web.problems import Problem
 from stirrup.web.security import csrf_token
@@ -204,11 +205,9 @@ def build_context(opened: Opened, request: Request, page: str, case: str | None)
 
 def render(request: Request, template: str, context: dict[str, Any]) -> HTMLResponse:
     """A page, with what all templates need."""
-    from stirrup.web.app import static_version
-
     shared = {
         "csrf": csrf_token(request),
-        "static": f"/static/{static_version()}",
+        "static": address(),
         "p": present,
         "systems": SYSTEMS,
         "own_name": request.session.get("name", ""),

@@ -13,6 +13,7 @@ from functools import partial
 import numpy as np
 from numpy.typing import NDArray
 
+from stirrup.core.afloat.compare import Choice, compare
 from stirrup.core.afloat.crewmap import CrewMap, crew_rows
 from stirrup.core.afloat.figures import Figure, figures
 from stirrup.core.afloat.ground import ground_grid
@@ -22,6 +23,7 @@ from stirrup.core.afloat.righting import BothSides, both_sides
 from stirrup.core.afloat.screening import Screening, has_wheel, screen
 from stirrup.core.afloat.situation import Situation, situation
 from stirrup.core.afloat.slide import Slider
+from stirrup.core.afloat.standard import is_ashore
 from stirrup.core.afloat.swamped import Swamped, swamped
 from stirrup.core.arrange.riders import riding_kg
 from stirrup.core.derive import MEMO, Derived
@@ -49,6 +51,13 @@ def situation_of(derived: Derived, case: str) -> Situation:
         situation, derived.plan, derived.vessel, derived.base(case), derived.load_case(case), near
     )
     return MEMO.get(("situation", *_key(derived, case)), make)
+
+
+def compare_of(derived: Derived, setback_m: float) -> tuple[Choice, ...]:
+    """Every choice of buoyant volumes, and with a setback the motor moved, in all cases afloat."""
+    afloat = tuple(c for c in derived.load_cases if not is_ashore(c.name))
+    make = partial(compare, derived.plan, derived.vessel, derived.built, afloat, setback_m)
+    return MEMO.get(("compare", derived.plan.model_dump_json(), setback_m), make)
 
 
 def figures_of(derived: Derived, case: str) -> tuple[Figure, ...]:

@@ -95,8 +95,9 @@ CONTRAST = """([selector, property]) => {
 def fitted(page: Page) -> None:
     """Wait until the drawings are the ones for this window, and what comes behind is there."""
     page.wait_for_function(
-        """() => document.documentElement.dataset.fitted
-          && [...document.querySelectorAll("#where")].every((e) => e.dataset.done)"""
+        r"""() => document.documentElement.dataset.fitted
+          && [...document.querySelectorAll("#where")].every((e) => e.dataset.done)
+          && [...document.querySelectorAll("[data-behind]")].every((e) => !/…\s*$/.test(e.textContent))"""
     )
 
 

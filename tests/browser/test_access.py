@@ -29,8 +29,8 @@ def demo(app) -> int:
 def settled(page: Page) -> None:
     """Wait for what comes behind the page: the crew map, the hint what to measure."""
     page.wait_for_function(
-        """() => [...document.querySelectorAll("#where")].every((e) => e.dataset.done)
-          && [...document.querySelectorAll("[data-behind]")].every((e) => !/Working/.test(e.textContent))"""
+        r"""() => [...document.querySelectorAll("#where")].every((e) => e.dataset.done)
+          && [...document.querySelectorAll("[data-behind]")].every((e) => !/…\s*$/.test(e.textContent))"""
     )
 
 

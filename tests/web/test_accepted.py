@@ -18,7 +18,7 @@ PAGES = (
     "offsets.csv", "lines.svg", "lines.dxf", "cut-list.csv", "shopping-list.csv", "panels.zip",
     "marks.pdf",
 )  # fmt: skip
-SLOW_PAGES = ("layout/gear", "float/compare", "lines.pdf")
+SLOW_PAGES = ("layout/gear", "float/compare?now=1", "lines.pdf")
 # how far off a typing error lies: the wrong unit, a slipped point, a sign, next to nothing
 NUMBERS = (
     0, 1e-9, 1e-4, 0.001, 0.01, -0.01, 0.05, 0.1, 0.3, 0.5, 1, 2, 4, 4.57, 5, 10, 15.0, 20, -1.0, -0.3,

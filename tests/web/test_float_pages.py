@@ -9,6 +9,7 @@ import re
 
 import pytest
 
+from stirrup.demo.seed import FILES, demo_plan
 from tests.boats import plan, skiff_plan
 from tests.web.conftest import make_build
 
@@ -168,13 +169,28 @@ def test_a_person_dragged_stands_on_what_is_under_him(app, site) -> None:
 
 
 def test_pods_collars_or_nothing_stand_side_by_side(site, box) -> None:
-    page = text_of(site.client.get(f"/b/{box}/float/compare").text)
+    page = text_of(site.client.get(f"/b/{box}/float/compare?now=1").text)
     assert "Pods, collars or nothing" in page
     for word in ("least freeboard", "trim", "righting", "added", "cost"):
         assert word in page.lower()
     bad = site.client.get(f"/b/{box}/float/compare?setback=far").text
     assert "far" in bad
     assert "field-error" in bad
+
+
+def test_the_comparison_comes_behind_its_page_and_only_afloat(app, site) -> None:
+    build = make_build(app, demo_plan(FILES[1]))
+    page = site.client.get(f"/b/{build}/float/compare").text
+    behind = re.search(r'data-behind="([^"]+/float/compare/table[^"]*)"', page)
+    assert behind and "least freeboard" not in page
+    # those without scripts have a link to the same
+    assert re.search(r'class="without"><a href="\?now=1', page)
+    table = site.client.get(behind[1].replace("&amp;", "&")).text
+    assert table in site.client.get(f"/b/{build}/float/compare?now=1").text
+    words = text_of(table)
+    assert "pods" in words and "planned, empty" in words
+    # on her trailer nothing carries her
+    assert "on the trailer" not in words
 
 
 def test_capacity_shows_label_screening_and_the_swamped_state_with_caution(app, site) -> None:
@@ -248,7 +264,7 @@ def test_capacity_says_why_it_is_not_computed(app, site, kind, why) -> None:
     )
 
 
-@pytest.mark.parametrize("sheet", ["ledger", "compare", "capacity", "measured"])
+@pytest.mark.parametrize("sheet", ["ledger", "compare?now=1", "capacity", "measured"])
 def test_every_sheet_opens_its_working(app, site, sheet) -> None:
     scales = [{"force": 800.0, "x": x, "y": 0.0} for x in (1.0, 3.0)]
     check = {"id": "w", "kind": "weigh_in", "case": "as found", "spread": 1.0, "scales": scales}

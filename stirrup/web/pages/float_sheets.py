@@ -9,7 +9,6 @@ from typing import Any
 from fastapi import APIRouter, Request
 from fastapi.responses import HTMLResponse, Response
 
-from stirrup.core.afloat.compare import compare
 from stirrup.core.afloat.ledger import Entry, centre_spread_m, growth_kg, sum_load
 from stirrup.core.afloat.moments import is_momentary
 from stirrup.core.afloat.moved import Contribution
@@ -21,6 +20,7 @@ from stirrup.core.plan.entry import WEIGHED, FieldKind
 from stirrup.core.plan.model import AS_FOUND, Label, Plan
 from stirrup.core.plan.volumes import new_collars, new_pods
 from stirrup.core.studies import (
+    compare_of,
     contributions_of,
     screening_of,
     situation_of,
@@ -33,6 +33,8 @@ from stirrup.web.pages.frame import CaseName, Opened, build_context, open_build,
 from stirrup.web.present import change_json
 
 router = APIRouter(route_class=GateRoute)
+
+MOST_SETBACK_M = 1.5
 
 
 @dataclass(frozen=True)
@@ -203,26 +205,32 @@ def _without(request: Request, opened: Opened, context: dict[str, Any], sub: str
     return render(request, "float_not.html", {**context, "sub": sub, "other": other})
 
 
+def _setback(text: str, units: Units) -> tuple[float, str]:
+    """How far aft the motor is tried [m], and what is wrong with what was typed."""
+    if not text.strip():
+        return 0.0, ""
+    try:
+        by = read_length_m(text, units)
+        if not 0 <= by <= MOST_SETBACK_M:
+            raise CoreError(f"read “{text}”; accepted: 0 to {MOST_SETBACK_M * 1000:.0f} mm")
+    except CoreError as error:
+        return 0.0, error.message
+    return by, ""
+
+
 @router.get("/b/{build_id}/float/compare", name="compare", response_class=HTMLResponse,
             include_in_schema=False)  # fmt: skip
-def compare_page(request: Request, build_id: int, case: CaseName, setback: str = "") -> Response:
+def compare_page(
+    request: Request, build_id: int, case: CaseName, setback: str = "", now: bool = False
+) -> Response:
+    """The choices; their table comes behind the page, or with it when it is asked for now."""
     opened = open_build(build_id)
-    context = build_context(opened, request, "float", case)
-    derived, plan = opened.derived, opened.plan
-    by, problem = 0.0, ""
-    if setback.strip():
-        try:
-            by = read_length_m(setback, opened.units)
-            if not 0 <= by <= 1.5:
-                raise CoreError(f"read “{setback}”; accepted: 0 to 1500 mm")
-        except CoreError as error:
-            by, problem = 0.0, error.message
-    choices = compare(plan, derived.vessel, derived.built, derived.load_cases, by)
-    surface = derived.surface
+    plan, surface = opened.plan, opened.derived.surface
+    by, problem = _setback(setback, opened.units)
     return render(request, "compare.html", {
-        **context,
+        **build_context(opened, request, "float", case),
         "sub": "compare",
-        "choices": choices,
+        "choices": compare_of(opened.derived, by) if now else None,
         "setback": setback,
         "setback_problem": problem,
         "pods_change": change_json(new_pods(plan, surface)),
@@ -232,6 +240,19 @@ def compare_page(request: Request, build_id: int, case: CaseName, setback: str =
         ],
         "stage_changes": _stage_changes(plan),
     })  # fmt: skip
+
+
+@router.get("/b/{build_id}/float/compare/table", name="compare_table", response_class=HTMLResponse,
+            include_in_schema=False)  # fmt: skip
+def compare_table(request: Request, build_id: int, setback: str = "") -> Response:
+    """The table of the choices, fetched behind the page."""
+    opened = open_build(build_id)
+    choices = compare_of(opened.derived, _setback(setback, opened.units)[0])
+    return render(
+        request,
+        "partials/versus.html",
+        {"choices": choices, "units": opened.units, "plan": opened.plan},
+    )
 
 
 def _volume_fields(volume: Any, units: Units) -> list[Any]:

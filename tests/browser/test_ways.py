@@ -60,6 +60,22 @@ def test_a_moved_edge_is_told_once_with_the_figures_that_moved(desk) -> None:
     )
 
 
+def test_undo_says_what_it_took_back(desk) -> None:
+    desk.get_by_label("Aft edge, from transom", exact=True).fill("10 ft")
+    desk.get_by_label("Aft edge, from transom", exact=True).press("Enter")
+    expect(desk.locator("#saved")).to_contain_text("revision 2")
+    desk.wait_for_function("() => /aft edge/.test(document.getElementById('said').textContent)")
+    desk.evaluate("() => document.activeElement.blur()")
+    desk.evaluate("() => { document.getElementById('said').textContent = ''; }")
+    listen(desk)
+    desk.keyboard.press("Control+z")
+    desk.wait_for_function("() => window.heard.length")
+    desk.wait_for_timeout(500)
+    (heard,) = desk.evaluate("() => window.heard")
+    assert heard.startswith("undone: Bow deck: aft edge")
+    assert "added " in heard
+
+
 def test_sliders_speak_shop_units_with_limits_and_the_thing(desk) -> None:
     handle = desk.locator('.view-plan [data-path="fittings/bow-deck/aft"]')
     assert handle.get_attribute("aria-label") == "Bow deck, aft edge"

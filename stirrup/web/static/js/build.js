@@ -23,7 +23,8 @@ const frame = () => document.getElementById("topline").dataset;
 
 async function step(way) {
   try {
-    await post(address(way));
+    const { words } = await post(address(way));
+    document.dispatchEvent(new CustomEvent("stirrup:stored", { detail: `${way === "undo" ? "undone" : "done again"}: ${words}` }));
   } catch (error) {
     if (!(error instanceof Refused)) throw error;
     document.getElementById("saved").textContent = error.status === AWAY ? error.message : error.problem.title;

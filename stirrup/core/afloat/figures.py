@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 from numpy.typing import NDArray
@@ -15,6 +16,11 @@ from stirrup.core.hull.mesh import AFT, HullSurface
 
 Array = NDArray[np.float64]
 
+SPREAD_OF_MASS = (
+    "sum of the weight ledger; two times in three she weighs within the spread. Errors that "
+    "parts share (one stock, one item) are added up, all others by their squares; people "
+    "count with 5 %, contents of tanks with 5 % of the tank."
+)
 EXACT = "equilibrium of weight and buoyancy, exact for the hull's mesh"
 
 
@@ -82,253 +88,158 @@ def _way(value: float, positive: str, negative: str) -> str:
     return "" if abs(value) < 0.05 else positive if value > 0 else negative
 
 
+@dataclass(frozen=True)
+class _Afloat:
+    """A position and what its figures are worked out from."""
+
+    report: FloatReport
+    state: State
+    surface: HullSurface
+    density: float
+
+    @cached_property
+    def deep(self) -> Depths:
+        return depths(self.state, self.surface)
+
+    @property
+    def mass(self) -> Input:
+        return Input("displacement m", _kg(self.report.mass_kg), "ledger")
+
+    @property
+    def water(self) -> Quantity:
+        return Quantity(self.density, "kg/m3")
+
+    @property
+    def centres(self) -> tuple[Input, ...]:
+        """Where weight and buoyancy act: along her, then across."""
+        (gx, gy, _), (bx, by, _) = self.report.centre_m, self.report.buoyancy_centre_m
+        return (
+            Input("weight (G), from transom", _m(gx), "ledger"),
+            Input("push of the water (B), from transom", _m(bx)),
+            Input("weight (G), to port", _m(gy), "ledger"),
+            Input("push of the water (B), to port", _m(by)),
+        )
+
+    @property
+    def board(self) -> tuple[Input, ...]:
+        """The lowest point of the sheers, then the attitude."""
+        r = self.report
+        x, y, z = r.freeboard_least_at_m
+        return (
+            Input("point: from transom", _m(x), "hull"),
+            Input("to port", _m(y), "hull"),
+            Input("above keel line", _m(z), "hull"),
+            *self.attitude,
+        )
+
+    @property
+    def attitude(self) -> tuple[Input, ...]:
+        r = self.report
+        return (
+            Input("trim", _deg(r.trim_deg)),
+            Input("list", _deg(r.list_deg)),
+            Input("water over the keel line's origin", _m(r.draft_at_origin_m)),
+        )
+
+
+def _figure(
+    key: str, name: str, value: Quantity, formula: str, inputs: tuple[Input, ...], source: str, *,
+    spread: Quantity | None = None, words: str = "", explained: str = "", result: Quantity | None = None,
+) -> Figure:  # fmt: skip
+    """A figure whose working comes to it, or to `result` where it is shown without its sign."""
+    working = Working(formula, inputs, result or value, source, explained)
+    return Figure(key, name, value, spread, working, words)
+
+
+def _attitude(at: _Afloat) -> list[Figure]:
+    """Displacement, trim and list."""
+    r, s = at.report, at.report.spread
+    rise = math.tan(math.radians(r.trim_deg)) * r.waterline_length_m
+    return [
+        _figure("mass", "Displacement", _kg(r.mass_kg), "m = Σ mᵢ = ρ V",
+                (Input("ρ, water", at.water, "plan"), Input("V under water", Quantity(r.volume_m3, "m3"))),
+                SPREAD_OF_MASS, spread=_kg(s.mass_kg)),
+        _figure("trim", "Trim", _deg(r.trim_deg), "trim = slope of the keel line against the water",
+                at.centres, EXACT, spread=_deg(s.trim_deg), explained=TRIM_WORDS,
+                words=_way(r.trim_deg, "bow up", "bow down")),
+        _figure("trim_height", "Trim over the waterline", _m(abs(rise)), "Lwl · tan(trim)",
+                (Input("Lwl", _m(r.waterline_length_m)), Input("trim", _deg(r.trim_deg))), "geometry",
+                words=_way(r.trim_deg, "deeper aft", "deeper forward"), result=_m(rise)),
+        _figure("list", "List", _deg(r.list_deg), "list = slope across her against the water",
+                at.centres[2:], EXACT, spread=_deg(s.list_deg), explained=LIST_WORDS,
+                words=_way(r.list_deg, "port down", "starboard down")),
+    ]  # fmt: skip
+
+
+def _freeboards(at: _Afloat) -> list[Figure]:
+    """Freeboards and heights of openings above the water."""
+    r = at.report
+    side = "port side" if r.freeboard_least_at_m[1] > 0 else "starboard side"
+    return [
+        _figure("freeboard", "Least freeboard", _m(r.freeboard_least_m),
+                "freeboard = height of the point over the water, least over both sheers",
+                at.board, "screening, still water", spread=_m(r.spread.freeboard_least_m), words=side),
+        _figure("bow", "Freeboard at the bow", _m(r.freeboard_bow_m),
+                "height over the water of the lower of the foremost sheer points", at.attitude, EXACT),
+        *(_figure(f"flood-{flood.name}", f"{flood.name.capitalize()} above water", _m(flood.height_m),
+                  "height over the water of the opening's edge", at.attitude, EXACT)
+          for flood in r.floods),
+    ]  # fmt: skip
+
+
+def _drafts(at: _Afloat) -> list[Figure]:
+    """Depths under the water, square to it."""
+    deep = at.deep
+    return [
+        _figure("draft", "Draft, deepest", _m(deep.deepest_m),
+                "depth under the water of the deepest point of the hull", at.attitude, EXACT),
+        _figure("draft_fore", "Draft forward", _m(deep.forward_m),
+                "depth of the keel under the water, a quarter of the waterline from its fore end",
+                at.attitude, EXACT),
+        _figure("draft_origin", "Draft at the transom foot", _m(at.report.draft_at_origin_m),
+                "depth of the keel line's origin under the water, square to it", at.attitude[:2], EXACT),
+        _figure("transom", "Transom in the water", _m(deep.transom_m),
+                "depth under the water of the lowest point of the transom", at.attitude, EXACT),
+    ]  # fmt: skip
+
+
+def _stiffness(at: _Afloat) -> list[Figure]:
+    """GM and what it takes to sink, trim and list her a little."""
+    r, mass = at.report, at.mass
+    gz, bz = r.centre_m[2], r.buoyancy_centre_m[2]
+    return [
+        _figure("gm", "GM, across", _m(r.gm_transverse_m), "GM = rotational stiffness / (m g) - ρ i / m",
+                (mass, Input("G above keel line", _m(gz), "ledger"), Input("B above keel line", _m(bz)),
+                 Input("second moment's BM", _m(r.gm_transverse_m + r.free_surface_m + gz - bz)),
+                 Input("free surface", _m(r.free_surface_m))),
+                "exact stiffness of the tilted water plane; free surface l b³/12 of each loose tank",
+                explained=GM_WORDS),
+        _figure("gm_long", "GM, lengthwise", _m(r.gm_longitudinal_m),
+                "as across, about the athwartships axis", (mass,), EXACT),
+        _figure("sink", "To sink 10 mm", _kg(r.sink_10mm_kg), "ρ · A · 10 mm",
+                (Input("ρ", at.water, "plan"),
+                 Input("A of the water plane", Quantity(at.state.cut.area_m2, "m2"))),
+                "slice of water at the waterline"),
+        _figure("trim10", "Moment to trim 10 mm", Quantity(r.trim_10mm_kgm, "kg·m"),
+                "m · GM lengthwise · 10 mm / Lwl",
+                (mass, Input("GM lengthwise", _m(r.gm_longitudinal_m)),
+                 Input("Lwl", _m(r.waterline_length_m))), "small angles"),
+        _figure("list1", "Moment to list 1°", Quantity(r.list_1deg_kgm, "kg·m"), "m · GM · sin 1°",
+                (mass, Input("GM across", _m(r.gm_transverse_m))), "small angles"),
+    ]  # fmt: skip
+
+
+def _waterline(at: _Afloat) -> list[Figure]:
+    r = at.report
+    return [
+        _figure("lwl", "Waterline length", _m(r.waterline_length_m),
+                "extent of the cut water plane along her", (), EXACT),
+        _figure("bwl", "Waterline beam", _m(r.waterline_beam_m),
+                "extent of the cut water plane across", (), EXACT),
+    ]  # fmt: skip
+
+
 def figures(report: FloatReport, state: State, surface: HullSurface, density: float) -> tuple[Figure, ...]:
     """All figures of a case in the order they are read."""
-    r, s, deep = report, report.spread, depths(state, surface)
-    mass = Input("displacement m", _kg(r.mass_kg), "ledger")
-    gx, gy, gz = r.centre_m
-    bx, by, bz = r.buoyancy_centre_m
-    area = state.cut.area_m2
-    rise = math.tan(math.radians(r.trim_deg)) * r.waterline_length_m
-    x, y, z = r.freeboard_least_at_m
-    board = (
-        Input("point: from transom", _m(x), "hull"),
-        Input("to port", _m(y), "hull"),
-        Input("above keel line", _m(z), "hull"),
-        Input("trim", _deg(r.trim_deg)),
-        Input("list", _deg(r.list_deg)),
-        Input("water over the keel line's origin", _m(r.draft_at_origin_m)),
-    )
-    centre = (
-        Input("weight (G), from transom", _m(gx), "ledger"),
-        Input("push of the water (B), from transom", _m(bx)),
-        Input("weight (G), to port", _m(gy), "ledger"),
-        Input("push of the water (B), to port", _m(by)),
-    )
-    out = [
-        Figure(
-            "mass",
-            "Displacement",
-            _kg(r.mass_kg),
-            _kg(s.mass_kg),
-            Working(
-                "m = Σ mᵢ = ρ V",
-                (
-                    Input("ρ, water", Quantity(density, "kg/m3"), "plan"),
-                    Input("V under water", Quantity(r.volume_m3, "m3")),
-                ),
-                _kg(r.mass_kg),
-                "sum of the weight ledger; two times in three she weighs within the spread. Errors that "
-                "parts share (one stock, one item) are added up, all others by their squares; people "
-                "count with 5 %, contents of tanks with 5 % of the tank.",
-            ),
-        ),
-        Figure(
-            "trim",
-            "Trim",
-            _deg(r.trim_deg),
-            _deg(s.trim_deg),
-            Working(
-                "trim = slope of the keel line against the water",
-                centre,
-                _deg(r.trim_deg),
-                EXACT,
-                TRIM_WORDS,
-            ),
-            _way(r.trim_deg, "bow up", "bow down"),
-        ),
-        Figure(
-            "trim_height",
-            "Trim over the waterline",
-            _m(abs(rise)),
-            None,
-            Working(
-                "Lwl · tan(trim)",
-                (Input("Lwl", _m(r.waterline_length_m)), Input("trim", _deg(r.trim_deg))),
-                _m(rise),
-                "geometry",
-            ),
-            _way(r.trim_deg, "deeper aft", "deeper forward"),
-        ),
-        Figure(
-            "list",
-            "List",
-            _deg(r.list_deg),
-            _deg(s.list_deg),
-            Working(
-                "list = slope across her against the water", centre[2:], _deg(r.list_deg), EXACT, LIST_WORDS
-            ),
-            _way(r.list_deg, "port down", "starboard down"),
-        ),
-        Figure(
-            "freeboard",
-            "Least freeboard",
-            _m(r.freeboard_least_m),
-            _m(s.freeboard_least_m),
-            Working(
-                "freeboard = height of the point over the water, least over both sheers",
-                board,
-                _m(r.freeboard_least_m),
-                "screening, still water",
-            ),
-            "port side" if y > 0 else "starboard side",
-        ),
-        Figure(
-            "bow",
-            "Freeboard at the bow",
-            _m(r.freeboard_bow_m),
-            None,
-            Working(
-                "height over the water of the lower of the foremost sheer points",
-                board[3:],
-                _m(r.freeboard_bow_m),
-                EXACT,
-            ),
-        ),
-    ]
-    for flood in r.floods:
-        out.append(
-            Figure(
-                f"flood-{flood.name}",
-                f"{flood.name.capitalize()} above water",
-                _m(flood.height_m),
-                None,
-                Working(
-                    "height over the water of the opening's edge", board[3:], _m(flood.height_m), EXACT
-                ),
-            )
-        )
-    out += [
-        Figure(
-            "draft",
-            "Draft, deepest",
-            _m(deep.deepest_m),
-            None,
-            Working(
-                "depth under the water of the deepest point of the hull",
-                board[3:],
-                _m(deep.deepest_m),
-                EXACT,
-            ),
-        ),
-        Figure(
-            "draft_fore",
-            "Draft forward",
-            _m(deep.forward_m),
-            None,
-            Working(
-                "depth of the keel under the water, a quarter of the waterline from its fore end",
-                board[3:],
-                _m(deep.forward_m),
-                EXACT,
-            ),
-        ),
-        Figure(
-            "draft_origin",
-            "Draft at the transom foot",
-            _m(r.draft_at_origin_m),
-            None,
-            Working(
-                "depth of the keel line's origin under the water, square to it",
-                board[3:5],
-                _m(r.draft_at_origin_m),
-                EXACT,
-            ),
-        ),
-        Figure(
-            "transom",
-            "Transom in the water",
-            _m(deep.transom_m),
-            None,
-            Working(
-                "depth under the water of the lowest point of the transom",
-                board[3:],
-                _m(deep.transom_m),
-                EXACT,
-            ),
-        ),
-        Figure(
-            "gm",
-            "GM, across",
-            _m(r.gm_transverse_m),
-            None,
-            Working(
-                "GM = rotational stiffness / (m g) - ρ i / m",
-                (
-                    mass,
-                    Input("G above keel line", _m(gz), "ledger"),
-                    Input("B above keel line", _m(bz)),
-                    Input("second moment's BM", _m(r.gm_transverse_m + r.free_surface_m + gz - bz)),
-                    Input("free surface", _m(r.free_surface_m)),
-                ),
-                _m(r.gm_transverse_m),
-                "exact stiffness of the tilted water plane; free surface l b³/12 of each loose tank",
-                GM_WORDS,
-            ),
-        ),
-        Figure(
-            "gm_long",
-            "GM, lengthwise",
-            _m(r.gm_longitudinal_m),
-            None,
-            Working("as across, about the athwartships axis", (mass,), _m(r.gm_longitudinal_m), EXACT),
-        ),
-        Figure(
-            "sink",
-            "To sink 10 mm",
-            _kg(r.sink_10mm_kg),
-            None,
-            Working(
-                "ρ · A · 10 mm",
-                (
-                    Input("ρ", Quantity(density, "kg/m3"), "plan"),
-                    Input("A of the water plane", Quantity(area, "m2")),
-                ),
-                _kg(r.sink_10mm_kg),
-                "slice of water at the waterline",
-            ),
-        ),
-        Figure(
-            "trim10",
-            "Moment to trim 10 mm",
-            Quantity(r.trim_10mm_kgm, "kg·m"),
-            None,
-            Working(
-                "m · GM lengthwise · 10 mm / Lwl",
-                (
-                    mass,
-                    Input("GM lengthwise", _m(r.gm_longitudinal_m)),
-                    Input("Lwl", _m(r.waterline_length_m)),
-                ),
-                Quantity(r.trim_10mm_kgm, "kg·m"),
-                "small angles",
-            ),
-        ),
-        Figure(
-            "list1",
-            "Moment to list 1°",
-            Quantity(r.list_1deg_kgm, "kg·m"),
-            None,
-            Working(
-                "m · GM · sin 1°",
-                (mass, Input("GM across", _m(r.gm_transverse_m))),
-                Quantity(r.list_1deg_kgm, "kg·m"),
-                "small angles",
-            ),
-        ),
-        Figure(
-            "lwl",
-            "Waterline length",
-            _m(r.waterline_length_m),
-            None,
-            Working("extent of the cut water plane along her", (), _m(r.waterline_length_m), EXACT),
-        ),
-        Figure(
-            "bwl",
-            "Waterline beam",
-            _m(r.waterline_beam_m),
-            None,
-            Working("extent of the cut water plane across", (), _m(r.waterline_beam_m), EXACT),
-        ),
-    ]
-    return tuple(out)
+    at = _Afloat(report, state, surface, density)
+    return (*_attitude(at), *_freeboards(at), *_drafts(at), *_stiffness(at), *_waterline(at))

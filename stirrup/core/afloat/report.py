@@ -125,6 +125,49 @@ def _metacentric(state: State, mass: float, axis: Array) -> float:
     return (stiff - coupling**2 / density_area) / mass
 
 
+def _gm(state: State, load: Load) -> tuple[float, float, float]:
+    """GM across and lengthwise with the free surfaces taken off, and what these take off across [m]."""
+    mass = load.mass_kg
+    ex, ey = np.eye(3)[0], np.eye(3)[1]
+    gm_t, gm_l = _metacentric(state, mass, ex), _metacentric(state, mass, ey)
+    loose = [x for x in load.liquids if x.loose]
+    rise = sum(x.density * x.transverse_i_m4 for x in loose) / mass
+    gm_l -= sum(x.density * x.longitudinal_i_m4 for x in loose) / mass
+    return gm_t - rise, gm_l, rise
+
+
+def _waterline(state: State) -> tuple[float, float]:
+    """Length and beam of the cut water plane, along and across her in the plane [m]."""
+    ex, n = np.eye(3)[0], state.n
+    along = ex - (ex @ n) * n
+    across = _across(n, along / np.linalg.norm(along))
+    edge = np.concatenate([state.cut.edge_from, state.cut.edge_to])
+    length = float(np.ptp(edge @ (along / np.linalg.norm(along))))
+    return length, float(np.ptp(edge @ across))
+
+
+def _spread(state: State, load: Load, lowest: Array) -> Spread:
+    """1 sigma of mass, trim, list and of the freeboard at the lowest point of the sheers (3,).
+
+    The ledger's covariance of (Σm, Σm r) through the exact stiffness: δu = -K⁻¹ δR with
+    δR = (-δm, n_i·δM).
+    """
+    first, _ = up_derivatives(state.trim, state.heel)
+    residual = np.zeros((3, 4))
+    residual[0, 0] = -1.0
+    residual[1:, 1:] = first
+    answer = -np.linalg.solve(state.stiffness, residual)
+    covariance = answer @ load.covariance @ answer.T
+    board = np.array([-1.0, *(first @ lowest)])
+    sigma = np.sqrt(np.maximum(np.diag(covariance), 0.0))
+    return Spread(
+        math.sqrt(max(float(load.covariance[0, 0]), 0.0)),
+        math.degrees(sigma[1]),
+        math.degrees(sigma[2]),
+        math.sqrt(max(float(board @ covariance @ board), 0.0)),
+    )
+
+
 def float_report(
     case: str,
     state: State,
@@ -135,42 +178,13 @@ def float_report(
     """All figures of one equilibrium.
 
     sheers: (2n, 3) points of the port sheer, then of the starboard sheer, aft to fore [m].
-    Spreads carry the ledger's covariance of (Σm, Σm r) through the exact stiffness:
-    δu = -K⁻¹ δR with δR = (-δm, n_i·δM).
     """
     mass, n = load.mass_kg, state.n
-    ex, ey = np.eye(3)[0], np.eye(3)[1]
-    gm_t, gm_l = _metacentric(state, mass, ex), _metacentric(state, mass, ey)
-    loose = [x for x in load.liquids if x.loose]
-    rise = sum(x.density * x.transverse_i_m4 for x in loose) / mass
-    gm_t -= rise
-    gm_l -= sum(x.density * x.longitudinal_i_m4 for x in loose) / mass
-
+    gm_t, gm_l, rise = _gm(state, load)
     boards = sheers @ n - state.d
-    low = int(np.argmin(boards))
-    half = len(sheers) // 2
-    bow = min(float(boards[half - 1]), float(boards[-1]))
-
-    along = ex - (ex @ n) * n
-    across = _across(n, along / np.linalg.norm(along))
-    edge = np.concatenate([state.cut.edge_from, state.cut.edge_to])
-    length = float(np.ptp(edge @ (along / np.linalg.norm(along))))
+    low, half = int(np.argmin(boards)), len(sheers) // 2
+    length, beam = _waterline(state)
     density = float(state.rigid_stiffness[0, 0]) / state.cut.area_m2
-
-    first, _ = up_derivatives(state.trim, state.heel)
-    residual = np.zeros((3, 4))
-    residual[0, 0] = -1.0
-    residual[1:, 1:] = first
-    answer = -np.linalg.solve(state.stiffness, residual)
-    covariance = answer @ load.covariance @ answer.T
-    board = np.array([-1.0, *(first @ sheers[low])])
-    sigma = np.sqrt(np.maximum(np.diag(covariance), 0.0))
-    spread = Spread(
-        math.sqrt(max(float(load.covariance[0, 0]), 0.0)),
-        math.degrees(sigma[1]),
-        math.degrees(sigma[2]),
-        math.sqrt(max(float(board @ covariance @ board), 0.0)),
-    )
     return FloatReport(
         case=case,
         mass_kg=mass,
@@ -185,15 +199,15 @@ def float_report(
         gm_longitudinal_m=gm_l,
         freeboard_least_m=float(boards[low]),
         freeboard_least_at_m=_point(sheers[low]),
-        freeboard_bow_m=bow,
+        freeboard_bow_m=min(float(boards[half - 1]), float(boards[-1])),
         sink_10mm_kg=density * state.cut.area_m2 * 0.01,
         trim_10mm_kgm=mass * gm_l * 0.01 / length,
         list_1deg_kgm=mass * gm_t * math.sin(math.radians(1)),
-        spread=spread,
+        spread=_spread(state, load, sheers[low]),
         free_surface_m=rise,
         floods=tuple(FloodHeight(name, float(np.array(at) @ n) - state.d) for name, at in floods),
         waterline_length_m=length,
-        waterline_beam_m=float(np.ptp(edge @ across)),
+        waterline_beam_m=beam,
         water_in=water_in(
             np.concatenate([sheers, np.array([at for _, at in floods]).reshape(-1, 3)]),
             ["the sheer"] * len(sheers) + [name for name, _ in floods],

@@ -9,7 +9,7 @@ from shapely.geometry import Point as FlatPoint
 from stirrup.core.afloat.ground import Footing
 from stirrup.core.findings import Finding, Level, Quantity, plain
 from stirrup.core.fit.body import top_m
-from stirrup.core.fit.people import Aboard, Scene, aboard, scene_of, seat_of, who
+from stirrup.core.fit.crew import Aboard, Scene, aboard, scene_of, seat_of, who
 from stirrup.core.fit.rooms import item_prism, tank_prism
 from stirrup.core.fittings.raised_deck import RaisedDeck
 from stirrup.core.parts.catalogue import sheet

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 
 from stirrup.core.derive import Derived
 from stirrup.core.findings import Finding
-from stirrup.core.fit.people import Aboard, aboard, console_of, scene_of
+from stirrup.core.fit.crew import Aboard, aboard, console_of, scene_of
 from stirrup.core.fit.shapes import Prism, Shape, near
 from stirrup.core.fit.sight import sight_line
 from stirrup.core.fit.walkway import WALK_LEAST_M

@@ -174,6 +174,30 @@ def _whole(table: OffsetTable) -> None:
         table.problems.append(Problem(0, "", "a hull needs at least two lines: keel and sheer"))
 
 
+def _read_head(number: int, cells: list[str], table: OffsetTable) -> None:
+    """The columns; what is missing or not known is a problem."""
+    table.header = [c.lower() for c in cells]
+    accepted = f"accepted: {', '.join(COLUMNS)}"
+    missing = [(c, f"no column “{c}”; {accepted}") for c in NEEDED if c not in table.header]
+    foreign = [(c, f"unknown column; {accepted}") for c in table.header if c not in COLUMNS]
+    table.problems += [Problem(number, column, told) for column, told in (*missing, *foreign)]
+
+
+def _make_lines(readings: list[_Reading], table: OffsetTable) -> None:
+    """The lines of both sides from clean readings; none when they do not make a hull."""
+    table.backward = _backward(readings)
+    left = [r for r in readings if r.side != "starboard"]
+    right = [r for r in readings if r.side == "starboard"]
+    port = _family(left, table) if left else ()
+    other = _family(right, table) if right else None
+    if table.problems:
+        return
+    table.lines, table.starboard = port, other
+    _whole(table)
+    if table.problems:
+        table.lines, table.starboard = (), None
+
+
 def read_offsets(text: str, units: Units) -> OffsetTable:
     """Read a table; `lines` is set only when `problems` is empty."""
     table = OffsetTable()
@@ -185,27 +209,13 @@ def read_offsets(text: str, units: Units) -> OffsetTable:
     if not rows:
         table.problems.append(Problem(0, "", "the table is empty; its first row names the columns"))
         return table
-    head = [c.lower() for c in rows[0][1]]
-    table.header = head
-    for column in NEEDED:
-        if column not in head:
-            table.problems.append(
-                Problem(rows[0][0], column, f"no column “{column}”; accepted: {', '.join(COLUMNS)}")
-            )
-    for column in head:
-        if column not in COLUMNS:
-            table.problems.append(
-                Problem(rows[0][0], column, f"unknown column; accepted: {', '.join(COLUMNS)}")
-            )
+    _read_head(*rows[0], table)
+    if not table.problems and len(rows) > MOST_ROWS:
+        table.problems.append(Problem(0, "", f"{len(rows)} rows; accepted: up to {MOST_ROWS}"))
     if table.problems:
         return table
-    if len(rows) > MOST_ROWS:
-        table.problems.append(Problem(0, "", f"{len(rows)} rows; accepted: up to {MOST_ROWS}"))
-        return table
-    body = rows[1:]
-    unit = _units_of(text)
-    if unit:
-        body = body[1:]
+    unit, head = _units_of(text), table.header
+    body = rows[2:] if unit else rows[1:]
     readings = []
     for number, cells in body:
         padded = cells + [""] * (len(head) - len(cells))
@@ -216,16 +226,7 @@ def read_offsets(text: str, units: Units) -> OffsetTable:
     if not body:
         table.problems.append(Problem(0, "", "the table has no readings"))
     if readings and not table.problems:
-        table.backward = _backward(readings)
-        port = _family([r for r in readings if r.side != "starboard"], table) if any(
-            r.side != "starboard" for r in readings) else ()  # fmt: skip
-        right = [r for r in readings if r.side == "starboard"]
-        other = _family(right, table) if right else None
-        if not table.problems:
-            table.lines, table.starboard = port, other
-            _whole(table)
-            if table.problems:
-                table.lines, table.starboard = (), None
+        _make_lines(readings, table)
     return table
 
 

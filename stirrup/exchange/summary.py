@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import asdict
 from typing import Any
 
 from stirrup.core.derive import Derived
 from stirrup.core.findings import Finding, Quantity
+from stirrup.core.fittings.contract import Built
+from stirrup.core.money.cost import Cost
 from stirrup.core.units import SYSTEMS, Units, write_length, write_mass
 
 
@@ -37,54 +40,65 @@ def sentence(finding: Finding, units: Units) -> str:
     return text.format(**values)
 
 
+def _parts(built: Sequence[Built]) -> dict[str, Any]:
+    return {
+        "panels": [
+            {"key": p.key, "label": p.label, "name": p.name, "stock": p.stock,
+             "outline_m": p.outline, "holes_m": p.holes, "mass_kg": p.mass_kg,
+             "centre_m": p.centre}
+            for b in built for p in b.panels
+        ],
+        "members": [
+            {"key": m.key, "label": m.label, "name": m.name, "stock": m.stock,
+             "length_m": m.length, "slots_m": m.slots, "opening_deg": m.opening_deg,
+             "mass_kg": m.mass_kg, "centre_m": m.centre}
+            for b in built for m in b.members
+        ],
+        "bought": [
+            {"key": x.key, "label": x.label, "name": x.name, "item": x.item,
+             "quantity": x.quantity, "mass_kg": x.mass_kg, "centre_m": x.centre}
+            for b in built for x in b.bought
+        ],
+    }  # fmt: skip
+
+
+def _needs(cost: Cost) -> list[dict[str, Any]]:
+    return [
+        {"item": line.item.id, "name": line.item.name, "unit": line.item.unit,
+         "quantity": line.need.quantity, "spare": line.need.spare,
+         "packs": [{"holds": p.quantity, "price": str(p.price), "count": n}
+                   for p, n in line.packs],
+         "cost": str(line.cost)}
+        for line in cost.lines
+    ]  # fmt: skip
+
+
 def summary(derived: Derived) -> dict[str, Any]:
     """Everything derived, as JSON values; SI, money as text."""
-    units = SYSTEMS["mm"]
-    built = derived.built
+    units, cost = SYSTEMS["mm"], derived.cost
     return {
         "name": derived.plan.name,
         "added_kg": derived.added_kg,
-        "parts": {
-            "panels": [
-                {"key": p.key, "label": p.label, "name": p.name, "stock": p.stock,
-                 "outline_m": p.outline, "holes_m": p.holes, "mass_kg": p.mass_kg,
-                 "centre_m": p.centre}
-                for b in built for p in b.panels
-            ],
-            "members": [
-                {"key": m.key, "label": m.label, "name": m.name, "stock": m.stock,
-                 "length_m": m.length, "slots_m": m.slots, "opening_deg": m.opening_deg,
-                 "mass_kg": m.mass_kg, "centre_m": m.centre}
-                for b in built for m in b.members
-            ],
-            "bought": [
-                {"key": x.key, "label": x.label, "name": x.name, "item": x.item,
-                 "quantity": x.quantity, "mass_kg": x.mass_kg, "centre_m": x.centre}
-                for b in built for x in b.bought
-            ],
-        },
+        "parts": _parts(derived.built),
         "ledger": [asdict(e) for e in derived.planned],
         "cases": [
-            c.report.as_json() if c.report else {"case": c.name, "error": c.error}
-            for c in derived.cases
+            c.report.as_json() if c.report else {"case": c.name, "error": c.error} for c in derived.cases
         ],
         "findings": [
-            {"code": f.code, "level": f.level, "place": f.place, "title": f.title,
-             "text": sentence(f, units)}
+            {
+                "code": f.code,
+                "level": f.level,
+                "place": f.place,
+                "title": f.title,
+                "text": sentence(f, units),
+            }
             for f in derived.findings
         ],
-        "needs": [
-            {"item": line.item.id, "name": line.item.name, "unit": line.item.unit,
-             "quantity": line.need.quantity, "spare": line.need.spare,
-             "packs": [{"holds": p.quantity, "price": str(p.price), "count": n}
-                       for p, n in line.packs],
-             "cost": str(line.cost)}
-            for line in derived.cost.lines
-        ],
+        "needs": _needs(cost),
         "cost": {
-            "net": str(derived.cost.net),
-            "tax": str(derived.cost.tax),
-            "total": str(derived.cost.total),
-            "budget": None if derived.cost.budget is None else str(derived.cost.budget),
+            "net": str(cost.net),
+            "tax": str(cost.tax),
+            "total": str(cost.total),
+            "budget": None if cost.budget is None else str(cost.budget),
         },
-    }  # fmt: skip
+    }

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import logging
 from collections.abc import Mapping
+from functools import singledispatch
 from typing import Any
 from urllib.parse import urlparse
 
@@ -121,78 +122,87 @@ def _away_page(request: Request, problem: Problem) -> Response:
     return response
 
 
+@singledispatch
+def problem_of(error: Exception) -> Problem:
+    """What is told of an error; strangers never see the text of an unexpected one."""
+    return Problem(
+        500, "Something went wrong here",
+        "What was acknowledged is stored. Try again; if it stays, note the time and "
+        "look into the server's log.",
+    )  # fmt: skip
+
+
+@problem_of.register
+def _problem(error: Problem) -> Problem:
+    return error
+
+
+@problem_of.register
+def _core(error: CoreError) -> Problem:
+    return Problem(422, "This cannot be used as it is", error.message, place=error.place)
+
+
+@problem_of.register
+def _not_valid(error: ValidationError) -> Problem:
+    found = first_error(error, None)
+    told = f"{found.place}: {found.message}"
+    return Problem(422, "This cannot be used as it is", told, place=found.place)
+
+
+@problem_of.register
+def _away(error: StoreAwayError) -> Problem:
+    title = "Nothing can be stored" if error.lasting else "Just a moment"
+    detail = f"{error.why[:1].upper()}{error.why[1:]}. What was stored before is safe."
+    return Problem(503, title, detail, code="away", lasting=error.lasting)
+
+
+@problem_of.register
+def _not_there(error: NotThereError) -> Problem:
+    return Problem(404, "There is no such build", "The yard lists the builds there are.")
+
+
+@problem_of.register
+def _stale(error: StaleEditError) -> Problem:
+    return Problem(
+        409, "Changed in another window",
+        f"Nothing was overwritten. Meanwhile: {error.theirs}. Look at the page again, then "
+        "do it once more.", code="stale",
+    )  # fmt: skip
+
+
+@problem_of.register
+def _nothing(error: NothingLeftError) -> Problem:
+    return Problem(409, str(error).capitalize(), "", code="nothing")
+
+
+@problem_of.register
+def _request(error: RequestValidationError) -> Problem:
+    first = error.errors()[0]
+    place = ".".join(str(p) for p in first["loc"])
+    read = str(first.get("input"))[:80]
+    return Problem(422, "The request is not complete", f"{place}: read {read}", place=place)
+
+
+@problem_of.register
+def _http(error: HTTPException) -> Problem:
+    titles = {404: "There is no such page", 405: "This cannot be done here",
+              413: "The file is too large", 400: "This cannot be read"}  # fmt: skip
+    title = titles.get(error.status_code, str(error.detail))
+    return Problem(error.status_code, title, "The yard is a good way back.")
+
+
+async def _told(request: Request, error: Exception) -> Response:
+    return respond(request, problem_of(error))
+
+
+async def _unexpected(request: Request, error: Exception) -> Response:
+    LOG.error("unexpected error at %s", request.url.path, exc_info=error)
+    return respond(request, problem_of(error))
+
+
 def install(app: FastAPI) -> None:
-    """Map errors to responses; strangers never see the text of an unexpected one."""
-
-    @app.exception_handler(Problem)
-    async def _problem(request: Request, error: Problem) -> Response:
-        return respond(request, error)
-
-    @app.exception_handler(CoreError)
-    async def _core(request: Request, error: CoreError) -> Response:
-        return respond(
-            request,
-            Problem(422, "This cannot be used as it is", error.message, place=error.place),
-        )
-
-    @app.exception_handler(ValidationError)
-    async def _not_valid(request: Request, error: ValidationError) -> Response:
-        found = first_error(error, None)
-        return respond(
-            request,
-            Problem(
-                422, "This cannot be used as it is", f"{found.place}: {found.message}", place=found.place
-            ),
-        )
-
-    @app.exception_handler(StoreAwayError)
-    async def _away(request: Request, error: StoreAwayError) -> Response:
-        title = "Nothing can be stored" if error.lasting else "Just a moment"
-        detail = f"{error.why[:1].upper()}{error.why[1:]}. What was stored before is safe."
-        return respond(request, Problem(503, title, detail, code="away", lasting=error.lasting))
-
-    @app.exception_handler(NotThereError)
-    async def _not_there(request: Request, error: NotThereError) -> Response:
-        return respond(
-            request, Problem(404, "There is no such build", "The yard lists the builds there are.")
-        )
-
-    @app.exception_handler(StaleEditError)
-    async def _stale(request: Request, error: StaleEditError) -> Response:
-        return respond(
-            request,
-            Problem(409, "Changed in another window",
-                    f"Nothing was overwritten. Meanwhile: {error.theirs}. Look at the page again, then "
-                    "do it once more.", code="stale"),
-        )  # fmt: skip
-
-    @app.exception_handler(NothingLeftError)
-    async def _nothing(request: Request, error: NothingLeftError) -> Response:
-        return respond(request, Problem(409, str(error).capitalize(), "", code="nothing"))
-
-    @app.exception_handler(RequestValidationError)
-    async def _request(request: Request, error: RequestValidationError) -> Response:
-        first = error.errors()[0]
-        place = ".".join(str(p) for p in first["loc"])
-        read = str(first.get("input"))[:80]
-        return respond(
-            request,
-            Problem(422, "The request is not complete", f"{place}: read {read}", place=place),
-        )
-
-    @app.exception_handler(HTTPException)
-    async def _http(request: Request, error: HTTPException) -> Response:
-        titles = {404: "There is no such page", 405: "This cannot be done here",
-                  413: "The file is too large", 400: "This cannot be read"}  # fmt: skip
-        title = titles.get(error.status_code, str(error.detail))
-        return respond(request, Problem(error.status_code, title, "The yard is a good way back."))
-
-    @app.exception_handler(Exception)
-    async def _unexpected(request: Request, error: Exception) -> Response:
-        LOG.exception("unexpected error at %s", request.url.path)
-        return respond(
-            request,
-            Problem(500, "Something went wrong here",
-                    "What was acknowledged is stored. Try again; if it stays, note the time and "
-                    "look into the server's log."),
-        )  # fmt: skip
+    """Map errors to responses."""
+    for kind in problem_of.registry:
+        if kind is not object:
+            app.add_exception_handler(kind, _told)
+    app.add_exception_handler(Exception, _unexpected)

@@ -50,6 +50,8 @@ def test_a_member_longer_than_a_stick_is_told(length: float, fits: bool) -> None
     job = StickJob("angle-40x40x3", 6.1, (Piece("deck/x1", length),))
     told = oversize_findings([], [lay_out_sticks(job)])
     assert [f.values["length"].value for f in told] == ([] if fits else [pytest.approx(length)])
+    assert [f.values["most_length"].value for f in told] == ([] if fits else [pytest.approx(6.09)])
+    assert [f.working.result.value for f in told] == ([] if fits else [pytest.approx(6.09)])
 
 
 def test_a_lid_wider_than_a_sheet_stops_the_plan_and_a_smaller_one_does_not() -> None:

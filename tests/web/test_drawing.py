@@ -13,7 +13,7 @@ from stirrup.core.derive import derive
 from stirrup.core.plan.model import LoadCase
 from stirrup.core.units import SYSTEMS
 from stirrup.demo.seed import FILES, demo_plan
-from stirrup.web.drawing import boat, cuts, lines, strip
+from stirrup.web.drawing import across, boat, cuts, lines, strip
 from stirrup.web.drawing.canvas import Canvas, svg_length
 from stirrup.web.drawing.look import Look
 from tests.boats import DECK, HATCH, plan, skiff_plan
@@ -47,8 +47,8 @@ def test_every_view_is_well_formed_svg(units, chosen) -> None:
     for svg in (
         boat.profile_view(DEMO, case, units, look),
         boat.plan_view(DEMO, case, units, look),
-        boat.section_view(DEMO, case, units, look),
-        boat.body_plan(DEMO),
+        across.section_view(DEMO, case, units, look),
+        across.body_plan(DEMO),
         lines.lines_profile(DEMO, units, "chine"),
         lines.lines_plan(DEMO, units, "sheer"),
         strip.silhouette(DEMO, DEMO.cases[0].report),

@@ -1,14 +1,12 @@
-"""Profile, plan and section of the boat with what stands in it."""
+"""Profile and plan of the boat with what stands in it."""
 
 from __future__ import annotations
 
 import math
 from collections.abc import Sequence
 from dataclasses import replace
-from html import escape
 
 import numpy as np
-from shapely.geometry import LineString
 
 from stirrup.core.afloat.report import FloatReport
 from stirrup.core.arrange.snap import Snap
@@ -18,11 +16,11 @@ from stirrup.core.errors import CoreError
 from stirrup.core.fit.body import top_m
 from stirrup.core.fittings.contract import Built
 from stirrup.core.hull.mesh import STEPS, HullSurface
-from stirrup.core.hull.slices import buttock, section
+from stirrup.core.hull.slices import buttock
 from stirrup.core.plan.model import LoadCase
 from stirrup.core.units import INCH_M, Units, write_length
-from stirrup.web.drawing import tapes, things
-from stirrup.web.drawing.canvas import GRAB_EM, Canvas, Pair, svg_length, type_of
+from stirrup.web.drawing import things
+from stirrup.web.drawing.canvas import GRAB_EM, Canvas, Pair, type_of
 from stirrup.web.drawing.fit import clashes_drawn, eye_line_drawn, rooms_drawn, walkway_drawn
 from stirrup.web.drawing.fittings import handle_svg, reach_m, shapes, size_handles, slider
 from stirrup.web.drawing.labels import Name, place
@@ -32,7 +30,6 @@ from stirrup.web.drawing.people import people_from_above, people_from_side
 from stirrup.web.drawing.things import is_outboard
 
 WIDTH = 900.0
-SECTION_W, BODY_W = 214.0, 420.0
 PAGE_HIGH = 596.0  # profile and plan together, beside the side sheet of a small screen
 
 
@@ -201,7 +198,7 @@ def profile_view(
                 handle_svg(canvas, derived, built, handle, (0, 2), units)
     if len(look.chosen) == 1:
         size_handles(canvas, derived, look.chosen[0], (0, 2), units)
-    _guides(canvas, look.snaps, (0, 2))
+    guides(canvas, look.snaps, (0, 2))
     return canvas.svg("plan-contents")
 
 
@@ -241,7 +238,7 @@ def plan_view(
     if len(look.chosen) == 1:
         _dimensions(canvas, derived, units, look.chosen[0], beam)
     _named(canvas, derived)
-    _guides(canvas, look.snaps, (0, 1))
+    guides(canvas, look.snaps, (0, 1))
     if look.section_x is not None:
         canvas.line((look.section_x, -beam - 0.02), (look.section_x, beam + 0.02), "section-mark")
         x, y = canvas.at(look.section_x, -beam)
@@ -281,7 +278,7 @@ def _dimensions(canvas: Canvas, derived: Derived, units: Units, chosen: str, bea
         canvas.dimension(e.x[0], e.x[1], level, units)
 
 
-def _guides(canvas: Canvas, snaps: Sequence[Snap], axes: tuple[int, int]) -> None:
+def guides(canvas: Canvas, snaps: Sequence[Snap], axes: tuple[int, int]) -> None:
     """Where something was caught, and why."""
     wide, high = canvas.width / canvas.scale, canvas.height / canvas.scale
     left, low = -canvas.origin[0] / canvas.scale, (canvas.origin[1] - canvas.height) / canvas.scale
@@ -331,85 +328,3 @@ def _named(canvas: Canvas, derived: Derived) -> None:
         names = [replace(n, words=n.words.split(" ")[0]) for n in names if n.css == "label strong"]
     placed = place(names, canvas.taken, boxes, bounds, canvas.type)
     canvas.parts.append(f'<g class="names">{labels_svg(placed, canvas.type)}</g>')
-
-
-def sections_at(surface: HullSurface, x: float) -> tuple[list[np.ndarray], list[np.ndarray]]:
-    """Outside and inside section at x, kept while the hull stays."""
-    return surface.sections.get(x, lambda: (section(surface.outside, x), section(surface.inside, x)))
-
-
-def section_view(derived: Derived, case: LoadCase, units: Units, look: Look, wide: float = 0.0) -> str:
-    """Across the boat at x, looking forward: port to the left. wide: on the page [px]."""
-    width = SECTION_W
-    surface, x = derived.surface, look.section_x or 0.0
-    beam = float(max(surface.outside.high[1], -surface.outside.low[1]))
-    scale = (width - 8) / (2 * beam)
-    tall = float(surface.outside.high[2]) + 0.05
-    deep = float(surface.outside.low[2]) - 1.6 * type_of(width, wide) / scale
-    canvas = Canvas(width, (tall - deep) * scale, (width / 2, tall * scale), scale, "section",
-                    "Section, looking forward", wide_px=wide)  # fmt: skip
-    report = derived.case(case.name).report
-    wet = [water_level(report, x, y) for y in (beam, -beam)]
-    if wet[0] is not None and wet[1] is not None:
-        canvas.path([(-beam, wet[0]), (beam, wet[1]), (beam, deep), (-beam, deep)], "water")
-    outside, inside = sections_at(surface, x)
-    for loop in outside:
-        canvas.path([(-p[1], p[2]) for p in loop], "hull-fill")
-    for loop in inside:
-        canvas.path([(-p[1], p[2]) for p in loop], "inside")
-    for thing in derived.obstacles:
-        x0, y0, x1, y1 = thing.footprint.bounds
-        if x0 <= x <= x1 and thing.kind != "lip":
-            ring = [(-y0, thing.low), (-y1, thing.low), (-y1, thing.high), (-y0, thing.high)]
-            canvas.path(ring, "existing")
-    things.items_across(canvas, derived, look.chosen, x)
-    for built in derived.built:
-        if derived.plan.arrangement.of(built.fitting).hidden:
-            continue
-        hit = built.region.intersection(_line_at(x, beam)) if not built.region.is_empty else None
-        if hit is not None and not hit.is_empty and any(s.role == "deck" for s in built.shapes):
-            low, high = hit.bounds[1], hit.bounds[3]
-            thick = max(4 / scale, 0.012)
-            css = "deck-side chosen" if built.fitting in look.chosen else "deck-side"
-            extra = f' data-select="{escape(built.fitting)}"'
-            canvas.path([(-low, built.top_m), (-high, built.top_m), (-high, built.top_m - thick),
-                         (-low, built.top_m - thick)], css, True, extra)  # fmt: skip
-    rooms_drawn(canvas, derived, look, (1, 2))
-    clashes_drawn(canvas, derived, units, look, (1, 2))
-    for loop in outside:
-        canvas.path([(-p[1], p[2]) for p in loop], "hull-line")
-    if wet[0] is not None and wet[1] is not None:
-        canvas.line((-beam, wet[0]), (beam, wet[1]), "waterline")
-    _guides(canvas, [replace(g, at=-g.at) if g.axis == 1 else g for g in look.snaps], (1, 2))
-    u, v = canvas.at(-beam, deep)
-    canvas.words(u + 2, v - 0.4 * canvas.type, f"at {svg_length(x, units)}, port left", "dim-text", "start")
-    return canvas.svg()
-
-
-def _line_at(x: float, beam: float) -> LineString:
-    return LineString([(x, -beam - 1), (x, beam + 1)])
-
-
-def body_plan(derived: Derived, wide: float = 0.0, tape: bool = False) -> str:
-    """All stations across: forward half on the right, after half on the left. wide: on the page [px]."""
-    width = BODY_W
-    surface = derived.surface
-    beam = float(surface.outside.high[1])
-    scale = (width - 30) / (2 * beam)
-    tall = float(surface.outside.high[2]) + 1.5 * type_of(width, wide) / scale
-    deep = float(surface.outside.low[2]) - 0.06
-    canvas = Canvas(width, (tall - deep) * scale, (width / 2, tall * scale), scale, "body",
-                    "Body plan: forward stations right, after stations left", wide_px=wide)  # fmt: skip
-    canvas.line((0, deep), (0, tall), "centreline")
-    canvas.line((-beam, 0), (beam, 0), "baseline")
-    count = len(derived.plan.hull.lines[0].points)
-    for k in range(count):
-        sign = 1.0 if k >= count / 2 else -1.0
-        column = [np.array(line.points[k]) for line in derived.plan.hull.lines]
-        canvas.path([(sign * p[1], p[2]) for p in column], "station", closed=False)
-        for line, p in zip(derived.plan.hull.lines, column, strict=True):
-            canvas.circle((sign * p[1], p[2]), 2.5, f"reading {line.known_at(k)}")
-        canvas.label((sign * column[-1][1], column[-1][2]), str(k + 1))
-    if tape:
-        tapes.drawn(canvas, tapes.across(surface))
-    return canvas.svg()

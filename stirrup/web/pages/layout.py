@@ -25,7 +25,7 @@ from stirrup.core.plan.entry import SIZE_NAMES, FieldKind, kind_of_field
 from stirrup.core.plan.model import LIQUIDS, Item, LoadCase, Plan, Propulsion, Tank
 from stirrup.core.units import Units, write_length, write_volume
 from stirrup.core.work.hours import effort
-from stirrup.web.drawing import boat
+from stirrup.web.drawing import across, boat
 from stirrup.web.drawing.look import Look
 from stirrup.web.forms import HIDDEN, Field, fields_of, make_field, mass_fields
 from stirrup.web.gate import GateRoute
@@ -61,7 +61,7 @@ def drawings(derived: Derived, case: LoadCase, units: Units, look: Look) -> dict
     return {
         "profile": Markup(boat.profile_view(derived, case, units, look, screen.layout)),
         "plan": Markup(boat.plan_view(derived, case, units, look, screen.layout)),
-        "section": Markup(boat.section_view(derived, case, units, look, screen.section)),
+        "section": Markup(across.section_view(derived, case, units, look, screen.section)),
     }
 
 

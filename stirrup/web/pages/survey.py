@@ -25,7 +25,7 @@ from stirrup.core.plan.survey import both_sides
 from stirrup.core.studies import situation_of
 from stirrup.core.units import Units, read_length_m
 from stirrup.store import builds, uploads
-from stirrup.web.drawing.boat import body_plan
+from stirrup.web.drawing.across import body_plan
 from stirrup.web.drawing.lines import lines_plan, lines_profile, reading_doubts
 from stirrup.web.forms import Field, fields_of, make_field, mass_fields
 from stirrup.web.gate import GateRoute

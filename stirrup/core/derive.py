@@ -11,7 +11,6 @@ edge computes only what follows from that edge.
 
 from __future__ import annotations
 
-import math
 from collections.abc import Iterable
 from dataclasses import dataclass
 from functools import partial
@@ -34,9 +33,10 @@ from stirrup.core.afloat.ledger import Difference, Entry, Load, add_loads, diffe
 from stirrup.core.afloat.moments import is_momentary
 from stirrup.core.afloat.report import FloatReport, float_report
 from stirrup.core.afloat.standard import RAIL, is_ashore, load_cases
+from stirrup.core.buying import bought_whole, needs_of, sheet_layouts, stick_layouts
 from stirrup.core.cutting.checks import oversize_findings
-from stirrup.core.cutting.sheets import Blank, SheetJob, SheetLayout, lay_out
-from stirrup.core.cutting.sticks import Piece, StickJob, StickLayout, lay_out_sticks
+from stirrup.core.cutting.sheets import SheetLayout
+from stirrup.core.cutting.sticks import StickLayout
 from stirrup.core.errors import CoreError, NoEquilibriumError
 from stirrup.core.findings import LEVELS, Finding, distinct
 from stirrup.core.fit.accepting import accepted
@@ -46,8 +46,8 @@ from stirrup.core.fittings.registry import kind_of
 from stirrup.core.hull.checks import hull_findings
 from stirrup.core.hull.mesh import HullSurface, build_surface
 from stirrup.core.memo import Key, Memo, Pairs
-from stirrup.core.money.cost import Cost, Need, Whole, gather, price_up
-from stirrup.core.parts.catalogue import CATALOGUE, Plain, Prices, find, sheet, stick, whole_id
+from stirrup.core.money.cost import Cost, price_up
+from stirrup.core.parts.catalogue import Prices
 from stirrup.core.plan.model import AS_FOUND, PLANNED_EMPTY, LoadCase, Plan
 
 MEMO = Memo()
@@ -269,76 +269,6 @@ def _afloat(
     return tuple(results)
 
 
-def _blanks(built: Iterable[Built]) -> dict[str, list[Blank]]:
-    by_stock: dict[str, list[Blank]] = {}
-    for fitting in built:
-        for p in fitting.panels:
-            blank = Blank(p.key, p.label, p.outline, p.holes, p.rotations, p.flip)
-            by_stock.setdefault(p.stock, []).append(blank)
-    return by_stock
-
-
-def _sheets(built: Iterable[Built], prices: Prices, quick: bool) -> tuple[SheetLayout, ...]:
-    out = []
-    for stock_id, blanks in _blanks(built).items():
-        stock = sheet(stock_id)
-        job = SheetJob(stock_id, stock.width, stock.height, tuple(blanks), prices.each(stock_id))
-        # a settled layout is better than a quick one, and may be known already
-        hasty = quick and MEMO.peek(("sheets", job, False)) is None
-        key = ("sheets", job, hasty)
-        out.append(MEMO.get(key, partial(lay_out, job, hasty)))
-    return tuple(out)
-
-
-def _sticks(built: Iterable[Built], prices: Prices, quick: bool) -> tuple[StickLayout, ...]:
-    by_stock: dict[str, list[Piece]] = {}
-    for fitting in built:
-        for m in fitting.members:
-            by_stock.setdefault(m.stock, []).append(Piece(m.key, m.length))
-    out = []
-    for stock_id, pieces in by_stock.items():
-        job = StickJob(stock_id, stick(stock_id).length, tuple(pieces), prices.each(stock_id))
-        out.append(MEMO.get(("sticks", job, quick), partial(lay_out_sticks, job, quick)))
-    return tuple(out)
-
-
-def _needs(
-    built: Iterable[Built], sheets: Iterable[SheetLayout], sticks: Iterable[StickLayout]
-) -> tuple[Need, ...]:
-    """Stock from the layouts, everything else from the parts."""
-    uses: list[tuple[str, float, str, str]] = []
-    for layout in sheets:
-        if layout.sheets:
-            for fitting in dict.fromkeys(b.id.split("/")[0] for b in layout.job.blanks):
-                uses.append((layout.job.stock, 0.0, "hardware", fitting))
-            uses.append((layout.job.stock, len(layout.sheets), "hardware", ""))
-    for bars in sticks:
-        for fitting in dict.fromkeys(p.id.split("/")[0] for p in bars.job.pieces):
-            uses.append((bars.job.stock, 0.0, "hardware", fitting))
-        uses.append((bars.job.stock, len(bars.bars), "hardware", ""))
-    rigid: dict[str, list[Piece]] = {}
-    for fitting_built in built:
-        for b in fitting_built.bought:
-            item = find(b.item)
-            if isinstance(item, Plain) and item.stiff:
-                rigid.setdefault(b.item, []).append(Piece(b.key, b.quantity))
-                uses.append((b.item, 0.0, b.group, b.fitting))
-            else:
-                uses.append((b.item, b.quantity, b.group, b.fitting))
-    for id_, pieces in rigid.items():
-        uses.append((id_, _from_bars(id_, tuple(pieces)), "hardware", ""))
-    return gather(uses)
-
-
-def _from_bars(item: str, pieces: tuple[Piece, ...]) -> float:
-    """How much of a thing sold in bars has to be bought for pieces of it [m]: whole bars."""
-    bar = max(p.quantity for p in find(item).packs)
-    job = StickJob(item, bar, pieces)
-    found = MEMO.get(("bars", job), partial(lay_out_sticks, job, False))
-    over = sum(p.length for p in pieces if p.length > bar)
-    return len(found.bars) * bar + math.ceil(over / bar) * bar
-
-
 def _meanings(plan: Plan, cases: Iterable[LoadCase]) -> dict[str, Meant]:
     """What each load case stands for, so that its findings can be weighed."""
     own = {c.name for c in plan.cases}
@@ -353,23 +283,6 @@ def _meanings(plan: Plan, cases: Iterable[LoadCase]) -> dict[str, Meant]:
         )
         for c in cases
     }
-
-
-def _whole(plan: Plan) -> list[Whole]:
-    """What is added to the boat as it is bought, and not yet somebody's own."""
-
-    def known(form: str) -> str:
-        return whole_id(form) if whole_id(form) in CATALOGUE else ""
-
-    things = [
-        Whole(i.id, i.title, known(i.form), i.price, f"items/{i.id}")
-        for i in plan.items
-        if i.stage == "added" and not i.owned
-    ]
-    tanks = [t for t in plan.tanks if not t.owned]
-    things += [Whole(t.id, t.title, known("tank"), t.price, f"tanks/{t.id}") for t in tanks]
-    volumes = [v for v in plan.buoyancy if v.stage == "added" and v.cost is not None]
-    return things + [Whole(v.id, v.title, "", v.cost, f"buoyancy/{v.id}") for v in volumes]
 
 
 def derive(plan: Plan, prices: Prices | None = None, quick: bool = False) -> Derived:
@@ -399,11 +312,11 @@ def _derive(plan: Plan, prices: Prices, quick: bool) -> Derived:
     footing = derive_footing(plan, vessel.surface, built)
     loaded = load_cases(plan, footing)
     cases = _afloat(plan, vessel, planned, found, loaded, quick)
-    sheets = _sheets(built, prices, quick)
-    sticks = _sticks(built, prices, quick)
+    sheets = sheet_layouts(MEMO, built, prices, quick)
+    sticks = stick_layouts(MEMO, built, prices, quick)
     wishes = plan.wishes
-    needs = _needs(built, sheets, sticks)
-    cost = price_up(needs, prices, wishes.tax_percent, wishes.budget, not quick, _whole(plan))
+    needs = needs_of(MEMO, built, sheets, sticks)
+    cost = price_up(needs, prices, wishes.tax_percent, wishes.budget, not quick, bought_whole(plan))
     reports = [(c.name, c.report, c.error) for c in cases]
     readings = partial(hull_findings, plan.hull, vessel.surface)
     findings += MEMO.get(("readings", vessel.surface.key), readings)

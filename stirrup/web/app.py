@@ -31,6 +31,7 @@ from stirrup.web.pages import (
     money,
     offset_table,
     photos,
+    plain_forms,
     printing,
     remedies,
     scan,
@@ -39,6 +40,10 @@ from stirrup.web.pages import (
     yard,
 )
 
+PAGES = (
+    yard, start, survey, offset_table, scan, condition, photos, layout, gear, remedies, marks,
+    floating, float_sheets, measured, cuts, money, history, files, printing, live, api, plain_forms,
+)  # fmt: skip
 MOST_AT_ONCE = 150  # requests that wait or run; more would wait longer than anybody does
 
 
@@ -47,6 +52,25 @@ async def _threads(_: FastAPI) -> AsyncIterator[None]:
     """As many threads as there are connections for them: nobody waits for one in vain."""
     to_thread.current_default_thread_limiter().total_tokens = THREADS
     yield
+
+
+def _guard(app: FastAPI, secret: str, hosts: frozenset[str]) -> None:
+    """What every request passes, the last one named first."""
+    app.add_middleware(GZipMiddleware, minimum_size=800, compresslevel=1)
+    app.add_middleware(security.BodyLimit)
+    app.add_middleware(security.Signed)
+    app.add_middleware(security.Crowd, most=MOST_AT_ONCE)
+    app.add_middleware(
+        SessionMiddleware,
+        secret_key=secret,
+        session_cookie="stirrup",
+        same_site="lax",
+        https_only=False,
+        max_age=60 * 60 * 24 * 90,
+    )
+    app.add_middleware(security.Head)
+    app.add_middleware(security.Hosts, names=hosts)
+    app.add_middleware(security.Headers)
 
 
 def create_app(
@@ -69,45 +93,9 @@ def create_app(
         lifespan=_threads,
     )
     app.state.database = database
-    app.add_middleware(GZipMiddleware, minimum_size=800, compresslevel=1)
-    app.add_middleware(security.BodyLimit)
-    app.add_middleware(security.Signed)
-    app.add_middleware(security.Crowd, most=MOST_AT_ONCE)
-    app.add_middleware(
-        SessionMiddleware,
-        secret_key=secret or secrets.token_urlsafe(32),
-        session_cookie="stirrup",
-        same_site="lax",
-        https_only=False,
-        max_age=60 * 60 * 24 * 90,
-    )
-    app.add_middleware(security.Head)
-    app.add_middleware(security.Hosts, names=hosts)
-    app.add_middleware(security.Headers)
+    _guard(app, secret or secrets.token_urlsafe(32), hosts)
     problems.install(app)
     app.mount(address(), CachedStatic(directory=STATIC), name="static")
-    for page in (
-        yard,
-        start,
-        survey,
-        offset_table,
-        scan,
-        condition,
-        photos,
-        layout,
-        gear,
-        remedies,
-        marks,
-        floating,
-        float_sheets,
-        measured,
-        cuts,
-        money,
-        history,
-        files,
-        printing,
-        live,
-        api,
-    ):
+    for page in PAGES:
         app.include_router(page.router)
     return app

@@ -53,13 +53,10 @@ def test_pods_lift_the_stern_and_collars_add_righting_area() -> None:
         apply(start, new_pods(start, derive(start).surface)), new_collars(start, derive(start).surface)
     )
     nothing, pods, collars = run(made)
-    for k, row in enumerate(nothing.rows):
-        if row.case != "two aft":
-            continue
-        other, foam = pods.rows[k], collars.rows[k]
-        assert row.report and other.report and foam.report and row.area_m_rad and foam.area_m_rad
-        assert other.report.trim_deg < row.report.trim_deg
-        assert foam.area_m_rad > row.area_m_rad
+    row, other, foam = (next(r for r in c.rows if r.case == "two aft") for c in (nothing, pods, collars))
+    assert row.report and other.report and foam.report and row.area_m_rad and foam.area_m_rad
+    assert other.report.trim_deg < row.report.trim_deg
+    assert foam.area_m_rad > row.area_m_rad
 
 
 def test_collars_lie_outside_of_the_hull() -> None:
@@ -85,3 +82,23 @@ def test_a_case_that_does_not_float_says_so_in_its_cell() -> None:
         {"id": "x", "mass": {"value": 9000.0, "centre": [2, 0, 0.1]}}]}])  # fmt: skip
     row = next(r for r in run(built)[0].rows if r.case == "too much")
     assert row.report is None and "she sinks" in row.error
+
+
+def test_pods_and_collars_of_a_box_stand_where_a_tape_finds_them() -> None:
+    """A box of 4 x 2 x 1 m. Collars end 150 mm short of the stem: 3.85 m in four boxes a side, 2 mm
+    off the side, their tops at the sheer. Pods 0.3 of 2 m across, flush with the sides, 5 mm aft."""
+    box = plan(lines=box_lines())
+    hull = derive(box).surface
+    foam = apply(box, new_collars(box, hull)).buoyancy
+    assert len(foam) == 8
+    for k, volume in enumerate(foam):
+        side, number = (1 if k < 4 else -1), k % 4
+        assert volume.box is not None
+        assert volume.box.size == pytest.approx((0.9625, 0.12, 0.20), abs=1e-4)
+        where = (0.9625 * (number + 0.5), side * (1.0 + 0.06 + 0.002), 0.80)
+        assert volume.box.floor_centre == pytest.approx(where, abs=1e-3)
+    port, starboard = apply(box, new_pods(box, hull)).buoyancy
+    for volume, side in ((port, 1), (starboard, -1)):
+        assert volume.box is not None
+        assert volume.box.size == pytest.approx((0.45, 0.60, 0.60), abs=1e-4)
+        assert volume.box.floor_centre == pytest.approx((-0.23, side * 0.70, 0.0), abs=1e-3)

@@ -34,6 +34,7 @@ def _hidden_from(
 def eye_line(
     one: Aboard, plan: Plan, surface: HullSurface, report: FloatReport, console: Item, quick: bool = False
 ) -> Finding:
+    """How much water ahead of her is hidden from whoever steers at a console."""
     line = sight_line(one.pose.eye, one.person.at[1], plan, surface, report)
     trim = report.trim_deg + plan.propulsion.running_trim
     values = {

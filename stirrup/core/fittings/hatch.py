@@ -6,9 +6,7 @@ from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import Literal
 
-import shapely
 from pydantic import Field
-from shapely.affinity import translate
 from shapely.geometry import Point as ShapelyPoint
 from shapely.geometry import Polygon, box
 
@@ -25,6 +23,7 @@ from stirrup.core.fittings.contract import (
     Site,
 )
 from stirrup.core.fittings.cover import covered
+from stirrup.core.fittings.in_deck import placing_findings
 from stirrup.core.fittings.joints import no_fastener
 from stirrup.core.fittings.runners import RUNNER_CUT_M, runner_findings, runner_panels
 from stirrup.core.parts.catalogue import (
@@ -226,67 +225,6 @@ def _grip(c: Hatch, cover: str, lid_m: float, latch: Latch) -> Finding:
                    mends=tuple(mends))  # fmt: skip
 
 
-def _way_onto(cutout: Polygon, deck: Polygon, leg_m: float) -> tuple[float, float] | None:
-    """Least move (x, y) [m] along the axes that brings a cut-out onto the deck with a leg's
-    breadth beside it: first within the deck's extent, then towards the centreline; None if none."""
-    room = deck.buffer(-leg_m, join_style="mitre")
-    if room.is_empty:
-        return None
-    (x0, y0, x1, y1), (a0, b0, a1, b1) = cutout.bounds, room.bounds
-
-    def back(low: float, high: float, least: float, most: float) -> float:
-        return max(least - low, 0.0) - max(high - most, 0.0)
-
-    along = back(x0, x1, a0, a1)
-    middle = -(y0 + y1) / 2
-    for inward in (along, along - 0.1, along + 0.1, along - 0.2, along + 0.2):
-        for share in (0.0, 0.25, 0.5, 0.75, 1.0):
-            across = back(y0, y1, b0, b1) * (1 - share) + middle * share
-            if room.covers(translate(cutout, inward, across)):
-                return (round(inward, 4), round(across, 4))
-    return None
-
-
-def _placing(c: Hatch, site: Site, cutout: Polygon) -> list[Finding]:
-    host = site.host
-    if host is None or host.region.is_empty:
-        return []  # the deck itself says why there is none
-    leg = stick(str(getattr(site.host_choices, "members", "angle-40x40x3"))).b
-    beyond = cutout.difference(host.region).area
-    if beyond > 1e-6:
-        corners = shapely.points(shapely.get_coordinates(cutout.exterior))
-        over = float(shapely.distance(host.region, corners).max())
-        outside = not cutout.intersects(host.region)
-        title = "Lies beside its deck" if outside else "Cut-out runs off the deck"
-        way = _way_onto(cutout, host.region, leg)
-        mends = (Mend("Move it onto the deck", thing=c.id, by=(*way, 0.0)),) if way else ()
-        return [
-            Finding("HATCH-EDGE", "stop", c.id, title, "It reaches {over} past the deck's edge.",
-                    {"over": Quantity(over, "m")}, "Move it inward or make it smaller.", mends=mends)
-        ]  # fmt: skip
-    left = cutout.distance(host.region.exterior)
-    out = [
-        Finding("HATCH-EDGE", "mend" if left < leg else "fine", c.id,
-                "Too little deck beside the cut-out" if left < leg else "Enough deck beside it",
-                "{left} of deck is left at the narrowest place; the member under it needs {leg}.",
-                {"left": Quantity(left, "m"), "leg": Quantity(leg, "m")},
-                "Move it inward or make it smaller." if left < leg else "")
-    ]  # fmt: skip
-    for other in site.openings:
-        if other.guest == c.id:
-            continue
-        space = cutout.distance(other.cutout)
-        if space < 2 * leg:
-            out.append(
-                Finding("HATCH-NEAR", "stop" if space <= 0 else "mend", c.id,
-                        "Two hatches overlap" if space <= 0 else "Two hatches are close",
-                        "{space} of deck is left between them; two members need {need}.",
-                        {"space": Quantity(space, "m"), "need": Quantity(2 * leg, "m")},
-                        "Move one of them.")
-            )  # fmt: skip
-    return out
-
-
 def build(c: Hatch, site: Site) -> Built:
     """Lid, hinge, latch, gasket and their checks.
 
@@ -298,7 +236,7 @@ def build(c: Hatch, site: Site) -> Built:
         raise CoreError(f"the deck “{c.deck}” is not in the plan", f"fittings.{c.id}.deck")
     made = _made(c, _carrier(host), site.host.top_m)
     # the same lid as before keeps what was found out about it; only its place is looked at anew
-    placed = [*_placing(c, site, _cutout(c)), *_landing(c, host)]
+    placed = [*placing_findings(c.id, site, _cutout(c)), *_landing(c, host)]
     return replace(made, findings=(*placed, *made.findings))
 
 

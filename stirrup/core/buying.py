@@ -1,0 +1,114 @@
+"""What the parts are cut from and what has to be bought: layouts, needs, things bought whole.
+
+Layouts are remembered by what is cut, in the memory that is handed in.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable
+from functools import partial
+
+from stirrup.core.cutting.sheets import Blank, SheetJob, SheetLayout, lay_out
+from stirrup.core.cutting.sticks import Piece, StickJob, StickLayout, lay_out_sticks
+from stirrup.core.fittings.contract import Built
+from stirrup.core.memo import Memo
+from stirrup.core.money.cost import Need, Whole, gather
+from stirrup.core.parts.catalogue import CATALOGUE, Plain, Prices, find, sheet, stick, whole_id
+from stirrup.core.plan.model import Plan
+
+
+def _blanks(built: Iterable[Built]) -> dict[str, list[Blank]]:
+    by_stock: dict[str, list[Blank]] = {}
+    for fitting in built:
+        for p in fitting.panels:
+            blank = Blank(p.key, p.label, p.outline, p.holes, p.rotations, p.flip)
+            by_stock.setdefault(p.stock, []).append(blank)
+    return by_stock
+
+
+def sheet_layouts(
+    memo: Memo, built: Iterable[Built], prices: Prices, quick: bool
+) -> tuple[SheetLayout, ...]:
+    """Every panel on its stock; quick: counted in shelves, unless the settled layout is known."""
+    out = []
+    for stock_id, blanks in _blanks(built).items():
+        stock = sheet(stock_id)
+        job = SheetJob(stock_id, stock.width, stock.height, tuple(blanks), prices.each(stock_id))
+        # a settled layout is better than a quick one, and may be known already
+        hasty = quick and memo.peek(("sheets", job, False)) is None
+        key = ("sheets", job, hasty)
+        out.append(memo.get(key, partial(lay_out, job, hasty)))
+    return tuple(out)
+
+
+def stick_layouts(
+    memo: Memo, built: Iterable[Built], prices: Prices, quick: bool
+) -> tuple[StickLayout, ...]:
+    """Every member on its stock; quick: first fit."""
+    by_stock: dict[str, list[Piece]] = {}
+    for fitting in built:
+        for m in fitting.members:
+            by_stock.setdefault(m.stock, []).append(Piece(m.key, m.length))
+    out = []
+    for stock_id, pieces in by_stock.items():
+        job = StickJob(stock_id, stick(stock_id).length, tuple(pieces), prices.each(stock_id))
+        out.append(memo.get(("sticks", job, quick), partial(lay_out_sticks, job, quick)))
+    return tuple(out)
+
+
+def needs_of(
+    memo: Memo,
+    built: Iterable[Built],
+    sheets: Iterable[SheetLayout],
+    sticks: Iterable[StickLayout],
+) -> tuple[Need, ...]:
+    """Stock from the layouts, everything else from the parts."""
+    uses: list[tuple[str, float, str, str]] = []
+    for layout in sheets:
+        if layout.sheets:
+            for fitting in dict.fromkeys(b.id.split("/")[0] for b in layout.job.blanks):
+                uses.append((layout.job.stock, 0.0, "hardware", fitting))
+            uses.append((layout.job.stock, len(layout.sheets), "hardware", ""))
+    for bars in sticks:
+        for fitting in dict.fromkeys(p.id.split("/")[0] for p in bars.job.pieces):
+            uses.append((bars.job.stock, 0.0, "hardware", fitting))
+        uses.append((bars.job.stock, len(bars.bars), "hardware", ""))
+    rigid: dict[str, list[Piece]] = {}
+    for fitting_built in built:
+        for b in fitting_built.bought:
+            item = find(b.item)
+            if isinstance(item, Plain) and item.stiff:
+                rigid.setdefault(b.item, []).append(Piece(b.key, b.quantity))
+                uses.append((b.item, 0.0, b.group, b.fitting))
+            else:
+                uses.append((b.item, b.quantity, b.group, b.fitting))
+    for id_, pieces in rigid.items():
+        uses.append((id_, _from_bars(memo, id_, tuple(pieces)), "hardware", ""))
+    return gather(uses)
+
+
+def _from_bars(memo: Memo, item: str, pieces: tuple[Piece, ...]) -> float:
+    """How much of a thing sold in bars has to be bought for pieces of it [m]: whole bars."""
+    bar = max(p.quantity for p in find(item).packs)
+    job = StickJob(item, bar, pieces)
+    found = memo.get(("bars", job), partial(lay_out_sticks, job, False))
+    over = sum(p.length for p in pieces if p.length > bar)
+    return len(found.bars) * bar + math.ceil(over / bar) * bar
+
+
+def bought_whole(plan: Plan) -> list[Whole]:
+    """What is added to the boat as it is bought, and not yet somebody's own."""
+
+    def known(form: str) -> str:
+        return whole_id(form) if whole_id(form) in CATALOGUE else ""
+
+    things = [
+        Whole(i.id, i.title, known(i.form), i.price, f"items/{i.id}")
+        for i in plan.items
+        if i.stage == "added" and not i.owned
+    ]
+    tanks = [t for t in plan.tanks if not t.owned]
+    things += [Whole(t.id, t.title, known("tank"), t.price, f"tanks/{t.id}") for t in tanks]
+    volumes = [v for v in plan.buoyancy if v.stage == "added" and v.cost is not None]
+    return things + [Whole(v.id, v.title, "", v.cost, f"buoyancy/{v.id}") for v in volumes]

@@ -264,3 +264,14 @@ def test_parts_of_one_stock_and_people_have_their_spreads() -> None:
     # never less than as if every part erred for itself
     alone = math.sqrt(5.0**2 + sum((0.06 * p.mass_kg) ** 2 for p in derived.built[0].parts))
     assert empty > alone
+
+
+def test_people_of_a_new_case_stand_amidships_beside_one_another() -> None:
+    """A box of 4 m: at 0.4 of her length, the middle, 0.3 m to port, to starboard, then 0.35 m on."""
+    box = plan(lines=box_lines(), cases=[{"name": "case 1", "crew": []}])
+    hull = derive(box).surface
+    places = []
+    for _ in range(4):
+        box = apply(box, new_person(box, "case 1", hull))
+        places.append(box.cases[0].crew[-1].at[:2])
+    assert places == [(1.6, 0.0), (1.6, 0.3), (1.6, -0.3), (1.95, 0.0)]

@@ -6,7 +6,7 @@ from stirrup.core.derive import derive
 from stirrup.core.fittings.contract import Built
 from stirrup.core.parts.catalogue import CATALOGUE, Plain
 from stirrup.core.parts.model import Bought, Frame, Member, Panel
-from stirrup.core.work.hours import PLAIN, SPREAD, effort, operation_of
+from stirrup.core.work.hours import PLAIN, effort, operation_of
 from tests.boats import DECK, skiff_plan
 
 SQUARE = ((0.0, 0.0), (0.6, 0.0), (0.6, 0.4), (0.0, 0.4))
@@ -34,7 +34,7 @@ def test_a_fitting_is_the_sum_of_its_operations() -> None:
     # 50 rivets 60; latch 25; hinge 0.5 m at 30 = 15: 158.5 min
     found = effort([made])
     assert found.hours == pytest.approx(158.5 / 60)
-    assert found.range_h == pytest.approx((158.5 / 60 * (1 - SPREAD), 158.5 / 60 * (1 + SPREAD)))
+    assert found.range_h == pytest.approx((158.5 / 60 * 0.7, 158.5 / 60 * 1.3))
     assert [t.operation.words.split()[0] for t in found.tasks][:2] == ["rivets", "latches"]
 
 

@@ -114,7 +114,10 @@ def test_three_picks_undo_any_turn(a: float, b: float, c: float, shift) -> None:
 
 def test_picks_on_one_line_are_refused() -> None:
     with pytest.raises(CoreError, match="one line"):
-        upright((0, 0, 0), (1, 0, 0), (2, 0, 0.001))
+        # the third pick must stand off the line of the others by a fiftieth of their distance
+        upright((0, 0, 0), (1, 0, 0), (2, 0, 0.0199))
+    rows, _ = upright((0, 0, 0), (1, 0, 0), (2, 0, 0.0201))
+    assert rows == pytest.approx(np.eye(3), abs=1e-9)
     with pytest.raises(CoreError, match="same point"):
         upright((1, 2, 3), (1, 2, 3), (2, 0, 1))
 

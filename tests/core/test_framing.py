@@ -138,3 +138,16 @@ def test_a_track_beside_the_side_angle_needs_room_for_both_flanges(y: float, ove
     assert finding.values["over"].value == pytest.approx(over, abs=1e-6)
     (mend,) = finding.mends
     assert mend.thing == "hatch" and mend.by == (0.0, pytest.approx(-over - 0.001, abs=1e-4), 0.0)
+
+
+@pytest.mark.parametrize(("off", "carried"), [(0.0099, True), (0.0101, False)])
+@pytest.mark.parametrize("end", ["aft", "fore"])
+def test_an_edge_member_carries_an_opening_as_far_as_its_flange_reaches(end, off, carried) -> None:
+    """A flange of 40 mm reaches 20 past its middle, and 10 of it must lie under the edge."""
+    x0, x1 = (2.5 - off, 3.2) if end == "aft" else (3.2, 4.0 + off)
+    found = frame(2.5, 4.0, 0.6, FLANGE, [opening("H1", x0, -0.2, x1, 0.2)])
+    expected = [] if carried else [("H1", end, off if end == "aft" else -off)]
+    assert [(o.code, side, pytest.approx(by)) for o, side, by in found.missed] == expected
+    # where to: the hatch goes to its member
+    told = support_findings("d", found, 0.6, FLANGE, WIDE)
+    assert [f.level for f in told] == (["fine"] if carried else ["mend"])

@@ -10,7 +10,7 @@ from stirrup.store.shop import the_shop
 from tests.browser.measuring import CONTRAST, COUNT, SIDEWAYS, SMALL, WORDS, fitted, resized
 from tests.web.conftest import make_build
 
-SIZES = ((320, 640), (390, 844), (640, 900), (768, 1024), (1024, 768), (1280, 800), (1920, 1080))
+SIZES = ((320, 640), (390, 844), (640, 900), (768, 1024), (1280, 800), (1920, 1080))
 DRAWN = (
     "/b/{}/layout?sel=bow-deck&case=one at the helm", "/b/{}/layout?room=1&sel=seat-helm", "/b/{}/survey",
     "/b/{}/float?case=everyone to one rail", "/b/{}/float?case=two on the bow deck", "/b/{}/cuts",

@@ -72,15 +72,14 @@ class Screen:
         """The same while measuring: a telephone has them in one row over the form [px]."""
         if self.width > SIDE_BY_SIDE:
             return self.lines
-        part = (self.width - 19.2) / 8
+        part = (self.width - EDGES) / 8
         return 3 * part, 2 * part
 
     @property
     def sheets(self) -> float:
         """Width of sheets and sticks on the Cuts page [px]."""
-        return max(
-            240.0, min(960.0, self.width - (0 if self.folded else SHEET)) - (26 if self.folded else 45)
-        )
+        page = min(960.0, self.width - (0 if self.folded else SHEET))
+        return max(240.0, page - (26 if self.folded else 45))
 
     @property
     def scan(self) -> tuple[float, float]:

@@ -2,6 +2,8 @@
 
 import io
 import re
+from collections.abc import Iterator
+from contextlib import contextmanager
 
 import pytest
 from playwright.sync_api import Page
@@ -48,6 +50,16 @@ def texts(page: PageObject) -> list[tuple[float, str]]:
     return sorted(found)
 
 
+@contextmanager
+def on_paper(page: Page, address: str) -> Iterator[None]:
+    """A page as it would be printed."""
+    page.goto(address)
+    fitted(page)
+    page.emulate_media(media="print")
+    yield
+    page.emulate_media(media="screen")
+
+
 def printed(page: Page, paper: str) -> PdfReader:
     return PdfReader(io.BytesIO(page.pdf(format=paper)))
 
@@ -80,37 +92,32 @@ def test_every_page_says_what_it_is_and_ends_where_it_should(night, address, dem
 
 def test_paper_is_black_on_white_whatever_the_shed_and_has_nothing_to_press(night, address, demo) -> None:
     for path in PATHS:
-        night.goto(address + path.format(demo))
-        fitted(night)
-        night.emulate_media(media="print")
-        seen = night.evaluate(
-            """(kinds) => kinds.filter((s) => [...document.querySelectorAll(s)]
-              .some((e) => e.checkVisibility() && e.getClientRects().length))""",
-            PRESSED,
-        )
-        assert seen == [], (path, seen)
-        fill = "() => [...document.querySelectorAll('.hull-fill')].map((e) => getComputedStyle(e).fill)"
-        assert set(night.evaluate(fill)) <= {"rgb(255, 255, 255)"}
-        words = night.evaluate(CONTRAST, ["h1, td, th, dd, .view text:not(.crew-name)", "color"])
-        assert min(words.values()) > 12, (path, words)
-        night.emulate_media(media="screen")
+        with on_paper(night, address + path.format(demo)):
+            seen = night.evaluate(
+                """(kinds) => kinds.filter((s) => [...document.querySelectorAll(s)]
+                  .some((e) => e.checkVisibility() && e.getClientRects().length))""",
+                PRESSED,
+            )
+            assert seen == [], (path, seen)
+            fill = "() => [...document.querySelectorAll('.hull-fill')].map((e) => getComputedStyle(e).fill)"
+            assert set(night.evaluate(fill)) <= {"rgb(255, 255, 255)"}
+            words = night.evaluate(CONTRAST, ["h1, td, th, dd", "color"])
+            drawn = night.evaluate(CONTRAST, [".view text:not(.crew-name)", "fill"])
+            assert min([*words.values(), *drawn.values()]) > 12, (path, words, drawn)
 
 
 def test_drawings_and_rows_are_never_cut_in_two(night, address, demo) -> None:
     for path in PATHS:
-        night.goto(address + path.format(demo))
-        fitted(night)
-        night.emulate_media(media="print")
-        # of what is drawn and what is a row; 150 mm are the most that a drawing is high
-        loose = night.evaluate(
-            """() => [...document.querySelectorAll("main svg.view, main tr")]
-              .filter((e) => e.getClientRects().length)
-              .filter((e) => getComputedStyle(e).breakInside !== "avoid"
-                || e.matches("svg") && e.getBoundingClientRect().height > 150 / 25.4 * 96 + 1)
-              .map((e) => e.outerHTML.slice(0, 60))"""
-        )
-        assert loose == [], path
-        night.emulate_media(media="screen")
+        with on_paper(night, address + path.format(demo)):
+            # of what is drawn and what is a row; 150 mm are the most that a drawing is high
+            loose = night.evaluate(
+                """() => [...document.querySelectorAll("main svg.view, main tr")]
+                  .filter((e) => e.getClientRects().length)
+                  .filter((e) => getComputedStyle(e).breakInside !== "avoid"
+                    || e.matches("svg") && e.getBoundingClientRect().height > 150 / 25.4 * 96 + 1)
+                  .map((e) => e.outerHTML.slice(0, 60))"""
+            )
+            assert loose == [], path
 
 
 def test_a_telephone_prints_the_same_paper(night, address, demo) -> None:

@@ -42,6 +42,11 @@ def type_of(width: float, wide_px: float) -> float:
     return TYPE_PX * width / wide_px if wide_px else TYPE_PX
 
 
+def _width(content: str, size: float) -> float:
+    """Width of SVG text content at a size."""
+    return width_px(unescape(TAG.sub("", content)), size)
+
+
 @dataclass
 class Canvas:
     """One view: boat coordinates (a, b) in metres to units of the drawing, b upward.
@@ -113,7 +118,7 @@ class Canvas:
         words' baseline, in units of the type. Words stay inside of the drawing.
         """
         size = self.type * next((f for word, f in SMALLER.items() if word in css), 1.0)
-        wide = width_px(unescape(TAG.sub("", content)), size)
+        wide = _width(content, size)
         before = {"start": 0.0, "middle": wide / 2, "end": wide}[anchor]
         pad = PAD_EM * size
         for dx, dy in ways:
@@ -162,7 +167,7 @@ class Canvas:
         )
         tail = f" {escape(words)}" if words else ""
         said = svg_length(b - a, units)
-        half = width_px(unescape(TAG.sub("", said)), 1.0) / 2
+        half = _width(said, 1.0) / 2
         beyond = (x2 - x1) / 2 / self.type + half + 0.5
         # a word that makes it clearer goes before the amount does
         ways = ((0, 0.3), (beyond, 0.3), (-beyond, 0.3), (0, -0.5))

@@ -6,9 +6,11 @@ globalThis.tellScreen = () => {
 globalThis.tellScreen();
 // before anything is shown: what needs scripts may show itself, and the shed has its light
 document.documentElement.classList.add("js");
-globalThis.keptText = (name) => { try { return localStorage.getItem(name); } catch { return null; } }; // it may be forbidden
-document.documentElement.dataset.theme = globalThis.keptText("stirrup-theme")
-  ?? (matchMedia("(prefers-color-scheme: dark)").matches ? "night" : "day");
+{
+  let light = null;
+  try { light = localStorage.getItem("stirrup-theme"); } catch { /* keeping things may be forbidden */ }
+  document.documentElement.dataset.theme = light ?? (matchMedia("(prefers-color-scheme: dark)").matches ? "night" : "day");
+}
 (() => {
   const kept = [];
   const keepClick = (event) => {

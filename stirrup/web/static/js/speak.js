@@ -12,7 +12,8 @@ let words = "";
 
 export function speak(text) {
   const place = document.getElementById("said");
-  if (place && text) place.textContent = text;
+  // a lost connection is tried again and again, and told once
+  if (place && text && place.textContent !== text) place.textContent = text;
 }
 
 function tell() {

@@ -16,7 +16,7 @@ from stirrup.core.afloat.ground import Footing
 from stirrup.core.afloat.report import FloatReport
 from stirrup.core.afloat.righting import DEFAULT_HEELS, RightingCurve
 from stirrup.core.afloat.standard import case_by_name, load_cases
-from stirrup.core.derive import derive, derive_fittings, derive_footing, derive_vessel
+from stirrup.core.derive import derive, derive_footing, derive_vessel, fittings_of, sound_things
 from stirrup.core.errors import CoreError, NoEquilibriumError
 from stirrup.core.hull.slices import slice_axis
 from stirrup.core.plan.model import Plan
@@ -89,8 +89,8 @@ def _float_table(reports: list[FloatReport]) -> None:
 
 def _float(args: argparse.Namespace) -> int:
     plan = buildfile.read(args.build)
-    vessel, built = derive_vessel(plan), derive_fittings(plan)
-    footing = derive_footing(plan, vessel.surface, built)
+    vessel, things = derive_vessel(plan), sound_things(plan)
+    built, footing = fittings_of(things), derive_footing(vessel.surface, things)
     names = _names(args, plan, footing)
     results: list[dict[str, object]] = []
     reports, code = [], 0
@@ -133,8 +133,8 @@ def _curve_json(curve: RightingCurve) -> dict[str, Any]:
 def _righting(args: argparse.Namespace) -> int:
     plan = buildfile.read(args.build)
     heels = _heels(args.heels)
-    vessel, built = derive_vessel(plan), derive_fittings(plan)
-    footing = derive_footing(plan, vessel.surface, built)
+    vessel, things = derive_vessel(plan), sound_things(plan)
+    built, footing = fittings_of(things), derive_footing(vessel.surface, things)
     names = _names(args, plan, footing)
     results: list[dict[str, Any]] = []
     code = 0

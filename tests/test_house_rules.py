@@ -33,18 +33,26 @@ def _public(body: list[ast.stmt]) -> list[ast.FunctionDef]:
     return found
 
 
+def _of_the_contract() -> set[str]:
+    """Questions that the contract of kinds documents once for all that answer them."""
+    names = ("contract/kind.py", "bodies/item_kind.py", "bodies/engine.py")
+    texts = ((ROOT / "stirrup" / "core" / name).read_text() for name in names)
+    return {n.name for text in texts for n in _public(ast.parse(text).body) if ast.get_docstring(n)}
+
+
 def test_public_functions_of_the_core_are_documented() -> None:
+    asked = _of_the_contract()
     bare = [
         f"{path.name}:{node.name}"
         for path in CORE
         for node in _public(ast.parse(path.read_text()).body)
-        if not ast.get_docstring(node)
+        if not ast.get_docstring(node) and node.name not in asked
     ]
     assert bare == []
 
 
 def test_no_file_is_longer_than_can_be_read_in_one_go() -> None:
-    long = [str(p) for p in OWN if len(p.read_text().splitlines()) > 450]
+    long = [str(p) for p in OWN if len(p.read_text().splitlines()) > 400]
     assert long == []
 
 

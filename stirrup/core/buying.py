@@ -9,9 +9,9 @@ import math
 from collections.abc import Iterable
 from functools import partial
 
+from stirrup.core.contract.gives import Built
 from stirrup.core.cutting.sheets import Blank, SheetJob, SheetLayout, lay_out
 from stirrup.core.cutting.sticks import Piece, StickJob, StickLayout, lay_out_sticks
-from stirrup.core.fittings.contract import Built
 from stirrup.core.memo import Memo
 from stirrup.core.money.cost import Need, Whole, gather
 from stirrup.core.parts.catalogue import CATALOGUE, Plain, Prices, find, sheet, stick, whole_id

@@ -15,8 +15,6 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from functools import partial
 
-from pydantic import BaseModel
-
 from stirrup.core.afloat.aground import at_rest
 from stirrup.core.afloat.cases import (
     Vessel,
@@ -34,6 +32,7 @@ from stirrup.core.afloat.moments import is_momentary
 from stirrup.core.afloat.report import FloatReport, float_report
 from stirrup.core.afloat.standard import RAIL, is_ashore, load_cases
 from stirrup.core.buying import bought_whole, needs_of, sheet_layouts, stick_layouts
+from stirrup.core.contract.gives import Built, Obstacle
 from stirrup.core.cutting.checks import oversize_findings
 from stirrup.core.cutting.sheets import SheetLayout
 from stirrup.core.cutting.sticks import StickLayout
@@ -41,19 +40,18 @@ from stirrup.core.errors import CoreError, NoEquilibriumError
 from stirrup.core.findings import LEVELS, Finding, distinct
 from stirrup.core.fit.accepting import accepted
 from stirrup.core.fit.check import Fit, check_fit
-from stirrup.core.fittings.contract import Built, Obstacle, Opening, Site, obstacle_of
-from stirrup.core.fittings.registry import kind_of
 from stirrup.core.hull.checks import hull_findings
 from stirrup.core.hull.mesh import HullSurface, build_surface
+from stirrup.core.making import TEXTS, make, standing, standing_text
 from stirrup.core.memo import Key, Memo, Pairs
 from stirrup.core.money.cost import Cost, price_up
 from stirrup.core.parts.catalogue import Prices
 from stirrup.core.plan.model import AS_FOUND, PLANNED_EMPTY, LoadCase, Plan
+from stirrup.core.plan.placed import Placed
+from stirrup.core.plan.things import path_of
 
 MEMO = Memo()
 RECENT = Pairs(60)
-# written out once: while one thing is dragged all others stay the objects that they are
-TEXTS = Pairs(4000)
 MOST_ASKED = 100
 ASKED: dict[object, object] = {}  # one object for each set of prices, quick or not
 # last floating position of each case: only where the search starts, never a result
@@ -77,6 +75,7 @@ class Derived:
     plan: Plan
     vessel: Vessel
     obstacles: tuple[Obstacle, ...]
+    things: tuple[Placed, ...]
     built: tuple[Built, ...]
     footing: Footing
     planned: tuple[Entry, ...]
@@ -123,13 +122,9 @@ class Derived:
         """What a fitting makes, by its id."""
         return next((b for b in self.built if b.fitting == id_), None)
 
-
-def _text(thing: BaseModel) -> str:
-    return TEXTS.get(thing, None, thing.model_dump_json)
-
-
-def _standing_text(plan: Plan) -> str:
-    return TEXTS.get(plan.existing, None, lambda: plan.model_dump_json(include={"existing"}))
+    def placed(self, id_: str) -> Placed | None:
+        """A thing with its kind and what it makes, by its id."""
+        return next((t for t in self.things if t.id == id_), None)
 
 
 def _surface(plan: Plan) -> HullSurface:
@@ -147,75 +142,32 @@ def derive_vessel(plan: Plan) -> Vessel:
 
 
 def _obstacles(plan: Plan) -> tuple[Obstacle, ...]:
-    key = ("obstacles", _standing_text(plan))
-    return MEMO.get(key, partial(_standing, plan))
+    return MEMO.get(("obstacles", standing_text(plan)), partial(standing, plan))
 
 
-def _standing(plan: Plan) -> tuple[Obstacle, ...]:
-    return tuple(
-        obstacle_of(e.id, e.name or e.id, e.kind, e.box, e.outline)
-        for e in plan.existing
-        if e.stage != "removed"
-    )
+def derive_things(plan: Plan, surface: HullSurface) -> tuple[tuple[Placed, ...], list[Finding]]:
+    """Everything that is or will be in the boat, with what it makes, and what was found on the way."""
+    return make(MEMO, plan, surface, _obstacles(plan))
 
 
-def _fittings(
-    plan: Plan, surface: HullSurface, obstacles: tuple[Obstacle, ...]
-) -> tuple[tuple[Built, ...], list[Finding]]:
-    """Hosts first, each with the openings its guests need; then the guests."""
-    by_id = {f.id: f for f in plan.fittings}
-    text = {f.id: _text(f) for f in plan.fittings}
-    standing = _standing_text(plan)
-    openings: dict[str, list[Opening]] = {}
-    guests: dict[str, list[str]] = {}
-    hosted: dict[str, str] = {}
-    for fitting in plan.fittings:
-        kind = kind_of(fitting)
-        host = str(getattr(fitting, "deck", ""))
-        if kind.opening is not None and host in by_id:
-            asked = ("opening", text[fitting.id], text[host])
-            opening = MEMO.get(asked, partial(kind.opening, fitting, by_id[host]))
-            openings.setdefault(host, []).append(opening)
-            guests.setdefault(host, []).append(text[fitting.id])
-            hosted[fitting.id] = host
-    done: dict[str, Built] = {}
-    findings: list[Finding] = []
-    for fitting in sorted(plan.fittings, key=lambda f: f.id in hosted):
-        host = hosted.get(fitting.id, "")
-        site = Site(
-            surface,
-            obstacles,
-            tuple(openings.get(host or fitting.id, ())),
-            done.get(host),
-            by_id.get(host),
-        )
-        around = tuple(guests.get(host or fitting.id, ()))
-        key = ("fitting", surface.key, standing, text[fitting.id], around, text.get(host, ""))
-        try:
-            done[fitting.id] = MEMO.get(key, partial(kind_of(fitting).build, fitting, site))
-        except CoreError as error:
-            done[fitting.id] = Built(fitting.id)
-            findings.append(
-                Finding("CANNOT-BUILD", "stop", fitting.id, f"{fitting.name} cannot be built",
-                        error.message.replace("{", "(").replace("}", ")"))
-            )  # fmt: skip
-    built = tuple(done[f.id] for f in plan.fittings)
-    return built, findings + [f for b in built for f in b.findings]
-
-
-def derive_fittings(plan: Plan) -> tuple[Built, ...]:
-    """What the fittings make, for commands that need no more. Raises CoreError for a bad one."""
-    surface = derive_vessel(plan).surface
-    built, findings = _fittings(plan, surface, _obstacles(plan))
+def sound_things(plan: Plan) -> tuple[Placed, ...]:
+    """Everything of a plan built, for commands that need no more. Raises CoreError for a bad one."""
+    things, findings = derive_things(plan, derive_vessel(plan).surface)
     for finding in findings:
         if finding.code == "CANNOT-BUILD":
-            raise CoreError(finding.text, f"fittings.{finding.place}")
-    return built
+            raise CoreError(finding.text, ".".join(path_of(plan, finding.place)))
+    return things
 
 
-def derive_footing(plan: Plan, surface: HullSurface, built: tuple[Built, ...]) -> Footing:
+def fittings_of(things: Iterable[Placed]) -> tuple[Built, ...]:
+    """What is built in the shop, of everything that stands in the boat."""
+    return tuple(t.built for t in things if t.kind.group == "fittings")
+
+
+def derive_footing(surface: HullSurface, things: Iterable[Placed]) -> Footing:
     """The walkable surfaces of a plan."""
-    return Footing(surface, built, _obstacles(plan), {f.id: f.name for f in plan.fittings})
+    there = tuple(things)
+    return Footing(surface, tuple(t.built for t in there), {t.id: t.title for t in there})
 
 
 def _solve(
@@ -305,11 +257,11 @@ def derive(plan: Plan, prices: Prices | None = None, quick: bool = False) -> Der
 
 def _derive(plan: Plan, prices: Prices, quick: bool) -> Derived:
     vessel = derive_vessel(plan)
-    obstacles = _obstacles(plan)
-    built, findings = _fittings(plan, vessel.surface, obstacles)
+    things, findings = derive_things(plan, vessel.surface)
+    built = fittings_of(things)
     planned = tuple(ledger(plan, vessel, built, as_found=False))
     found = tuple(ledger(plan, vessel, built, as_found=True))
-    footing = derive_footing(plan, vessel.surface, built)
+    footing = derive_footing(vessel.surface, things)
     loaded = load_cases(plan, footing)
     cases = _afloat(plan, vessel, planned, found, loaded, quick)
     sheets = sheet_layouts(MEMO, built, prices, quick)
@@ -324,12 +276,12 @@ def _derive(plan: Plan, prices: Prices, quick: bool) -> Derived:
     afloat = {c.name: c.report for c in cases if c.report is not None}
     findings += power_findings(plan)
     findings += oversize_findings(sheets, sticks)
-    fit = check_fit(plan, footing, obstacles, loaded, afloat, quick)
+    fit = check_fit(plan, things, footing, loaded, afloat, quick)
     findings = accepted(plan, distinct([*findings, *fit.findings]))
     findings.sort(key=lambda f: LEVELS.index(f.level))
     return Derived(
-        plan, vessel, obstacles, built, footing, planned, found, loaded, cases, sheets, sticks, cost,
-        tuple(findings), fit,
+        plan, vessel, _obstacles(plan), things, built, footing, planned, found, loaded, cases, sheets,
+        sticks, cost, tuple(findings), fit,
     )  # fmt: skip
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, model_validator
@@ -26,6 +27,18 @@ SPREAD_BY_STATUS: dict[Status, float] = {
     "computed": 0.06,
     "guessed": 0.20,
 }
+
+
+Relation = Literal["lies in", "stands on", "lands on", "is carried by"]
+
+
+@dataclass(frozen=True)
+class ThingRef:
+    """Marks a field that names another thing: what that one must offer, how the two stand to one
+    another. An optional one can do without."""
+
+    offer: str
+    relation: Relation
 
 
 class Document(BaseModel):

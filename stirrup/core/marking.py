@@ -7,17 +7,16 @@ Datum: x from the transom foot, y from the centreline (port positive), z from th
 from __future__ import annotations
 
 import math
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
 import numpy as np
 from shapely.geometry import LineString, Polygon
 
-from stirrup.core.arrange.where import footprint
+from stirrup.core.contract.gives import Marked
 from stirrup.core.derive import Derived
 from stirrup.core.errors import CoreError
-from stirrup.core.fittings.contract import Built
-from stirrup.core.plan.model import Item
+from stirrup.core.plan.placed import Placed
 
 LEAST_PITCH_M, MOST_PITCH_M = 0.02, 2.0
 MOST_OFFSET_M = 1.0
@@ -97,48 +96,39 @@ def _diagonals(marks: tuple[Mark, ...]) -> tuple[Diagonal, ...]:
     return (Diagonal("corner to corner", _distance(aft_port, fore_other), _distance(aft_other, fore_port)),)
 
 
-def _deck_marks(derived: Derived, built: Built, pitch: float, offset: float) -> Marks:
-    region = built.region
+def _outline_marks(
+    derived: Derived, thing: Placed, marked: Marked, region: Polygon, pitch: float, offset: float
+) -> Marks:
+    """Corners of an outline, its half-widths at every pitch, its diagonals."""
     x0, _, x1, _ = region.bounds
     inset = 1e-4
     aft, fore = _ends(region, x0 + inset), _ends(region, x1 - inset)
     if aft is None or fore is None:
-        raise CoreError("the deck has no outline to mark", built.fitting)
-    marks = _corners(derived, region.bounds, (aft, fore), built.top_m, offset)
+        raise CoreError("the deck has no outline to mark", thing.id)
+    marks = _corners(derived, region.bounds, (aft, fore), marked.z_m, offset)
     ordinates = []
     for x in np.arange(math.ceil(x0 / pitch - 1e-9), math.floor(x1 / pitch + 1e-9) + 1) * pitch:
         ends = _ends(region, float(min(max(x, x0 + inset), x1 - inset)))
         if ends is not None:
             ordinates.append(Ordinate(float(x), ends[1], -ends[0]))
-    plan = next(f for f in derived.plan.fittings if f.id == built.fitting)
-    return Marks(built.fitting, plan.code, plan.name, marks, tuple(ordinates), _diagonals(marks))
+    return Marks(thing.id, _code(thing), thing.title, marks, tuple(ordinates), _diagonals(marks))
 
 
-def _opening_marks(derived: Derived, deck: Built, offset: float) -> Iterator[Marks]:
-    """Cut-outs in a deck's skin, each by the name of what sits in it."""
-    for shape in deck.shapes:
-        if shape.role != "opening":
-            continue
-        ring = Polygon([(p[0], p[1]) for p in shape.ring])
-        guests = [f for f in derived.plan.fittings if f.kind == "hatch"]
-        guest = next(
-            (f for f in guests if (b := derived.fitting(f.id)) is not None
-             and ring.contains(b.region.centroid)), None,
-        )  # fmt: skip
-        if guest is None:
-            continue
-        _, y0, _, y1 = ring.bounds
-        marks = _corners(derived, ring.bounds, ((y0, y1), (y0, y1)), deck.top_m, offset)
-        yield Marks(guest.id, guest.code, f"{guest.name}, cut-out", marks, (), _diagonals(marks))
+def _code(thing: Placed) -> str:
+    return str(getattr(thing.choices, "code", ""))
 
 
-def _item_marks(item: Item, offset: float) -> Marks | None:
+def _hole_marks(derived: Derived, thing: Placed, marked: Marked, offset: float) -> Marks:
+    """Corners of a cut-out in a skin; where it is rounded, those where its edges meet."""
+    xs, ys = [p[0] for p in marked.corners], [p[1] for p in marked.corners]
+    widths, box = (min(ys), max(ys)), (min(xs), min(ys), max(xs), max(ys))
+    marks = _corners(derived, box, (widths, widths), marked.z_m, offset)
+    return Marks(thing.id, _code(thing), f"{thing.title}{marked.what}", marks, (), _diagonals(marks))
+
+
+def _box_marks(thing: Placed, marked: Marked, offset: float) -> Marks:
     """Corners of what a thing stands on, as it is turned; offset marks ahead of and behind it."""
-    ring = footprint(item)
-    if not ring or item.size is None:
-        return None
-    floor = item.mass.centre[2] - item.size[2] / 2
-    ahead = (math.cos(math.radians(item.turn)), math.sin(math.radians(item.turn)))
+    ahead = (math.cos(math.radians(marked.turn)), math.sin(math.radians(marked.turn)))
     named = (
         ("aft", "port", 3, -1),
         ("aft", "starboard", 0, -1),
@@ -147,13 +137,30 @@ def _item_marks(item: Item, offset: float) -> Marks | None:
     )
     marks = []
     for end, side, corner, way in named:
-        x, y = ring[corner]
-        beside = (x + way * offset * ahead[0], y + way * offset * ahead[1], floor)
-        marks.append(Mark(f"{end} corner, {side}", (x, y, floor), beside))
-    return Marks(item.id, "", item.title, tuple(marks), (), _diagonals(tuple(marks)))
+        x, y = marked.corners[corner]
+        beside = (x + way * offset * ahead[0], y + way * offset * ahead[1], marked.z_m)
+        marks.append(Mark(f"{end} corner, {side}", (x, y, marked.z_m), beside))
+    return Marks(thing.id, _code(thing), thing.title, tuple(marks), (), _diagonals(tuple(marks)))
 
 
-FIXED = ("seat", "bench", "console", "battery", "locker", "tank")  # what is fastened to the boat
+def _marks_of(derived: Derived, thing: Placed, pitch: float, offset: float) -> Iterator[Marks]:
+    for marked in thing.built.marked:
+        if marked.region is not None:
+            yield _outline_marks(derived, thing, marked, marked.region, pitch, offset)
+        elif marked.what:
+            yield _hole_marks(derived, thing, marked, offset)
+        else:
+            yield _box_marks(thing, marked, offset)
+
+
+def _in_hosts(things: Sequence[Placed]) -> list[Placed]:
+    """Each host followed by what lies in it."""
+    hosts = {t.id: {tie.to for tie in t.kind.ties(t.choices) if tie.relation == "lies in"} for t in things}
+    out: list[Placed] = []
+    for thing in things:
+        if not hosts[thing.id]:
+            out += [thing, *(t for t in things if thing.id in hosts[t.id])]
+    return out
 
 
 def marking(derived: Derived, pitch_m: float = 0.2, offset_m: float = 0.1) -> tuple[Marks, ...]:
@@ -167,13 +174,8 @@ def marking(derived: Derived, pitch_m: float = 0.2, offset_m: float = 0.1) -> tu
         raise CoreError(f"read {pitch_m:g} m; accepted: {LEAST_PITCH_M:g} m to {MOST_PITCH_M:g} m", "pitch")
     if not 0 <= offset_m <= MOST_OFFSET_M:
         raise CoreError(f"read {offset_m:g} m; accepted: up to {MOST_OFFSET_M:g} m", "offset")
-    out: list[Marks] = []
-    for built in derived.built:
-        if built.region.is_empty or not any(s.role == "deck" for s in built.shapes):
-            continue
-        out.append(_deck_marks(derived, built, pitch_m, offset_m))
-        out += _opening_marks(derived, built, offset_m)
-    for item in derived.plan.items:
-        placed = _item_marks(item, offset_m) if item.stage == "added" and item.form in FIXED else None
-        out += [placed] if placed else []
-    return tuple(out)
+    return tuple(
+        marks
+        for thing in _in_hosts(derived.things)
+        for marks in _marks_of(derived, thing, pitch_m, offset_m)
+    )

@@ -11,9 +11,8 @@ from __future__ import annotations
 from collections.abc import Iterable
 from dataclasses import dataclass
 
-from stirrup.core.arrange.bonds import followed
+from stirrup.core.arrange.followers import followed
 from stirrup.core.arrange.move import moved
-from stirrup.core.arrange.riders import with_riders
 from stirrup.core.arrange.size import resized
 from stirrup.core.derive import Derived, derive
 from stirrup.core.errors import CoreError
@@ -57,9 +56,7 @@ def change_of(plan: Plan, surface: HullSurface, mend: Mend) -> AnyChange:
         change = resized(plan, surface, mend.thing, mend.edge, float(mend.value))
     else:
         change = moved(plan, [mend.thing], mend.by)
-    if plan.arrangement.bonds:
-        change = followed(plan, surface, change)
-    return with_riders(plan, change)
+    return followed(plan, lambda: surface, change)
 
 
 def _identity(f: Finding) -> tuple[str, str, str]:

@@ -30,6 +30,7 @@ from stirrup.core.derive import MEMO, Derived
 from stirrup.core.fit.gear import Space, Stowed, spaces, stow
 from stirrup.core.memo import Key
 from stirrup.core.plan.measured import FloatCheck, Measured, WeighIn
+from stirrup.core.plan.things import every
 
 Array = NDArray[np.float64]
 
@@ -89,7 +90,7 @@ def contributions_of(derived: Derived, case: str) -> tuple[Contribution, ...]:
 def remedies_of(derived: Derived, case: str) -> tuple[Remedy, ...]:
     """Single slides that help most. Raises NoEquilibriumError."""
     here = situation_of(derived, case)
-    along = riding_kg(derived.plan.items, derived.load_case(case).crew)
+    along = riding_kg(every(derived.plan), derived.load_case(case).crew)
     key = ("remedies", tuple(along.items()), *_key(derived, case))
     return MEMO.get(key, partial(remedies, here, along))
 
@@ -97,7 +98,7 @@ def remedies_of(derived: Derived, case: str) -> tuple[Remedy, ...]:
 def sliders(derived: Derived, case: str) -> list[Slider]:
     """The items that may slide, with how far; a seat weighs what sits on it in the case, too."""
     out = []
-    along = riding_kg(derived.plan.items, derived.load_case(case).crew)
+    along = riding_kg(every(derived.plan), derived.load_case(case).crew)
     for item in derived.plan.items:
         s = item.slide
         if s is None or item.stage == "removed" or item.in_hull_mass:
@@ -176,14 +177,14 @@ def lesson_of(derived: Derived, check: Measured) -> Lesson:
 
 def _spaces_key(derived: Derived) -> tuple[object, ...]:
     """Everything that gear and litres depend on besides the gear."""
-    solid = tuple((s.id, s.kind, s.shape.bounds) for s in derived.fit.solids)
+    solid = tuple((s.id, s.role, s.shape.bounds) for s in derived.fit.solids)
     return (derived.surface.key, derived.plan.model_dump_json(include={"fittings"}), Key(solid))
 
 
 def spaces_of(derived: Derived) -> list[Space]:
     """Closed spaces and their litres."""
     key = ("spaces", *_spaces_key(derived))
-    return MEMO.get(key, partial(spaces, derived.plan, derived.surface, derived.built))
+    return MEMO.get(key, partial(spaces, derived.things, derived.surface))
 
 
 def stowed_of(derived: Derived) -> list[Stowed]:
@@ -191,6 +192,6 @@ def stowed_of(derived: Derived) -> list[Stowed]:
     base = _spaces_key(derived)
     out = []
     for gear in derived.plan.wishes.gear:
-        find = partial(stow, derived.plan, gear, derived.surface, derived.built, derived.fit.solids)
+        find = partial(stow, derived.things, gear, derived.surface)
         out.append(MEMO.get(("stow", gear.model_dump_json(), *base), find))
     return out

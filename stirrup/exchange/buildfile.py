@@ -14,10 +14,11 @@ from stirrup.core.errors import CoreError
 from stirrup.core.plan.explain import first_error
 from stirrup.core.plan.model import Plan
 from stirrup.core.text import unfit
+from stirrup.exchange.upgrade import NEWEST, upgraded
 
 MOST_BYTES = 8_000_000
 NUL = re.compile(r"(?<!\\)(?:\\\\)*\\u0000")
-FORMAT, VERSION = "stirrup-build", 1
+FORMAT = "stirrup-build"
 
 
 def _no_doubles(pairs: list[tuple[str, Any]]) -> dict[str, Any]:
@@ -63,9 +64,11 @@ def from_data(data: Any) -> Plan:
     if data.get("format") != FORMAT:
         raise CoreError(f"read {json.dumps(data.get('format'))}; accepted: “{FORMAT}”", "format")
     version = data.get("version")
-    if version != VERSION or isinstance(version, bool):
-        raise CoreError(f"read {json.dumps(version)}; accepted: {VERSION}", "version")
+    known = isinstance(version, int) and not isinstance(version, bool) and 1 <= version <= NEWEST
+    if not known:
+        raise CoreError(f"read {json.dumps(version)}; accepted: 1 to {NEWEST}", "version")
     try:
+        data = upgraded(data)
         return Plan.model_validate_json(json.dumps(data), strict=True)
     except ValidationError as error:
         raise first_error(error, data, root=Plan) from None

@@ -6,9 +6,9 @@ from collections.abc import Sequence
 from dataclasses import asdict
 from typing import Any
 
+from stirrup.core.contract.gives import Built
 from stirrup.core.derive import Derived
 from stirrup.core.findings import Finding, Quantity
-from stirrup.core.fittings.contract import Built
 from stirrup.core.money.cost import Cost
 from stirrup.core.units import SYSTEMS, Units, write_length, write_mass
 

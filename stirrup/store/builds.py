@@ -16,6 +16,7 @@ from stirrup.core.errors import CoreError
 from stirrup.core.memo import Memo
 from stirrup.core.plan.changes import AnyChange, apply, conflicts, invert, read_change
 from stirrup.core.plan.model import Plan
+from stirrup.exchange.upgrade import upgraded, upgraded_change
 from stirrup.store.author import AUTHOR
 from stirrup.store.models import Build, Revision, now
 from stirrup.store.session import reading, writing
@@ -67,7 +68,11 @@ class Step:
 
 
 def _plan(data: Any) -> Plan:
-    return Plan.model_validate_json(json.dumps(data), strict=True)
+    return Plan.model_validate_json(json.dumps(upgraded(data)), strict=True)
+
+
+def _change(data: Any) -> AnyChange:
+    return read_change(upgraded_change(data))
 
 
 def _data(plan: Plan) -> Any:
@@ -254,7 +259,7 @@ def commit(
         .order_by(Revision.number.desc())
     )
     for row in since:
-        if row.change is not None and conflicts(read_change(row.change), change):
+        if row.change is not None and conflicts(_change(row.change), change):
             words = f"{row.author}: {row.words}" if row.author else row.words
             raise StaleEditError(words, build.number, plan)
     after = apply(plan, change)  # first: it says what is wrong with a change
@@ -279,9 +284,9 @@ def undo(shop_id: int, build_id: int) -> Stored:
     if build.undo_top is None:
         raise NothingLeftError("nothing to undo")
     target = _revision(build, build.undo_top)
-    plan, change = _plan(build.plan), read_change(target.inverse)
+    plan, change = _plan(build.plan), _change(target.inverse)
     after = apply(plan, change)
-    _advance(build, after, change, read_change(target.change), "undo", f"undone: {target.words}")
+    _advance(build, after, change, _change(target.change), "undo", f"undone: {target.words}")
     target.redo_under = build.redo_top
     target.save()
     build.redo_top, build.undo_top = target.number, target.under
@@ -296,9 +301,9 @@ def redo(shop_id: int, build_id: int) -> Stored:
     if build.redo_top is None:
         raise NothingLeftError("nothing to redo")
     target = _revision(build, build.redo_top)
-    plan, change = _plan(build.plan), read_change(target.change)
+    plan, change = _plan(build.plan), _change(target.change)
     after = apply(plan, change)
-    _advance(build, after, change, read_change(target.inverse), "redo", f"redone: {target.words}")
+    _advance(build, after, change, _change(target.inverse), "redo", f"redone: {target.words}")
     build.redo_top, build.undo_top = target.redo_under, target.number
     build.save()
     return _stored(build, after)

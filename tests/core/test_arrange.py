@@ -1,16 +1,18 @@
 """Where things stand, moving them, snaps, bonds, lining up: on a box hull, by hand."""
 
+from functools import partial
 from typing import Any
 
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from stirrup.core.arrange.bonds import bond_words, followed, new_bond
+from stirrup.core.arrange.bonds import bond_words, new_bond, with_bonds
 from stirrup.core.arrange.line_up import lined_up, spread
 from stirrup.core.arrange.move import moved
 from stirrup.core.arrange.snap import snapped, snapped_edge
-from stirrup.core.arrange.where import extent_of, footprint
+from stirrup.core.arrange.where import extent_of
+from stirrup.core.bodies.item import footprint
 from stirrup.core.derive import derive_vessel
 from stirrup.core.errors import CoreError
 from stirrup.core.hull.mesh import HullSurface
@@ -144,7 +146,7 @@ def test_a_bound_thing_follows_and_a_chain_follows_too() -> None:
     # two starts at 2.3, one ends at 1.9; three starts at 3.1, two ends at 2.9
     assert [b.distance for b in bonds] == [0.4, 0.2]
     assert bond_words(boat, bonds[0], "400 mm") == "aft edge 400 mm ahead of the fore edge of One"
-    change = followed(boat, hull_of(boat), moved(boat, ["one"], (-0.5, 0.2, 0.0)))
+    change = with_bonds(boat, partial(hull_of, boat), moved(boat, ["one"], (-0.5, 0.2, 0.0)))
     after = apply(boat, change)
     assert [i.mass.centre[:2] for i in after.items] == [
         pytest.approx((1.1, 0.2)), pytest.approx((2.1, 0.5)), pytest.approx((2.9, -0.3)),
@@ -154,7 +156,7 @@ def test_a_bound_thing_follows_and_a_chain_follows_too() -> None:
 
 def test_moving_the_bound_thing_itself_gives_a_new_distance() -> None:
     boat = apply(BOXES, new_bond(BOXES, hull_of(BOXES), "two", "aft", "one", "fore"))
-    after = apply(boat, followed(boat, hull_of(boat), moved(boat, ["two"], (0.05, 0.0, 0.0))))
+    after = apply(boat, with_bonds(boat, partial(hull_of, boat), moved(boat, ["two"], (0.05, 0.0, 0.0))))
     assert after.arrangement.bonds[0].distance == pytest.approx(0.45)
     assert after.items[0].mass.centre == boat.items[0].mass.centre
 
@@ -162,7 +164,7 @@ def test_moving_the_bound_thing_itself_gives_a_new_distance() -> None:
 def test_a_decks_bound_edge_sizes_it() -> None:
     boat = skiff_plan(fittings=[DECK, HATCH], items=[crate("one", 2.5)])
     boat = apply(boat, new_bond(boat, hull_of(boat), "deck", "aft", "one", "fore"))
-    after = apply(boat, followed(boat, hull_of(boat), moved(boat, ["one"], (0.1, 0.0, 0.0))))
+    after = apply(boat, with_bonds(boat, partial(hull_of, boat), moved(boat, ["one"], (0.1, 0.0, 0.0))))
     deck, hatch = after.fittings
     assert (deck.aft, deck.fore) == (3.1, 4.5)  # type: ignore[union-attr]
     assert hatch.x == 3.6  # type: ignore[union-attr]

@@ -4,11 +4,12 @@ from decimal import Decimal
 import pytest
 
 from stirrup.core.afloat.checks import float_findings
+from stirrup.core.arrange.palette import place
 from stirrup.core.arrange.removal import removal
 from stirrup.core.derive import MEMO, derive
 from stirrup.core.parts.catalogue import Pack, Prices
 from stirrup.core.plan.changes import SetValue, apply
-from stirrup.core.plan.suggest import new_case, new_deck, new_hatch, new_item, new_person
+from stirrup.core.plan.suggest import new_case, new_person
 from stirrup.demo.seed import FILES, demo_plan
 from stirrup.exchange.buildfile import from_data
 from tests.boats import DECK, HATCH, box_lines, build_data, plan, skiff_plan
@@ -150,14 +151,14 @@ def test_the_demo_has_its_deliberate_problems() -> None:
 def test_first_sizes_fit_the_hull_they_are_placed_in() -> None:
     current = skiff_plan()
     for make in (
-        lambda p, s: new_deck(p, s),
-        lambda p, s: new_hatch(p, "", s),
-        lambda p, s: new_item(p, s),
-        lambda p, s: new_case(p, s),
-        lambda p, s: new_person(p, "case 1", s),
-        lambda p, s: new_deck(p, s),
+        lambda d: place(d.plan, d.surface, d.footing, "raised_deck"),
+        lambda d: place(d.plan, d.surface, d.footing, "hatch"),
+        lambda d: place(d.plan, d.surface, d.footing, "item"),
+        lambda d: new_case(d.plan, d.surface),
+        lambda d: new_person(d.plan, "case 1", d.surface),
+        lambda d: place(d.plan, d.surface, d.footing, "raised_deck"),
     ):
-        current = apply(current, make(current, derive(current).surface))
+        current = apply(current, make(derive(current)))
     derived = derive(current)
     assert not [
         f for f in derived.findings if f.code in ("CANNOT-BUILD", "HATCH-EDGE") and f.level == "stop"

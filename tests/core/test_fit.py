@@ -10,7 +10,7 @@ from stirrup.core.derive import Derived, derive
 from stirrup.core.findings import Finding
 from stirrup.core.fit.accepting import acceptance
 from stirrup.core.fit.body import foot_of, pose
-from stirrup.core.fit.sight import screen_over_m
+from stirrup.core.fit.sight import pane_over_m
 from stirrup.core.fit.walkway import narrowest
 from stirrup.core.plan.changes import SetValue, apply
 from stirrup.core.plan.model import Person
@@ -247,8 +247,9 @@ def test_the_edge_of_a_screen_is_at_its_aft_end() -> None:
     # 0.8 long about 3.0: its raked edge at 2.6, its top at 1.3; the level line from an eye at
     # (2.0, 1.2) has fallen 0.6 tan 5° there
     data = thing("screen", "screen", (3.0, 0, 0.9), (0.8, 0.5, 0.4))
-    screen = plan(items=[data]).items[0]
-    over = screen_over_m((2.0, 1.2), screen, 5.0)
+    screen = derive(plan(items=[data])).placed("screen")
+    assert screen is not None
+    over = pane_over_m((2.0, 1.2), screen.built.panes[0], 5.0)
     assert over == pytest.approx(1.3 - 1.2 + 0.6 * math.tan(math.radians(5.0)))
 
 

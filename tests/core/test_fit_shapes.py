@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 from shapely import affinity
 from shapely.geometry import box
 
-from stirrup.core.fit.shapes import Prism, Swept, exits, least
+from stirrup.core.space.shapes import Prism, Swept, exits, least
 
 A = Prism(box(0.0, 0.0, 1.0, 0.5), 0.0, 0.4)
 

@@ -8,8 +8,8 @@ from hypothesis import strategies as st
 from shapely.geometry import LineString, box
 from shapely.ops import unary_union
 
+from stirrup.core.contract.gives import Opening
 from stirrup.core.derive import derive
-from stirrup.core.fittings.contract import Opening
 from stirrup.core.fittings.framing import LEDGE_M, frame, support_findings
 from tests.boats import DECK, HATCH, box_lines, plan
 

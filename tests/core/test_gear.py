@@ -58,7 +58,7 @@ def decked(face: bool = True, along: float = 0.5, **more: object) -> Derived:
 
 def stowed(boat: Derived, *size: float):
     gear = Gear(id="g", name="g", length=size[0], width=size[1], height=size[2])
-    return stow(boat.plan, gear, boat.surface, boat.built, boat.fit.solids)
+    return stow(boat.things, gear, boat.surface)
 
 
 # along, from the hatch's aft edge at 2.75 to the end at 3.9975 and down 0.4545: a rod is straight
@@ -105,7 +105,7 @@ def test_litres_under_a_deck_and_in_a_box() -> None:
     box = {"id": "b", "name": "box", "form": "locker", "size": [0.5, 0.4, 0.3],
            "mass": {"value": 5, "centre": [1.0, 0, 0.2]}}  # fmt: skip
     boat = decked(items=[box])
-    under, inside = spaces(boat.plan, boat.surface, boat.built)
+    under, inside = spaces(boat.things, boat.surface)
     # to 5 mm before the inside at 3.9975, 1.995 between the sides (2.5 mm each), 0.4545 high
     assert under.litres == pytest.approx(1992.5 * 1.995 * 0.4545, rel=1e-3)
     assert under.longest_m == pytest.approx(2.0, abs=0.01)

@@ -2,9 +2,9 @@ import math
 
 import pytest
 
+from stirrup.core.contract.gives import Built
 from stirrup.core.derive import Derived, derive
-from stirrup.core.fittings.contract import Built
-from stirrup.core.fittings.hatch import Hatch, latch_offset_m
+from stirrup.core.kinds.hatch import Hatch, latch_offset_m
 from stirrup.core.parts.catalogue import Latch, find
 from stirrup.exchange.buildfile import from_data
 from tests.boats import box_lines, build_data

@@ -2,8 +2,8 @@
 
 import pytest
 
+from stirrup.core.contract.gives import Built
 from stirrup.core.derive import derive
-from stirrup.core.fittings.contract import Built
 from stirrup.core.parts.catalogue import CATALOGUE, Plain
 from stirrup.core.parts.model import Bought, Frame, Member, Panel
 from stirrup.core.work.hours import PLAIN, effort, operation_of

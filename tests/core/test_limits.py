@@ -8,10 +8,12 @@ import pytest
 from pydantic import TypeAdapter, ValidationError
 from pydantic.fields import FieldInfo
 
+from stirrup.core.bodies.item import Slide
 from stirrup.core.document import Document, MassPoint
-from stirrup.core.fittings.hatch import Hatch
-from stirrup.core.fittings.raised_deck import RaisedDeck
 from stirrup.core.hull.model import Diagonals, KnuckleLine, QuickStart, Skin
+from stirrup.core.kinds.hatch import Hatch
+from stirrup.core.kinds.raised_deck import RaisedDeck
+from stirrup.core.kinds.step_box import StepBox
 from stirrup.core.plan.arrangement import Bond
 from stirrup.core.plan.measured import FloatCheck, Inclining, Scale, WeighIn
 from stirrup.core.plan.model import (
@@ -23,7 +25,6 @@ from stirrup.core.plan.model import (
     Person,
     Place,
     Propulsion,
-    Slide,
     Tank,
     Water,
     Wishes,
@@ -64,6 +65,9 @@ LIMITS: dict[type[Document], dict[str, str]] = {
     RaisedDeck: {
         "aft": "[-2, 40]", "fore": "[-2, 40]", "height": "(0, 5]", "side_gap": "[0, 0.1]",
         "spacing": "[0.1, 1.5]", "fastener_pitch": "[0.02, 0.4]", "face_foot": "[0, 5]",
+    },
+    StepBox: {
+        "x": "[-2, 40]", "y": "[-5, 5]", "length": "[0.1, 2]", "width": "[0.1, 2]", "height": "[0.05, 0.6]",
     },
     Hatch: {
         "x": "[-2, 40]", "y": "[-5, 5]", "clear_length": "[0.1, 2]", "clear_width": "[0.1, 2]",
@@ -134,7 +138,7 @@ def test_no_limit_is_left_out() -> None:
         f"{k.__name__}.{n}"
         for k in own
         for n, f in k.model_fields.items()
-        if limited(f) and n not in LIMITS.get(k, {}) and not any(n in LIMITS.get(b, {}) for b in k.__mro__)
+        if limited(f) and not any(n in LIMITS.get(b, {}) for b in own if issubclass(b, k) or b in k.__mro__)
     }
     assert missing == set()
 

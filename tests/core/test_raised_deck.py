@@ -6,8 +6,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from shapely.geometry import Polygon
 
+from stirrup.core.contract.gives import Built
 from stirrup.core.derive import derive
-from stirrup.core.fittings.contract import Built
 from stirrup.core.fittings.edges import (
     breadth_at,
     inside_region,

@@ -81,3 +81,8 @@ def test_what_is_taken_out_of_the_hull_takes_its_own_lift_along() -> None:
     # of wood the thwart would have carried: 20 (1 - 1000/500) = -20 kg are taken away
     wooden = look(plan(mass=160.0, items=[{**thwart, "density": 500.0}]))
     assert wooden.submerged_kg == pytest.approx(160 * (1 - 1000 / 2680) + 20, abs=1e-6)
+
+
+def test_a_mass_of_nothing_displaces_nothing_and_breaks_nothing() -> None:
+    speck = {"id": "s", "density": 2680.0, "mass": {"value": 1e-9, "centre": [2.0, 0.0, 0.3]}}
+    assert look(plan(items=[speck])).submerged_kg == pytest.approx(look(plan()).submerged_kg, abs=1e-6)

@@ -45,7 +45,7 @@ def change(**paths) -> str:
         (change(hull__mass=KeyError), "hull.mass: missing"),
         (change(hull__mass__value=KeyError), "hull.mass.value: missing"),
         (change(format="other"), "format: read \"other\"; accepted: “stirrup-build”"),
-        (change(version=2), "version: read 2; accepted: 1"),
+        (change(version=3), "version: read 3; accepted: 1 to 2"),
         (change(hull__maas=1), "hull.maas: unknown key; did you mean “mass”"),
         (change(hull__lines__0__pionts=[]), "hull.lines[0].pionts: unknown key; did you mean “points”"),
         (change(iteems=[]), "iteems: unknown key; did you mean “items”"),

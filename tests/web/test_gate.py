@@ -16,7 +16,7 @@ import uvicorn
 from fastapi.routing import APIRoute
 from PIL import Image
 
-from stirrup.core.fittings.raised_deck import RaisedDeck
+from stirrup.core.kinds.raised_deck import RaisedDeck
 from stirrup.slow import PatientProtocol
 from stirrup.store import builds
 from stirrup.store.shop import the_shop

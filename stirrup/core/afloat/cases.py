@@ -11,14 +11,16 @@ import numpy as np
 from stirrup.core.afloat.aground import at_rest
 from stirrup.core.afloat.clip import contains, join
 from stirrup.core.afloat.equilibrium import equilibrium
-from stirrup.core.afloat.ledger import Entry, Load, add_loads, sum_load
+from stirrup.core.afloat.ledger import Entry, Load, Role, add_loads, sum_load
 from stirrup.core.afloat.liquid import Liquid
 from stirrup.core.afloat.report import FloatReport, float_report
 from stirrup.core.afloat.righting import RightingCurve, righting_curve
+from stirrup.core.contract.gives import Built
+from stirrup.core.contract.kind import Plant
 from stirrup.core.document import SPREAD_BY_STATUS, MassPoint, Point
 from stirrup.core.errors import CoreError
-from stirrup.core.fittings.contract import Built
 from stirrup.core.hull.mesh import HullSurface, Solid, box_solid, closed_mesh
+from stirrup.core.kinds.registry import kind_of
 from stirrup.core.memo import Pairs
 from stirrup.core.parts.model import Bought
 from stirrup.core.plan.model import (
@@ -85,7 +87,8 @@ def build_vessel(plan: Plan, surface: HullSurface, key: str = "") -> Vessel:
     return Vessel(surface, tuple(volumes), floods, plan.water.density, key)
 
 
-def _entry(id_: str, name: str, group: str, mass: MassPoint, sign: float, source: str) -> Entry:
+def _entry(id_: str, name: str, group: str, mass: MassPoint, sign: float, source: str,
+           role: Role = "thing", plant: Plant = "", loose: bool = True) -> Entry:  # fmt: skip
     return Entry(
         id_,
         name,
@@ -96,6 +99,9 @@ def _entry(id_: str, name: str, group: str, mass: MassPoint, sign: float, source
         mass.centre,
         mass.centre_spread_m,
         source,
+        role=role,
+        plant=plant,
+        loose=loose,
     )
 
 
@@ -114,7 +120,9 @@ def _item_entry(item: Item, as_found: bool) -> Entry | None:
         sign = 0.0 if item.in_hull_mass else 1.0
     if sign == 0.0:
         return None
-    return _entry(item.id, item.title, item.group, item.mass, sign, item.id)
+    plant = kind_of(item).plant
+    loose = item.stage != "removed" and plant != "motor"
+    return _entry(item.id, item.title, item.group, item.mass, sign, item.id, "thing", plant, loose)
 
 
 def part_entries(built: Iterable[Built]) -> list[Entry]:
@@ -129,7 +137,8 @@ def _entries_of(fitting: Built) -> list[Entry]:
     spread = SPREAD_BY_STATUS["computed"]
     return [
         Entry(p.key, f"{p.label} {p.name}", "fittings", p.mass_kg, spread * p.mass_kg, "computed", p.centre,
-              source=p.fitting, shared=p.item if isinstance(p, Bought) else p.stock)
+              source=p.fitting, shared=p.item if isinstance(p, Bought) else p.stock, role="built",
+              loose=False)
         for p in fitting.parts
     ]  # fmt: skip
 
@@ -145,13 +154,13 @@ def _volume_entries(vessel: Vessel, as_found: bool) -> list[Entry]:
             spread = SPREAD_BY_STATUS["computed"] * mass
             out.append(
                 Entry(volume.source.id, volume.source.name or volume.source.id, "buoyancy", mass,
-                      spread, "computed", centre, source=volume.source.id)
+                      spread, "computed", centre, source=volume.source.id, role="volume", loose=False)
             )  # fmt: skip
     return out
 
 
 def _standing_rows(plan: Plan, vessel: Vessel, as_found: bool) -> tuple[Entry, ...]:
-    rows = [_entry("hull", "bare hull", "bare hull", plan.hull.mass, 1.0, "hull")]
+    rows = [_entry("hull", "bare hull", "bare hull", plan.hull.mass, 1.0, "hull", "hull", "", False)]
     rows += [e for item in plan.items if (e := _item_entry(item, as_found)) is not None]
     there = [t for t in plan.tanks if t.empty_mass > 0 and (t.owned or not as_found)]
     rows += [_tank_entry(tank) for tank in there]
@@ -163,7 +172,7 @@ def _tank_entry(tank: Tank) -> Entry:
     x, y, z = tank.floor_centre
     spread = SPREAD_BY_STATUS["guessed"] * tank.empty_mass
     return Entry(f"tank/{tank.id}", f"{tank.title}, empty", "tanks", tank.empty_mass, spread, "guessed",
-                 (x, y, z + tank.size[2] / 2), source=tank.id)  # fmt: skip
+                 (x, y, z + tank.size[2] / 2), source=tank.id, role="tank")  # fmt: skip
 
 
 def ledger(plan: Plan, vessel: Vessel, built: Iterable[Built], as_found: bool) -> list[Entry]:
@@ -183,12 +192,20 @@ def case_names(plan: Plan) -> list[str]:
 
 def aboard(plan: Plan, case: LoadCase) -> tuple[list[Entry], tuple[Liquid, ...]]:
     """Rigid masses and liquids that a case brings along: extras, crew, contents of tanks."""
-    rows = [_entry(f"extra/{e.id}", e.title, e.group, e.mass, 1.0, e.id) for e in case.extra]
+    rows = [_entry(f"extra/{e.id}", e.title, e.group, e.mass, 1.0, e.id, "extra") for e in case.extra]
     for k, person in enumerate(case.crew):
         name = person.name or f"person {k + 1}"
         rows.append(
             Entry(
-                f"crew/{k}", name, "crew", person.mass, CREW_SPREAD * person.mass, "computed", person.centre
+                f"crew/{k}",
+                name,
+                "crew",
+                person.mass,
+                CREW_SPREAD * person.mass,
+                "computed",
+                person.centre,
+                role="crew",
+                loose=False,
             )
         )
     liquids = tuple(

@@ -8,7 +8,9 @@ from decimal import Decimal
 
 from stirrup.core.afloat.report import FloatReport
 from stirrup.core.findings import Finding, Input, Level, Quantity, Working
+from stirrup.core.kinds.registry import kind_of
 from stirrup.core.plan.model import Plan
+from stirrup.core.plan.things import is_gone
 
 FREEBOARD_LOOK_M = 0.20  # least freeboard under which waves of a small lake come near
 FLOOD_LOOK_M = 0.10
@@ -137,7 +139,7 @@ def people_words(people: int) -> str:
 def power_findings(plan: Plan) -> list[Finding]:
     """The motors that drive her against the maker's label. Nothing where either is not known."""
     most = plan.label.power_kw if plan.label else None
-    there = [i for i in plan.items if i.form == "outboard" and i.stage != "removed" and i.power]
+    there = [i for i in plan.items if kind_of(i).drives and not is_gone(i) and i.power]
     if most is None or not there:
         return []
     power = sum(i.power or 0.0 for i in there)

@@ -11,9 +11,10 @@ from stirrup.core.afloat.ledger import Entry
 from stirrup.core.afloat.report import FloatReport, float_report
 from stirrup.core.afloat.righting import both_sides
 from stirrup.core.afloat.situation import situation
+from stirrup.core.contract.gives import Built
 from stirrup.core.errors import NoEquilibriumError
-from stirrup.core.fittings.contract import Built
 from stirrup.core.plan.model import AS_FOUND, LoadCase, Plan
+from stirrup.core.plan.things import is_gone, motors
 
 NOTHING = "nothing added"
 RISE_FOR_SETBACK = 8.0  # raise the motor 1 unit for 8 of setback; start value
@@ -59,10 +60,10 @@ def with_option(plan: Plan, option: str) -> Plan:
 
 def with_setback(plan: Plan, by_m: float) -> Plan:
     """The plan with its motors aft of the middle moved further aft, and raised 1 in 8."""
-    items = []
+    items, hung = [], {i.id for i in motors(plan) if not is_gone(i)}
     for item in plan.items:
         x, y, z = item.mass.centre
-        if item.group == "motor" and item.stage != "removed" and x < 0.1:
+        if item.id in hung and x < 0.1:
             centre = (x - by_m, y, z + by_m / RISE_FOR_SETBACK)
             item = item.model_copy(update={"mass": item.mass.model_copy(update={"centre": centre})})
         items.append(item)

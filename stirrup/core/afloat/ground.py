@@ -11,16 +11,15 @@ import shapely
 from numpy.typing import NDArray
 from shapely.geometry import Polygon
 
-from stirrup.core.fittings.contract import Built, Obstacle
+from stirrup.core.contract.gives import Built
+from stirrup.core.hull.bottom import bottom_m
 from stirrup.core.hull.mesh import HullSurface
 from stirrup.core.memo import Shelf
 from stirrup.core.plan.model import LoadCase
 
 Array = NDArray[np.float64]
 
-STANDABLE = 0.5  # least upward share of a surface's normal to stand on: slopes up to 60°
 MOST_SPOTS = 20_000  # remembered for each plan
-CARRYING = ("thwart", "other")  # existing structure that carries a person
 
 
 @dataclass(frozen=True)
@@ -33,47 +32,23 @@ class Ground:
 
 @dataclass(frozen=True)
 class Footing:
-    """The boat's walkable surfaces; ask it for the ground at a place."""
+    """The boat's walkable surfaces; ask it for the ground at a place. built: of everything there."""
 
     surface: HullSurface
     built: tuple[Built, ...] = ()
-    obstacles: tuple[Obstacle, ...] = ()
     names: Mapping[str, str] = field(default_factory=dict)
 
-    def _near(self, x: float) -> NDArray[np.intp]:
-        """Numbers of the inside's triangles that x lies within."""
-        along = self._along
-        return np.nonzero((along[:, 0] <= x) & (x <= along[:, 1]))[0]
-
     @cached_property
-    def _along(self) -> Array:
-        """(T, 2) least and greatest x of every triangle of the inside."""
-        x = self.surface.inside.corners[:, :, 0]
-        return np.column_stack([x.min(axis=1), x.max(axis=1)])
+    def _made(self) -> dict[str, Built]:
+        return {b.fitting: b for b in self.built}
+
+    def made(self, id_: str) -> Built:
+        """What a thing makes; nothing for what is not there."""
+        return self._made.get(id_) or Built(id_)
 
     def bottom_m(self, x: float, y: float) -> float | None:
         """Height of the inside of the bottom under (x, y) [m]; None where nobody can stand."""
-        return self.surface.bottoms.get((x, y), lambda: self._bottom_m(x, y))
-
-    def _bottom_m(self, x: float, y: float) -> float | None:
-        inside = self.surface.inside
-        near = self._near(x)
-        a, b, c = (inside.corners[near, k] for k in range(3))
-        # twice the signed areas of the three triangles that (x, y) makes with the corners in plan
-        u = (b[:, 0] - x) * (c[:, 1] - y) - (c[:, 0] - x) * (b[:, 1] - y)
-        v = (c[:, 0] - x) * (a[:, 1] - y) - (a[:, 0] - x) * (c[:, 1] - y)
-        w = (a[:, 0] - x) * (b[:, 1] - y) - (b[:, 0] - x) * (a[:, 1] - y)
-        whole = u + v + w
-        hit = np.abs(whole) > 1e-12
-        hit &= ((u >= 0) & (v >= 0) & (w >= 0)) | ((u <= 0) & (v <= 0) & (w <= 0))
-        if not hit.any():
-            return None
-        z = (u[hit] * a[hit, 2] + v[hit] * b[hit, 2] + w[hit] * c[hit, 2]) / whole[hit]
-        low = int(np.argmin(z))
-        normal = inside.normals2[near][hit][low]
-        if abs(normal[2]) < STANDABLE * float(np.linalg.norm(normal)):
-            return None
-        return float(z[low])
+        return bottom_m(self.surface, x, y)
 
     @cached_property
     def _asked(self) -> Shelf:
@@ -98,17 +73,12 @@ class Footing:
     @cached_property
     def _carrying(self) -> list[tuple[tuple[float, float, float, float], Polygon, float, str]]:
         """Everything that carries a person over the bottom: bounds, outline, height [m], name."""
-        out = [
-            (f.region.bounds, f.region, f.top_m, self.names.get(f.fitting, f.fitting))
-            for f in self.built
-            if not f.region.is_empty and any(s.role == "deck" for s in f.shapes)
+        return [
+            (f.region.bounds, f.region, f.top_m, self.names.get(b.fitting, b.fitting))
+            for b in self.built
+            for f in b.floors
+            if not f.region.is_empty
         ]
-        out += [
-            (t.footprint.bounds, t.footprint, t.high, t.name)
-            for t in self.obstacles
-            if t.kind in CARRYING and t.high < 5
-        ]
-        return out
 
 
 def ground_grid(footing: Footing, x: Array, y: Array) -> Array:

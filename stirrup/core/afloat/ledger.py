@@ -4,13 +4,17 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
+from typing import Literal
 
 import numpy as np
 from numpy.typing import NDArray
 
 from stirrup.core.afloat.liquid import Liquid
+from stirrup.core.contract.kind import Plant
 
 Array = NDArray[np.float64]
+# what an entry is to the float
+Role = Literal["hull", "built", "thing", "tank", "volume", "extra", "crew", "content"]
 
 GROWTH = 0.05
 LEVEL = 0.05  # 1 sigma of a gauge or of a look into the tank, of its height: working value
@@ -20,8 +24,9 @@ LEVEL = 0.05  # 1 sigma of a gauge or of a look into the tank, of its height: wo
 class Entry:
     """One line of the ledger. `mass_kg` is negative for what is taken out.
 
-    shared: name of what its error is shared with, as all parts of one stock err together by its
-    thickness and density; empty: its error is its own.
+    group: a heading, for people; role: what it is to the float; plant: what the capacity rule counts
+    it as; loose: it may be slid for balance. shared: name of what its error is shared with, as all
+    parts of one stock err together by its thickness and density; empty: its error is its own.
     """
 
     id: str
@@ -34,6 +39,9 @@ class Entry:
     centre_spread: tuple[float, float, float] = (0.0, 0.0, 0.0)
     source: str = ""  # the fitting or item it comes from
     shared: str = ""
+    role: Role = "thing"
+    plant: Plant = ""
+    loose: bool = True
 
 
 @dataclass(frozen=True)

@@ -48,11 +48,6 @@ def _person(name: str, x: float, y: float, z: float, posture: Posture) -> Person
     return Person(mass=STANDARD_CREW_KG, stature=STATURE_M, posture=posture, at=(x, y, z), name=name)
 
 
-def _ladder(plan: Plan) -> Item | None:
-    there = (i for i in plan.items if i.stage != "removed")
-    return next((i for i in there if "ladder" in i.name.lower() and i.size is not None), None)
-
-
 def moment_cases(
     plan: Plan, footing: Footing, side: float, helm: Person, bow_x: float, fills: dict[str, float]
 ) -> list[LoadCase]:
@@ -70,11 +65,9 @@ def moment_cases(
     out = [
         LoadCase(name=OVER_SIDE, crew=(*stays, _person("climbing in", middle, y, z, "lying")), fills=fills)
     ]
-    ladder = _ladder(plan)
-    if ladder is not None and ladder.size is not None:
-        lx, ly, lz = ladder.mass.centre
-        top = lz + ladder.size[2] / 2
-        climber = _person("climbing in", lx, ly, top, "lying")
+    top = next((p for b in footing.built for p in b.climbs), None)
+    if top is not None:
+        climber = _person("climbing in", *top, "lying")
         out.append(LoadCase(name=BY_LADDER, crew=(*stays, climber), fills=fills))
     out.append(
         LoadCase(name=GUNWALE, crew=(_person("on the gunwale", middle, y, z, "standing"),), fills=fills)

@@ -19,7 +19,6 @@ from stirrup.core.afloat.ledger import Entry, Load
 from stirrup.core.afloat.situation import Situation, lighter
 from stirrup.core.errors import NoEquilibriumError
 
-FIXED = ("bare hull", "fittings", "buoyancy", "removed")  # groups that a remedy does not slide
 LONGEST_SLIDE_M = 1.5
 Axis = Literal["x", "y"]
 
@@ -34,7 +33,7 @@ class Contribution:
     mass_kg: float
     trim_deg: float
     list_deg: float
-    added: bool
+    added: bool  # planned, and not brought along by the case
 
 
 @dataclass(frozen=True)
@@ -53,7 +52,7 @@ def _grouped(entries: Iterable[Entry]) -> dict[str, list[Entry]]:
     """Parts of one fitting count as one thing; everything else for itself."""
     out: dict[str, list[Entry]] = {}
     for entry in entries:
-        key = entry.source if entry.group == "fittings" and entry.source else entry.id
+        key = entry.source if entry.role == "built" and entry.source else entry.id
         out.setdefault(key, []).append(entry)
     return out
 
@@ -73,23 +72,24 @@ def contributions(
     there = set(found)
     out = []
     trim, heel = _angles(here.state)
-    things: list[tuple[str, str, str, float, Load]] = []
+    things: list[tuple[str, str, str, float, Load, bool]] = []
     for key, rows in _grouped(here.entries).items():
-        if rows[0].group == "bare hull":
+        if rows[0].role == "hull":
             continue
         name = (names or {}).get(key, rows[0].name)
-        things.append((key, name, rows[0].group, sum(r.mass_kg for r in rows), lighter(here.load, rows)))
+        things.append((key, name, rows[0].group, sum(r.mass_kg for r in rows), lighter(here.load, rows),
+                       rows[0].role != "crew"))  # fmt: skip
     for liquid in here.liquids:
         rest = tuple(x for x in here.liquids if x.id != liquid.id)
         things.append((liquid.id, f"{liquid.name}, {liquid.fill * 100:.0f} % full", "tank content",
-                       liquid.mass_kg, replace(here.load, liquids=rest)))  # fmt: skip
-    for key, name, group, mass, load in things:
+                       liquid.mass_kg, replace(here.load, liquids=rest), False))  # fmt: skip
+    for key, name, group, mass, load, stays in things:
         try:
             without = here.with_load(load, QUICK_TOLERANCE)
         except NoEquilibriumError:
             continue
         t, h = _angles(without)
-        out.append(Contribution(key, name, group, mass, trim - t, heel - h, key not in there))
+        out.append(Contribution(key, name, group, mass, trim - t, heel - h, stays and key not in there))
     out.sort(key=lambda c: -(abs(c.trim_deg) + abs(c.list_deg)))
     return tuple(out)
 
@@ -135,8 +135,7 @@ def remedies(
     for axis, least, most in limits:
         found = []
         for entry in here.entries:
-            loose = entry.group not in (*FIXED, "crew", "motor") and entry.mass_kg > 2
-            if not loose or not (least <= entry.centre[axis] <= most):
+            if not entry.loose or entry.mass_kg <= 2 or not (least <= entry.centre[axis] <= most):
                 continue
             mass = entry.mass_kg + (along or {}).get(entry.id, 0.0)
             by = _slide_for(here, entry, mass, axis, least, most)

@@ -22,7 +22,9 @@ from stirrup.core.afloat.equilibrium import equilibrium
 from stirrup.core.afloat.ledger import Entry, add_loads, sum_load
 from stirrup.core.errors import NoEquilibriumError
 from stirrup.core.hull.mesh import AFT
+from stirrup.core.kinds.registry import kind_of
 from stirrup.core.plan.model import Plan
+from stirrup.core.plan.things import motors, motors_kg, present
 from stirrup.core.units import FOOT_M, HP_KW, INCH_M, POUND_KG
 
 Array = NDArray[np.float64]
@@ -191,8 +193,8 @@ def _why_not(plan: Plan, length_m: float) -> str:
 
 
 def has_wheel(plan: Plan) -> bool:
-    """Whether she is steered from a wheel: said so, or a console is aboard."""
-    aboard = any(i.form == "console" and i.stage != "removed" for i in plan.items)
+    """Whether she is steered from a wheel: said so, or something with a wheel is aboard."""
+    aboard = any("helm" in kind_of(t).offers for t in present(plan))
     return plan.propulsion.remote_steering or aboard
 
 
@@ -200,9 +202,9 @@ def screen(plan: Plan, vessel: Vessel, empty: Sequence[Entry]) -> Screening:
     """Screening figures for the planned boat.
 
     empty: ledger "planned, empty". Motor with controls, batteries and portable tanks are
-    what the ledger has in the groups motor, battery and tank.
+    what the kinds of things say they count as.
     """
-    motor = sum(e.mass_kg for e in empty if e.group in ("motor", "battery", "tank"))
+    motor = sum(e.mass_kg for e in empty if e.plant)
     boat = sum(e.mass_kg for e in empty) - motor
     level, displacement, area = float_plane(vessel)
     outside = vessel.surface.outside
@@ -243,7 +245,7 @@ def remainders(
     Permanently added mass counts against the total.
     """
     label = plan.label
-    motor = sum(i.mass.value for i in plan.items if i.group == "motor" and i.stage != "removed")
+    motor = motors_kg(plan)
     out = []
     for name, crew, gear in cases:
         persons = None if label is None or label.persons_kg is None else label.persons_kg - crew
@@ -257,4 +259,4 @@ def remainders(
 def _added_motor(plan: Plan) -> float:
     """Added motor mass less the removed: it is in the label's motor already."""
     sign = {"added": 1.0, "removed": -1.0, "found": 0.0}
-    return sum(sign[i.stage] * i.mass.value for i in plan.items if i.group == "motor")
+    return sum(sign[i.stage] * i.mass.value for i in motors(plan))

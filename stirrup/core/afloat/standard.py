@@ -10,9 +10,9 @@ from collections.abc import Sequence
 
 from stirrup.core.afloat.ground import Footing, settled
 from stirrup.core.afloat.moments import moment_cases
+from stirrup.core.contract.gives import Floor
 from stirrup.core.document import MassPoint
 from stirrup.core.errors import CoreError
-from stirrup.core.fittings.contract import Built
 from stirrup.core.plan.model import (
     RESERVED,
     STANDARD_CREW_KG,
@@ -22,6 +22,7 @@ from stirrup.core.plan.model import (
     Plan,
     Tank,
 )
+from stirrup.core.plan.things import motors_kg
 
 SEAT_TOP_M = 0.42  # of a seat over the floor: working value
 RAIL_M = 0.20  # somebody at the rail stands this far in from the widest place he can
@@ -49,17 +50,16 @@ def _standing(x: float, y: float, name: str = "") -> Person:
     )
 
 
-def _helm(plan: Plan, footing: Footing) -> Person:
+def _helm(footing: Footing) -> Person:
     """In the helm seat, else behind the console, else by the motor."""
-    there = [i for i in plan.items if i.stage != "removed"]
-    seats = [i for i in there if i.group == "seats"]
-    seat = next((i for i in seats if "helm" in i.name.lower()), seats[0] if seats else None)
-    console = next((i for i in there if i.group == "console"), None)
+    seats = [s for b in footing.built for s in b.seats]
+    seat = next((s for s in seats if s.steers), seats[0] if seats else None)
+    console = next((h for b in footing.built for h in b.helms), None)
     low, high = footing.surface.outside.low, footing.surface.outside.high
     if seat is not None:
-        x, y = seat.mass.centre[0], seat.mass.centre[1]
+        x, y = seat.at[0], seat.at[1]
     elif console is not None:
-        x, y = console.mass.centre[0] - 0.5, console.mass.centre[1]
+        x, y = console.at[0] - 0.5, console.at[1]
     else:
         x, y = float(low[0]) + 0.18 * float(high[0] - low[0]), 0.0
     ground = footing.at(x, y)
@@ -70,15 +70,12 @@ def _helm(plan: Plan, footing: Footing) -> Person:
     )  # fmt: skip
 
 
-def _deck(footing: Footing, fore: bool) -> Built | None:
+def _deck(footing: Footing, fore: bool) -> Floor | None:
     """The foremost deck forward of the middle, or the aftmost one abaft it."""
     middle = float(footing.surface.outside.low[0] + footing.surface.outside.high[0]) / 2
-    decks = [
-        b
-        for b in footing.built
-        if any(s.role == "deck" for s in b.shapes) and (b.region.centroid.x > middle) == fore
-    ]
-    return max(decks, key=lambda b: b.region.centroid.x * (1 if fore else -1), default=None)
+    floors = [f for b in footing.built for f in b.floors if f.broad]
+    decks = [f for f in floors if (f.region.centroid.x > middle) == fore]
+    return max(decks, key=lambda f: f.region.centroid.x * (1 if fore else -1), default=None)
 
 
 def _two(footing: Footing, fore: bool) -> list[Person]:
@@ -141,7 +138,7 @@ def _full(plan: Plan, footing: Footing) -> LoadCase | None:
         z = (ground.height_m if ground else 0.1) + SEAT_TOP_M
         crew.append(Person(mass=persons / count, stature=STATURE_M, posture="seated", at=(x, 0.0, z)))
     extra: tuple[Item, ...] = ()
-    motor = sum(i.mass.value for i in plan.items if i.group == "motor" and i.stage != "removed")
+    motor = motors_kg(plan)
     gear = (label.total_kg or 0.0) - persons - motor
     if gear > 0:
         x = low + 0.45 * (high - low)
@@ -171,14 +168,14 @@ def standard_cases(plan: Plan, footing: Footing) -> tuple[LoadCase, ...]:
     wells = {t.id: WELL_FILL for t in plan.tanks if _is_well(t)}
     cases: Sequence[LoadCase | None] = (
         LoadCase(name=TRAILER, fills=_fuel(plan, 1.0)),
-        LoadCase(name=HELM, crew=(_helm(plan, footing),), fills=_fuel(plan, FUEL_FILL)),
+        LoadCase(name=HELM, crew=(_helm(footing),), fills=_fuel(plan, FUEL_FILL)),
         LoadCase(name=BOW_DECK if _deck(footing, True) else BOW, crew=tuple(_two(footing, True)),
                  fills=_fuel(plan, FUEL_FILL)),
         LoadCase(name=AFT_WELL if wells else AFT, crew=tuple(_two(footing, False)),
                  fills=_fuel(plan, 1.0) | wells),
         LoadCase(name=RAIL, crew=tuple(_rail(plan, footing)), fills=_fuel(plan, FUEL_FILL)),
         _full(plan, footing),
-        *moment_cases(plan, footing, _lean(plan, footing), _helm(plan, footing), forward, half),
+        *moment_cases(plan, footing, _lean(plan, footing), _helm(footing), forward, half),
     )  # fmt: skip
     own = {c.name for c in plan.cases}
     made = [c for c in cases if c is not None]

@@ -22,8 +22,8 @@ from stirrup.core.afloat.cases import Vessel
 from stirrup.core.afloat.clip import join
 from stirrup.core.afloat.equilibrium import State, equilibrium
 from stirrup.core.afloat.ledger import Entry, sum_load
+from stirrup.core.contract.gives import Built
 from stirrup.core.errors import NoEquilibriumError
-from stirrup.core.fittings.contract import Built
 from stirrup.core.hull.mesh import Solid, box_solid
 from stirrup.core.parts.catalogue import MATERIALS, sheet, stick
 from stirrup.core.parts.model import Bought, Member, Panel
@@ -32,6 +32,7 @@ from stirrup.core.plan.model import Plan
 Array = NDArray[np.float64]
 
 FOAM_KG_M3 = 32.0  # closed-cell foam, working value
+DROP_M3 = 1e-7  # a tenth of a millilitre
 PERSONS_SHARE = 0.5  # of the persons' mass that hangs on a swamped boat: working value
 # kg/m3, by words found in the hull's material; working values
 HULL_DENSITY = {"5052": 2680.0, "5083": 2660.0, "alumin": 2680.0, "laminate": 1600.0,
@@ -126,7 +127,8 @@ def _solids(
     solids = _shell(plan, vessel, density["hull"], less)
     for entry in entries:
         known = density.get(entry.id)
-        if entry.id != "hull" and known and entry.mass_kg > 0:
+        # what is smaller than a drop displaces nothing that could be seen
+        if entry.id != "hull" and known and entry.mass_kg / known > DROP_M3:
             solids.append(_block(entry.mass_kg / known, entry.centre))
     solids += [v.solid for v in vessel.volumes if v.source.stage in ("found", "added")]
     return solids
@@ -177,7 +179,7 @@ def swamped(plan: Plan, vessel: Vessel, built: Sequence[Built], entries: Sequenc
     density = _densities(plan, built)
     lines = []
     for entry in entries:
-        if entry.group == "buoyancy":
+        if entry.role == "volume":
             continue  # foam's own mass is in (ρw - ρfoam)
         known = density.get(entry.id)
         under = submerged_kg(entry.mass_kg, known, water) if known else entry.mass_kg

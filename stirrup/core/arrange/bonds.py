@@ -2,13 +2,17 @@
 
 from __future__ import annotations
 
-from stirrup.core.arrange.move import edge_to, title_of
+from collections.abc import Callable
+
+from stirrup.core.arrange.move import edge_to
 from stirrup.core.arrange.where import extent_of, level_of
+from stirrup.core.contract.extent import AXIS_OF, DATUMS
 from stirrup.core.errors import CoreError
 from stirrup.core.hull.mesh import HullSurface
-from stirrup.core.plan.arrangement import AXIS_OF, DATUMS, Bond
+from stirrup.core.plan.arrangement import Bond
 from stirrup.core.plan.changes import AddThing, AnyChange, SetValue, Together, apply, touches
 from stirrup.core.plan.model import Plan
+from stirrup.core.plan.things import title_of
 
 CLOSE_M = 5e-5
 ROUNDS = 12  # the longest chain of bonds that is followed in one step
@@ -54,7 +58,7 @@ def _placed_by(change: AnyChange) -> set[str]:
     return {path[1] for path in touches(change) if len(path) > 1}
 
 
-def followed(plan: Plan, surface: HullSurface, change: AnyChange) -> AnyChange:
+def with_bonds(plan: Plan, surface_of: Callable[[], HullSurface], change: AnyChange) -> AnyChange:
     """The change with all that follows from the plan's bonds, as one step.
 
     A thing that the change itself moves stays bound at its new distance; every other one is
@@ -63,6 +67,7 @@ def followed(plan: Plan, surface: HullSurface, change: AnyChange) -> AnyChange:
     bonds = plan.arrangement.bonds
     if not bonds or {p[0] for p in touches(change)} == {"arrangement"}:
         return change
+    surface = surface_of()
     own = _placed_by(change)
     after = apply(plan, change)
     more: list[AnyChange] = []

@@ -1,23 +1,50 @@
-"""Taking things out, with what sits in them and every mention of them."""
+"""Taking things out: what becomes of their guests, and every mention of them."""
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
 from typing import Any
 
-from stirrup.core.arrange.move import title_of
 from stirrup.core.arrange.setting import forgotten
+from stirrup.core.contract.base import Tie
+from stirrup.core.contract.kind import title_of as title_of_thing
 from stirrup.core.errors import CoreError
+from stirrup.core.kinds.registry import kind_of
 from stirrup.core.plan.changes import AnyChange, RemoveThing, SetValue, Together
-from stirrup.core.plan.model import Plan
+from stirrup.core.plan.model import GROUPS, Plan
+from stirrup.core.plan.things import guests_of, path_of, present, title_of
+
+GOES, STAYS = "goes too", "stays"
 
 
-def group_of(plan: Plan, id_: str) -> str:
-    """Which list of the plan a thing stands in; "items" when it is in none."""
-    for group in ("fittings", "items", "tanks", "buoyancy", "existing"):
-        if any(thing.id == id_ for thing in getattr(plan, group)):
-            return group
-    return "items"
+@dataclass(frozen=True)
+class Guest:
+    """Something that needs what is taken out: its tie, and what may become of it.
+
+    fates: GOES, STAYS (where it can do without), and ids of hosts it could move to; the first is
+    what happens when nothing is said.
+    """
+
+    id: str
+    title: str
+    tie: Tie
+    fates: tuple[str, ...]
+
+
+def guests(plan: Plan, ids: Iterable[str]) -> list[Guest]:
+    """What else is asked about when things are taken out."""
+    asked = set(ids)
+    out = []
+    for thing, tie in guests_of(plan, asked):
+        hosts = tuple(
+            t.id
+            for t in present(plan)
+            if t.id not in asked and t.id != thing.id and tie.offer in kind_of(t).offers
+        )
+        fates = (GOES, *hosts) if tie.needed else (STAYS, GOES, *hosts)
+        out.append(Guest(thing.id, title_of_thing(thing), tie, fates))
+    return out
 
 
 def _mentions(plan: Plan, ids: set[str]) -> list[AnyChange]:
@@ -32,31 +59,51 @@ def _mentions(plan: Plan, ids: set[str]) -> list[AnyChange]:
     return changes
 
 
-def removal(plan: Plan, path: tuple[str, ...]) -> AnyChange:
+def removal(plan: Plan, path: tuple[str, ...], fates: Mapping[str, str] | None = None) -> AnyChange:
     """Take out what is at a path: a thing, a case, one of a case's crew."""
-    if path[0] in ("fittings", "items", "tanks", "buoyancy", "existing") and len(path) == 2:
-        return removed(plan, [path[1]])
+    if path[0] in GROUPS and len(path) == 2:
+        return removed(plan, [path[1]], fates)
     changes = [] if path[0] == "cases" else _mentions(plan, {path[-1]})
     changes.append(RemoveThing(path=path))
     return changes[0] if len(changes) == 1 else Together(changes=tuple(changes))
 
 
-def removed(plan: Plan, ids: Iterable[str]) -> AnyChange:
-    """Take things out together with what sits in them and every mention of them.
+def removed(plan: Plan, ids: Iterable[str], fates: Mapping[str, str] | None = None) -> AnyChange:
+    """Take things out together with what has to go with them and every mention of them.
 
-    Raises CoreError when none is named; a name that is not there fails when it is applied.
+    fates: what becomes of a guest by its id, see `guests`; what goes too may have guests of its own.
+    Raises CoreError when nothing is named and for a fate that a guest cannot have; a name that is not
+    there fails when it is applied.
     """
     asked = list(dict.fromkeys(ids))
     if not asked:
         raise CoreError("choose something first", "sel")
-    hosted = [f.id for f in plan.fittings if getattr(f, "deck", None) in asked and f.id not in asked]
-    every = [*hosted, *asked]
-    changes = [*_mentions(plan, set(every)), *forgotten(plan, set(every))]
-    changes += [RemoveThing(path=(group_of(plan, id_), id_)) for id_ in every]
+    going, kept, ahead = list(asked), [], asked
+    while ahead:
+        fated = [(g, _fate(g, fates or {})) for g in guests(plan, going)]
+        ahead = [g.id for g, fate in fated if fate == GOES]
+        kept = [(g, fate) for g, fate in fated if fate != GOES]
+        going = [*dict.fromkeys(ahead), *going]
+    changes: list[AnyChange] = [
+        SetValue(path=(*path_of(plan, g.id), g.tie.field), value=None if fate == STAYS else fate)
+        for g, fate in kept
+    ]
+    changes += [*_mentions(plan, set(going)), *forgotten(plan, set(going))]
+    changes += [RemoveThing(path=path_of(plan, id_)) for id_ in going]
     if len(changes) == 1:
         return changes[0]
     if len(asked) == 1:
-        words = f"{title_of(plan, asked[0])}: removed" + (" with what sits in it" if hosted else "")
+        with_them = " with what sits in it" if len(going) > 1 else ""
+        words = f"{title_of(plan, asked[0])}: removed{with_them}"
     else:
         words = f"{len(asked)} things removed"
     return Together(changes=tuple(changes), words=words)
+
+
+def _fate(guest: Guest, fates: Mapping[str, str]) -> str:
+    fate = fates.get(guest.id, guest.fates[0])
+    if fate not in guest.fates:
+        raise CoreError(
+            f"read “{fate}” for “{guest.title}”; accepted: {', '.join(guest.fates)}", f"fates.{guest.id}"
+        )
+    return fate

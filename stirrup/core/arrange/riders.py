@@ -3,28 +3,27 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
+from typing import Any
 
 from shapely.geometry import Point as FlatPoint
-from shapely.geometry import Polygon
 
-from stirrup.core.arrange.where import footprint
+from stirrup.core.contract.gives import Seat
+from stirrup.core.kinds.registry import kind_of
 from stirrup.core.plan.changes import AnyChange, SetValue, Together, apply, touches
-from stirrup.core.plan.model import Item, Person, Plan
-
-SEATS = ("seat", "bench")
-
-
-def _sits_on(person: Person, flat: Polygon) -> bool:
-    return person.posture == "seated" and flat.covers(FlatPoint(person.at[0], person.at[1]))
+from stirrup.core.plan.model import Person, Plan
+from stirrup.core.plan.things import every, is_gone
 
 
-def riding_kg(items: Iterable[Item], crew: Sequence[Person]) -> dict[str, float]:
-    """What the people who sit on each seat weigh together [kg], by the seat's id."""
+def _sits_on(person: Person, seat: Seat) -> bool:
+    return person.posture == "seated" and seat.region.covers(FlatPoint(person.at[0], person.at[1]))
+
+
+def riding_kg(things: Iterable[Any], crew: Sequence[Person]) -> dict[str, float]:
+    """What the people who sit on each thing weigh together [kg], by its id."""
     out = {}
-    for item in items:
-        if item.form in SEATS and item.size is not None and item.stage != "removed":
-            flat = Polygon(footprint(item))
-            out[item.id] = sum(p.mass for p in crew if _sits_on(p, flat))
+    for thing in things:
+        seats = () if is_gone(thing) else kind_of(thing).seats(thing)
+        out[thing.id] = sum(p.mass for p in crew if any(_sits_on(p, s) for s in seats))
     return {id_: mass for id_, mass in out.items() if mass > 0}
 
 
@@ -33,16 +32,15 @@ def with_riders(plan: Plan, change: AnyChange) -> AnyChange:
 
     Somebody whom the change itself puts elsewhere goes there. Raises CoreError as `apply` does.
     """
-    touched = {path[1] for path in touches(change) if path[0] == "items" and len(path) > 1}
-    seats = [i for i in plan.items if i.id in touched and i.form in SEATS and i.size is not None]
-    if not seats or not plan.cases:
+    touched = {path[1] for path in touches(change) if len(path) > 1}
+    before = [(t.id, seats) for t in every(plan) if t.id in touched and (seats := _seats(plan, t.id))]
+    if not before or not plan.cases:
         return change
     after = apply(plan, change)
-    there = {i.id: i for i in after.items}
     more: list[AnyChange] = []
-    for seat in seats:
-        if seat.id in there and there[seat.id].mass.centre != seat.mass.centre:
-            more += _riding(plan, after, seat, there[seat.id])
+    for id_, seats in before:
+        for seat, moved in zip(seats, _seats(after, id_), strict=False):
+            more += _riding(plan, after, seat, moved)
     if not more:
         return change
     parts = change.changes if isinstance(change, Together) else (change,)
@@ -50,16 +48,22 @@ def with_riders(plan: Plan, change: AnyChange) -> AnyChange:
     return Together(changes=(*parts, *more), words=words)
 
 
-def _riding(plan: Plan, after: Plan, seat: Item, moved: Item) -> list[AnyChange]:
+def _seats(plan: Plan, id_: str) -> tuple[Seat, ...]:
+    thing = plan.thing(id_)
+    return () if thing is None else kind_of(thing).seats(thing)
+
+
+def _riding(plan: Plan, after: Plan, seat: Seat, moved: Seat) -> list[AnyChange]:
     """Those on one seat, put down as far on as it went."""
-    by = [b - a for a, b in zip(seat.mass.centre, moved.mass.centre, strict=True)]
-    flat = Polygon(footprint(seat))
+    by = [b - a for a, b in zip(seat.at, moved.at, strict=True)]
+    if not any(by):
+        return []
     later = {case.name: case for case in after.cases}
     out: list[AnyChange] = []
     for case in plan.cases:
         crew = later[case.name].crew if case.name in later else ()
         for k, person in enumerate(case.crew):
-            if not _sits_on(person, flat) or k >= len(crew) or crew[k].at != person.at:
+            if not _sits_on(person, seat) or k >= len(crew) or crew[k].at != person.at:
                 continue
             at = [round(a + d, 4) for a, d in zip(person.at, by, strict=True)]
             out.append(SetValue(path=("cases", case.name, "crew", str(k), "at"), value=at))

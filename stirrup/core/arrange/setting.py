@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
 
-from stirrup.core.arrange.move import title_of
 from stirrup.core.errors import CoreError
 from stirrup.core.plan.arrangement import Arranged
 from stirrup.core.plan.changes import AddThing, AnyChange, RemoveThing, SetValue, Together
 from stirrup.core.plan.model import Plan
+from stirrup.core.plan.things import title_of
 
 PLACED = ("fittings", "items", "tanks", "buoyancy", "existing")
 

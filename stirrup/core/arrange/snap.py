@@ -5,13 +5,14 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 
-from stirrup.core.arrange.move import title_of, with_guests
-from stirrup.core.arrange.where import Extent, around, extent_of
+from stirrup.core.arrange.where import extent_of
+from stirrup.core.contract.extent import Extent, around
 from stirrup.core.document import Point
-from stirrup.core.fittings.raised_deck import RaisedDeck
 from stirrup.core.hull.mesh import HullSurface
+from stirrup.core.kinds.registry import kind_of
 from stirrup.core.memo import Pairs
 from stirrup.core.plan.model import Plan
+from stirrup.core.plan.things import put_in, title_of, with_guests
 
 EDGES = (("aft", "middle along", "fore"), ("starboard", "middle across", "port"), ("bottom", "top"))
 STRUCTURE = ("stringer", "rib", "thwart", "well")
@@ -58,23 +59,23 @@ def marks(
     for k, point in enumerate(plan.hull.lines[0].points):
         out.append(Mark(0, point[0], f"at station {k + 1}", 2))
     for thing in _neighbours(plan, surface):
-        extent, name, deck = thing.extent, thing.name, thing.deck
+        extent, name, spans = thing.extent, thing.name, thing.spans
         if thing.id in gone:
             continue
-        if abs(sum(extent.y)) > 1e-3 and not deck:
+        if abs(sum(extent.y)) > 1e-3 and not spans:
             for y in extent.y:
                 out.append(Mark(1, -y, f"opposite {name}", 4))
         if here is not None and _far(here, extent):
             continue
         for axis in (0, 1):
-            if deck and axis == 1:
+            if spans and axis == 1:
                 continue  # it reaches from side to side, its breadth is no mark
             for edge in EDGES[axis]:
                 middle = edge.startswith("middle")
                 word = f"in line with the middle of {name}" if middle else f"at the {edge} edge of {name}"
                 out.append(Mark(axis, extent.edge(edge), word, 5 if middle else 3))
         out.append(Mark(2, extent.z[1], f"level with the top of {name}", 3))
-        out.append(Mark(2, extent.z[0], f"under {name}" if deck else f"level with the foot of {name}", 4))
+        out.append(Mark(2, extent.z[0], f"under {name}" if spans else f"level with the foot of {name}", 4))
     for piece in plan.existing:
         if piece.kind in STRUCTURE and piece.stage != "removed":
             extent, name = extent_of(plan, surface, piece.id), piece.name or piece.id
@@ -88,12 +89,12 @@ def marks(
 
 @dataclass(frozen=True)
 class _Neighbour:
-    """Another thing: id, name, extent, whether it is a deck, its marks."""
+    """Another thing: id, name, extent, whether it reaches from side to side."""
 
     id: str
     name: str
     extent: Extent
-    deck: bool
+    spans: bool
 
 
 def _neighbours(plan: Plan, surface: HullSurface) -> list[_Neighbour]:
@@ -105,7 +106,7 @@ def _neighbours(plan: Plan, surface: HullSurface) -> list[_Neighbour]:
                 id_,
                 title_of(plan, id_),
                 extent_of(plan, surface, id_),
-                isinstance(plan.fitting(id_), RaisedDeck),
+                _spans(plan, id_),
             )
             for id_ in _others(plan, set())
         ]
@@ -113,18 +114,21 @@ def _neighbours(plan: Plan, surface: HullSurface) -> list[_Neighbour]:
     return KNOWN.get(plan, surface, find)
 
 
+def _spans(plan: Plan, id_: str) -> bool:
+    thing = plan.thing(id_)
+    return thing is not None and kind_of(thing).spans
+
+
 def _others(plan: Plan, gone: set[str]) -> Iterator[str]:
-    for thing in (*plan.fittings, *plan.items, *plan.tanks):
-        hidden = plan.arrangement.of(thing.id).hidden
-        removed = getattr(thing, "stage", "") == "removed"
-        if thing.id not in gone and not hidden and not removed:
-            yield thing.id
+    for thing in put_in(plan):
+        if thing.id not in gone and not plan.arrangement.of(thing.id).hidden:
+            yield str(thing.id)
 
 
 def _spacing(plan: Plan, surface: HullSurface, gone: set[str], here: Extent) -> list[Mark]:
     """Middles at which the room on both sides of the thing is the same, along and across."""
     out = []
-    others = [n for n in _neighbours(plan, surface) if n.id not in gone and not n.deck]
+    others = [n for n in _neighbours(plan, surface) if n.id not in gone and not n.spans]
     for axis, other in ((0, 1), (1, 0)):
         low, high = (here.x, here.y)[axis]
         side = (here.x, here.y)[other]
@@ -195,11 +199,11 @@ def snapped(
             extents.append(extent_of(plan, surface, one))
     start = around(extents)
     here = start.moved(by)
-    deck = all(isinstance(plan.fitting(id_), RaisedDeck) for id_ in ids)
+    spans = all(_spans(plan, id_) for id_ in ids)
     found = marks(plan, surface, gone, here) + _spacing(plan, surface, gone, here)
     out, caught = list(by), []
     for axis in range(3):
-        if abs(by[axis]) < LEVEL_M or (deck and axis == 1):
+        if abs(by[axis]) < LEVEL_M or (spans and axis == 1):
             continue
         edges = EDGES[axis]
         flat = here.z[1] - here.z[0] < LEVEL_M

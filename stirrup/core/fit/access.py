@@ -6,33 +6,29 @@ Limits: handbook of the trade, chapter 3.
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 
 from stirrup.core.afloat.ground import Footing
+from stirrup.core.contract.gives import Hole
 from stirrup.core.findings import Finding, Quantity, plain
 from stirrup.core.fit.body import REACH
-from stirrup.core.fittings.hatch import Hatch
-from stirrup.core.fittings.raised_deck import RaisedDeck
-from stirrup.core.plan.model import LoadCase, Person, Plan
+from stirrup.core.plan.model import LoadCase, Person
+from stirrup.core.plan.placed import Placed
 
 STEP_M = 0.30
 ARM_M, ADULT_M, HAND_M = (0.38, 0.38), (0.45, 0.60), (0.10, 0.15)
 BESIDE_M = 0.7  # somebody who kneels this near to a hatch works in it
 
 
-def steps(plan: Plan, footing: Footing) -> list[Finding]:
-    """The step up onto each deck from what is beyond its ends."""
+def steps(things: Iterable[Placed], footing: Footing) -> list[Finding]:
+    """The step up onto each floor from what is beyond its ends."""
     out = []
-    for deck in plan.fittings:
-        if not isinstance(deck, RaisedDeck):
+    for thing, floor in ((t, f) for t in things if not t.built.stays for f in t.built.floors):
+        if floor.region.is_empty:
             continue
-        built = next((b for b in footing.built if b.fitting == deck.id), None)
-        if built is None or built.region.is_empty:
-            continue
-        beside = [
-            footing.at(x, 0.0) for x in (built.region.bounds[0] - 0.15, built.region.bounds[2] + 0.15)
-        ]
-        rises = [deck.height - g.height_m for g in beside if g is not None and g.height_m < deck.height]
+        y = floor.region.centroid.y if not floor.broad else 0.0
+        beside = [footing.at(x, y) for x in (floor.region.bounds[0] - 0.15, floor.region.bounds[2] + 0.15)]
+        rises = [floor.top_m - g.height_m for g in beside if g is not None and g.height_m < floor.top_m]
         if not rises:
             continue
         rise = min(rises)
@@ -41,7 +37,7 @@ def steps(plan: Plan, footing: Footing) -> list[Finding]:
             Finding(
                 "STEP",
                 "fine" if fits else "look",
-                deck.id,
+                thing.id,
                 "One step up" if fits else "High step",
                 "It is {rise} up from what is beside it; {most} is the most for one step.",
                 {"rise": Quantity(rise, "m"), "most": Quantity(STEP_M, "m")},
@@ -51,21 +47,19 @@ def steps(plan: Plan, footing: Footing) -> list[Finding]:
     return out
 
 
-def lets_through(hatch: Hatch, need: tuple[float, float]) -> bool:
+def lets_through(hole: Hole, need: tuple[float, float]) -> bool:
     """Whether a clear opening is as large as what goes through, either way round [m]."""
-    sides = sorted((hatch.clear_length, hatch.clear_width))
+    sides = sorted((hole.length, hole.width))
     return sides[0] >= min(need) - 1e-9 and sides[1] >= max(need) - 1e-9
 
 
-def openings(plan: Plan) -> list[Finding]:
+def openings(things: Iterable[Placed]) -> list[Finding]:
     """What passes each hatch: a hand, an arm with its shoulder, an adult."""
     out = []
-    for hatch in plan.fittings:
-        if not isinstance(hatch, Hatch):
-            continue
+    for hatch, hole in ((t, h) for t in things for h in t.built.holes):
         sizes = (("an adult", ADULT_M), ("an arm and shoulder", ARM_M), ("a hand", HAND_M))
-        passes = [who for who, need in sizes if lets_through(hatch, need)]
-        values = {"a": Quantity(hatch.clear_length, "m"), "b": Quantity(hatch.clear_width, "m")}
+        passes = [who for who, need in sizes if lets_through(hole, need)]
+        values = {"a": Quantity(hole.length, "m"), "b": Quantity(hole.width, "m")}
         if passes:
             out.append(
                 Finding(
@@ -93,24 +87,25 @@ def openings(plan: Plan) -> list[Finding]:
     return out
 
 
-def _hatch_of(plan: Plan, person: Person) -> Hatch | None:
-    """The hatch that somebody kneels at: the nearest one within arm's length."""
+def _hole_of(things: Iterable[Placed], person: Person) -> tuple[Placed, Hole] | None:
+    """The opening that somebody kneels at: the nearest one within arm's length."""
     near = [
-        (math.hypot(f.x - person.at[0], f.y - person.at[1]), f)
-        for f in plan.fittings
-        if isinstance(f, Hatch)
+        (math.hypot(h.x - person.at[0], h.y - person.at[1]), (t, h)) for t in things for h in t.built.holes
     ]
     return min((n for n in near if n[0] <= BESIDE_M), key=lambda n: n[0], default=(0.0, None))[1]
 
 
-def reaching_in(plan: Plan, footing: Footing, cases: Sequence[LoadCase]) -> list[Finding]:
+def reaching_in(things: Sequence[Placed], footing: Footing, cases: Sequence[LoadCase]) -> list[Finding]:
     """Whether somebody who kneels at a hatch reaches the bottom under it."""
     out = []
     for case in cases:
         for person in case.crew:
-            hatch = _hatch_of(plan, person) if person.posture == "kneeling" else None
-            bottom = footing.bottom_m(hatch.x, hatch.y) if hatch is not None else None
-            if hatch is None or bottom is None:
+            found = _hole_of(things, person) if person.posture == "kneeling" else None
+            if found is None:
+                continue
+            hatch, hole = found
+            bottom = footing.bottom_m(hole.x, hole.y)
+            if bottom is None:
                 continue
             deep, reach = person.at[2] - bottom, REACH * person.stature
             fits = deep <= reach

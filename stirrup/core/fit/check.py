@@ -10,15 +10,15 @@ from stirrup.core.afloat.report import FloatReport
 from stirrup.core.afloat.standard import HELM
 from stirrup.core.findings import Finding
 from stirrup.core.fit.access import openings, reaching_in, steps
-from stirrup.core.fit.clearance import clearance_findings, rooms, solids
+from stirrup.core.fit.clearance import clearance_findings
 from stirrup.core.fit.people import people_findings
-from stirrup.core.fit.rooms import Room
-from stirrup.core.fit.solid import Solid
 from stirrup.core.fit.standing import standing_findings
 from stirrup.core.fit.tools import bolt_findings, drill_findings
 from stirrup.core.fit.walkway import Passage, passage, walkway_findings
-from stirrup.core.fittings.contract import Obstacle
 from stirrup.core.plan.model import LoadCase, Plan
+from stirrup.core.plan.placed import Placed
+from stirrup.core.space.room import Room
+from stirrup.core.space.solid import Solid
 
 
 @dataclass(frozen=True)
@@ -33,31 +33,32 @@ class Fit:
 
 def check_fit(
     plan: Plan,
+    things: Sequence[Placed],
     footing: Footing,
-    obstacles: tuple[Obstacle, ...],
     cases: Sequence[LoadCase],
     reports: dict[str, FloatReport],
     quick: bool = False,
 ) -> Fit:
-    """Findings of the Layout page besides those of the fittings themselves.
+    """Findings of the Layout page besides those of the things themselves.
 
     cases: with everybody on his feet; people are checked in the build's own cases and at the
     helm. reports: cases that float. quick: while something is dragged.
     """
     own = {c.name for c in plan.cases} | {HELM}
     people = [c for c in cases if c.name in own]
-    surface, built = footing.surface, footing.built
-    there, wanted = solids(plan, built, obstacles), rooms(plan, built, surface)
-    way = passage(plan, footing)
+    surface = footing.surface
+    there = [s for t in things for s in t.built.solids]
+    wanted = [r for t in things for r in t.built.rooms]
+    way = passage(things, footing)
     found = [
-        *clearance_findings(plan, surface, footing, there, wanted, quick),
-        *walkway_findings(plan, way),
-        *steps(plan, footing),
-        *openings(plan),
-        *drill_findings(plan, surface, built, there),
-        *bolt_findings(plan, built),
-        *reaching_in(plan, footing, people),
-        *people_findings(plan, surface, footing, people, reports, quick),
-        *standing_findings(plan, footing, people),
+        *clearance_findings(things, footing, there, wanted, quick),
+        *walkway_findings(things, way),
+        *steps(things, footing),
+        *openings(things),
+        *drill_findings(things, surface),
+        *bolt_findings(things),
+        *reaching_in(things, footing, people),
+        *people_findings(plan, things, footing, people, reports, quick),
+        *standing_findings(things, footing, people),
     ]
     return Fit(tuple(there), tuple(wanted), way, tuple(found))

@@ -4,17 +4,20 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
+from typing import TypeVar
 
 from shapely.geometry import Point as FlatPoint
 
 from stirrup.core.afloat.ground import Footing
+from stirrup.core.contract.gives import Helm, Pane, Seat
 from stirrup.core.findings import Input, Quantity, Working, plain
 from stirrup.core.fit.body import Pose, pose
-from stirrup.core.fit.rooms import item_prism
-from stirrup.core.fit.shapes import Prism
-from stirrup.core.plan.model import Item, LoadCase, Person, Plan
+from stirrup.core.plan.model import LoadCase, Person
+from stirrup.core.plan.placed import Placed
+from stirrup.core.space.solid import Solid
 
 SOURCE = "handbook of the trade, chapter 3"
+A = TypeVar("A", Helm, Pane)
 AHEAD_M = 1.2  # a console farther ahead than this is somebody else's
 BESIDE_M = 0.45  # a console this far beside somebody is not his
 
@@ -41,43 +44,41 @@ def working(formula: str, inputs: Sequence[tuple[str, Quantity]], result: Quanti
 
 @dataclass(frozen=True)
 class Scene:
-    """The things of a plan that checks of people look at, found once for all of them."""
+    """What of a plan the checks of people look at, found once for all of them; each with its thing."""
 
-    seats: tuple[tuple[Item, Prism], ...]
-    consoles: tuple[Item, ...]
-    screens: tuple[Item, ...]
-    things: tuple[tuple[Item, Prism], ...]
+    seats: tuple[tuple[Placed, Seat], ...]
+    helms: tuple[tuple[Placed, Helm], ...]
+    panes: tuple[tuple[Placed, Pane], ...]
+    bodies: tuple[tuple[Placed, Solid], ...]
 
 
-def scene_of(plan: Plan) -> Scene:
-    """Seats, consoles and everything that stands in the boat."""
-    there = [(i, p) for i in plan.items if i.stage != "removed" and (p := item_prism(i)) is not None]
+def scene_of(things: Iterable[Placed]) -> Scene:
+    """Seats, what one steers at, and everything that stands in the boat."""
+    there = tuple(things)
     return Scene(
-        tuple((i, p) for i, p in there if i.form in ("seat", "bench")),
-        tuple(i for i, _ in there if i.form == "console"),
-        tuple(i for i, _ in there if i.form == "screen"),
-        tuple(there),
+        tuple((t, s) for t in there for s in t.built.seats if not s.region.is_empty),
+        tuple((t, h) for t in there for h in t.built.helms if h.top_m > h.low_m),
+        tuple((t, p) for t in there for p in t.built.panes),
+        tuple((t, s) for t in there for s in t.built.solids if s.role == "body"),
     )
 
 
-def seat_of(scene: Scene, person: Person) -> Item | None:
-    """The seat under somebody."""
+def seat_of(scene: Scene, person: Person) -> Placed | None:
+    """What somebody sits on."""
     spot = FlatPoint(person.at[0], person.at[1])
-    return next((i for i, prism in scene.seats if prism.footprint.covers(spot)), None)
+    return next((t for t, seat in scene.seats if seat.region.covers(spot)), None)
 
 
-def console_of(scene: Scene, person: Person) -> Item | None:
-    """The console that somebody steers at: the nearest one ahead of him."""
-    return ahead_of(scene.consoles, person)
+def helm_of(scene: Scene, person: Person) -> tuple[Placed, Helm] | None:
+    """What somebody steers at: the nearest one ahead of him."""
+    return ahead_of(scene.helms, person)
 
 
-def ahead_of(things: Sequence[Item], person: Person) -> Item | None:
+def ahead_of(things: Sequence[tuple[Placed, A]], person: Person) -> tuple[Placed, A] | None:
     """The nearest of several things straight ahead of somebody."""
     x, y, _ = person.at
-    there = [
-        i for i in things if 0 < i.mass.centre[0] - x < AHEAD_M and abs(i.mass.centre[1] - y) < BESIDE_M
-    ]
-    return min(there, key=lambda i: i.mass.centre[0], default=None)
+    there = [(t, a) for t, a in things if 0 < a.at[0] - x < AHEAD_M and abs(a.at[1] - y) < BESIDE_M]
+    return min(there, key=lambda pair: pair[1].at[0], default=None)
 
 
 def aboard(footing: Footing, cases: Iterable[LoadCase]) -> list[Aboard]:

@@ -21,15 +21,13 @@ from scipy.signal import fftconvolve
 from shapely.geometry import Polygon
 from shapely.geometry import box as rectangle
 
+from stirrup.core.contract.gives import Below, Floor, Hold, Hole
 from stirrup.core.document import Point2
-from stirrup.core.fit.solid import Solid
-from stirrup.core.fittings.contract import Built
-from stirrup.core.fittings.hatch import Hatch
-from stirrup.core.fittings.raised_deck import RaisedDeck
 from stirrup.core.hull.mesh import HullSurface
 from stirrup.core.hull.slices import buttock, region, section
-from stirrup.core.parts.catalogue import sheet, stick
-from stirrup.core.plan.model import Gear, Item, Plan
+from stirrup.core.plan.model import Gear
+from stirrup.core.plan.placed import Placed
+from stirrup.core.space.solid import Solid
 
 Array = NDArray[np.float64]
 Mask = NDArray[np.bool_]
@@ -115,20 +113,19 @@ def _turned(at: Point2, half: Point2, angle: float) -> tuple[Point2, ...]:
     )
 
 
-def _in_box(gear: Gear, item: Item, laid: tuple[float, float, float]) -> Stowed:
+def _in_box(gear: Gear, title: str, hold: Hold, laid: tuple[float, float, float]) -> Stowed:
     """Gear in a box or locker, along its longer way."""
-    assert item.size is not None
     a, b, c = laid
-    x, y, z = item.mass.centre
-    straight = a <= item.size[0] - 2 * WALL_M + 1e-9 and b <= item.size[1] - 2 * WALL_M + 1e-9
+    x, y, z = hold.at
+    straight = a <= hold.size[0] - 2 * WALL_M + 1e-9 and b <= hold.size[1] - 2 * WALL_M + 1e-9
     # what is too long for its walls lies from corner to corner
-    askew = 0.0 if straight else math.atan2(item.size[1], item.size[0]) * (1 if a >= b else -1)
-    above = _turned((x, y), (a / 2, b / 2), math.radians(item.turn) + askew)
-    floor = z - item.size[2] / 2 + WALL_M
+    askew = 0.0 if straight else math.atan2(hold.size[1], hold.size[0]) * (1 if a >= b else -1)
+    above = _turned((x, y), (a / 2, b / 2), math.radians(hold.turn) + askew)
+    floor = z - hold.size[2] / 2 + WALL_M
     low, high = min(p[0] for p in above), max(p[0] for p in above)
     side = ((low, floor), (high, floor), (high, floor + c), (low, floor + c))
-    half = item.size[0] / 2
-    return Stowed(gear, item.title, "its lid", True, x - half, x + half, from_above=above, from_side=side)
+    half = hold.size[0] / 2
+    return Stowed(gear, title, "its lid", True, x - half, x + half, from_above=above, from_side=side)
 
 
 @dataclass(frozen=True)
@@ -197,28 +194,28 @@ def _grid(low: float, high: float) -> Array:
 
 
 def _plane(
-    rings: Iterable[Polygon], deck: RaisedDeck, span: tuple[float, float], hole: tuple[float, float] | None,
+    rings: Iterable[Polygon], deck: _Deck, span: tuple[float, float], hole: tuple[float, float] | None,
     blocks: Iterable[tuple[float, float, float, float]], long: float, walls: tuple[float, ...],
 ) -> _Plane | None:  # fmt: skip
     """Free cells of a plane: inside both edges of the strip, less the deck, its face and other things."""
-    under = deck.height - sheet(deck.skin).thickness - stick(deck.members).a
+    under, top = deck.below.free_m, deck.floor.top_m
     shapes = [r for r in rings if not r.is_empty]
     if len(shapes) < 2:
         return None
     u = _grid(span[0] - long - 0.1, span[1] + long + 0.1)
-    z = _grid(min(s.bounds[1] for s in shapes) - 0.1, deck.height + long + 0.3)
+    z = _grid(min(s.bounds[1] for s in shapes) - 0.1, top + long + 0.3)
     gu, gz = np.meshgrid(u, z)
     free = np.logical_and.reduce([shapely.contains_xy(s, gu, gz) for s in shapes])
     free |= gz > max(s.bounds[3] for s in shapes)
-    slab = (gz > under) & (gz < deck.height) & (gu > span[0]) & (gu < span[1])
+    slab = (gz > under) & (gz < top) & (gu > span[0]) & (gu < span[1])
     if hole is not None:
         slab &= ~((gu > hole[0]) & (gu < hole[1]))
     free &= ~slab
     for wall in walls:
-        free &= ~((np.abs(gu - wall) < 0.6 * CELL_M) & (gz < deck.height))
+        free &= ~((np.abs(gu - wall) < 0.6 * CELL_M) & (gz < top))
     for u0, u1, z0, z1 in blocks:
         free &= ~((gu > u0) & (gu < u1) & (gz > z0) & (gz < z1))
-    return _Plane(u, z, free, under, deck.height, span)
+    return _Plane(u, z, free, under, top, span)
 
 
 def _blocks(
@@ -228,7 +225,7 @@ def _blocks(
     out = []
     for solid in there:
         b = solid.shape.bounds
-        if solid.kind in ("item", "tank", "structure") and b[1 - axis] < high and b[4 - axis] > low:
+        if solid.stands and b[1 - axis] < high and b[4 - axis] > low:
             out.append((b[axis], b[axis + 3], b[2], b[5]))
     return out
 
@@ -239,42 +236,61 @@ def _orders(gear: Gear) -> list[tuple[float, float, float]]:
     return [(a, b, c), (a, c, b)] if abs(b - c) > 1e-6 else [(a, b, c)]
 
 
-def _walls(deck: RaisedDeck, aft: float, fore: float) -> tuple[float, ...]:
+def _walls(below: Below, aft: float, fore: float) -> tuple[float, ...]:
     """Where a face shuts a deck's end [m]."""
-    return ((aft,) if deck.face else ()) + ((fore,) if deck.face_fore else ())
+    return ((aft,) if below.aft.shut else ()) + ((fore,) if below.fore.shut else ())
+
+
+@dataclass(frozen=True)
+class _Deck:
+    """A floor with a space under it: its thing, and the openings in it by name."""
+
+    thing: Placed
+    floor: Floor
+    below: Below
+    holes: tuple[tuple[str, Hole], ...]
+
+
+def _decks(things: Sequence[Placed]) -> list[_Deck]:
+    return [
+        _Deck(t, f, f.below, tuple((g.title, h) for g in things for h in g.built.holes if h.host == t.id))
+        for t in things
+        for f in t.built.floors
+        if f.below is not None and not f.region.is_empty
+    ]
 
 
 def _under_deck(
-    gear: Gear, deck: RaisedDeck, built: Built, hatch: Hatch | None, surface: HullSurface,
-    there: Sequence[Solid],
-) -> Stowed | None:  # fmt: skip
-    x0, y0, x1, y1 = built.region.bounds
+    gear: Gear, deck: _Deck, named: tuple[str, Hole] | None, surface: HullSurface, there: Sequence[Solid]
+) -> Stowed | None:
+    x0, y0, x1, y1 = deck.floor.region.bounds
+    hatch = named[1] if named else None
     for long, thick, wide in _orders(gear):
         for along in (True, False):
             middle = (hatch.y if along else hatch.x) if hatch else 0.0
-            across = (hatch.clear_width if along else hatch.clear_length) if hatch else 10.0
+            across = (hatch.width if along else hatch.length) if hatch else 10.0
             if wide > across + 1e-9 or (hatch is None and not along):
                 continue
             low, high = middle - wide / 2, middle + wide / 2
             cut = buttock if along else section
             rings = [_largest(cut(surface.inside, at), 1 if along else 0) for at in (low, high)]
             span = (x0, x1) if along else (y0, y1)
-            if long > math.hypot(span[1] - span[0], deck.height):
+            if long > math.hypot(span[1] - span[0], deck.floor.top_m):
                 continue
             hole = None
             if hatch is not None:
-                half = (hatch.clear_length if along else hatch.clear_width) / 2
+                half = (hatch.length if along else hatch.width) / 2
                 centre = hatch.x if along else hatch.y
                 hole = (centre - half, centre + half)
             others = _blocks(there, 0 if along else 1, low, high)
             # through a hatch only: what is open at the ends is tried by itself
-            walls = span if hatch is not None else _walls(deck, x0, x1)
+            walls = span if hatch is not None else _walls(deck.below, x0, x1)
             plane = _plane(rings, deck, span, hole, others, long, walls)
             lies = _way_in(plane, long, thick) if plane is not None else None
             if lies is not None:
-                through = hatch.name if hatch else "its open end"
+                through = named[0] if named else "its open end"
                 ring = _turned(lies[:2], (long / 2, thick / 2), lies[2])
-                return _under(gear, deck.name, through, along, ring, (low, high))
+                return _under(gear, deck.thing.title, through, along, ring, (low, high))
     return None
 
 
@@ -296,46 +312,34 @@ def _largest(loops: list[Array], axis: int) -> Polygon:
     return max(pieces, key=lambda g: g.area, default=Polygon())
 
 
-def _boxes(plan: Plan) -> list[Item]:
-    return [
-        i for i in plan.items
-        if i.form in ("locker", "cooler") and i.size is not None and i.stage != "removed"
-    ]  # fmt: skip
+def _boxes(things: Iterable[Placed]) -> list[tuple[Placed, Hold]]:
+    return [(t, t.built.hold) for t in things if t.built.hold is not None]
 
 
-def stow(
-    plan: Plan, gear: Gear, surface: HullSurface, built: Iterable[Built], there: Sequence[Solid]
-) -> Stowed:
-    """The first place that takes a piece of gear: a box, then under decks through their openings.
-
-    there: solids of the plan; they are in the way.
-    """
-    for item in _boxes(plan):
-        assert item.size is not None
-        laid = _laid_in_box(gear, item.size)
+def stow(things: Sequence[Placed], gear: Gear, surface: HullSurface) -> Stowed:
+    """The first place that takes a piece of gear: a box, then under decks through their openings."""
+    there = [s for t in things for s in t.built.solids]
+    for thing, hold in _boxes(things):
+        laid = _laid_in_box(gear, hold.size)
         if laid is not None:
-            return _in_box(gear, item, laid)
-    made = {b.fitting: b for b in built}
-    for deck in plan.fittings:
-        if not isinstance(deck, RaisedDeck) or made[deck.id].region.is_empty:
-            continue
-        hatches: list[Hatch | None] = [
-            f for f in plan.fittings if isinstance(f, Hatch) and f.deck == deck.id
-        ]
-        for hatch in [*hatches, *([] if deck.face and deck.face_fore else [None])]:
-            found = _under_deck(gear, deck, made[deck.id], hatch, surface, there)
+            return _in_box(gear, thing.title, hold, laid)
+    decks = _decks(things)
+    for deck in decks:
+        shut = deck.below.aft.shut and deck.below.fore.shut
+        for named in [*deck.holes, *([] if shut else [None])]:
+            found = _under_deck(gear, deck, named, surface, there)
             if found is not None:
                 return found
-    return Stowed(gear, hint=_hint(plan, gear))
+    return Stowed(gear, hint=_hint(things, gear))
 
 
-def _hint(plan: Plan, gear: Gear) -> str:
+def _hint(things: Iterable[Placed], gear: Gear) -> str:
     """What to do about a thing that finds no way in."""
     _, b, c = sorted((gear.length, gear.width, gear.height), reverse=True)
-    hatches = [f for f in plan.fittings if isinstance(f, Hatch)]
-    if hatches and any(through_opening(b, c, h.clear_length, h.clear_width) for h in hatches):
+    holes = [h for t in things for h in t.built.holes]
+    if holes and any(through_opening(b, c, h.length, h.width) for h in holes):
         return "It passes a hatch, but finds no straight room beyond: clear the space, or lay it open."
-    if hatches:
+    if holes:
         return "No hatch lets it through: make one larger, or leave a deck's face open."
     return "There is no closed space with an opening yet: place a deck with a hatch, or a box."
 
@@ -354,20 +358,15 @@ def _under_deck_litres(surface: HullSurface, x0: float, x1: float, under: float)
     return float(np.trapezoid(areas, xs)), longest
 
 
-def spaces(plan: Plan, surface: HullSurface, built: Iterable[Built]) -> list[Space]:
+def spaces(things: Sequence[Placed], surface: HullSurface) -> list[Space]:
     """Every closed space with its litres: under decks (less their members), and boxes."""
-    made = {b.fitting: b for b in built}
     out = []
-    for deck in plan.fittings:
-        if not isinstance(deck, RaisedDeck) or made[deck.id].region.is_empty:
-            continue
-        x0, _, x1, _ = made[deck.id].region.bounds
-        under = deck.height - sheet(deck.skin).thickness - stick(deck.members).a
-        volume, longest = _under_deck_litres(surface, float(x0), float(x1), under)
-        out.append(Space(deck.id, f"under {deck.name}", volume * 1000, longest))
-    for item in _boxes(plan):
-        assert item.size is not None
-        inner = [max(0.0, s - 2 * WALL_M) for s in item.size]
+    for deck in _decks(things):
+        x0, _, x1, _ = deck.floor.region.bounds
+        volume, longest = _under_deck_litres(surface, float(x0), float(x1), deck.below.free_m)
+        out.append(Space(deck.thing.id, f"under {deck.thing.title}", volume * 1000, longest))
+    for thing, hold in _boxes(things):
+        inner = [max(0.0, s - 2 * WALL_M) for s in hold.size]
         litres = inner[0] * inner[1] * inner[2] * 1000
-        out.append(Space(item.id, item.title, litres, max(inner[0], inner[1])))
+        out.append(Space(thing.id, thing.title, litres, max(inner[0], inner[1])))
     return out

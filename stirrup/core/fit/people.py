@@ -18,7 +18,7 @@ from stirrup.core.fit.crew import (
     Scene,
     aboard,
     ahead_of,
-    console_of,
+    helm_of,
     number,
     scene_of,
     seat_of,
@@ -26,10 +26,10 @@ from stirrup.core.fit.crew import (
     working,
 )
 from stirrup.core.fit.seeing import eye_line, screen_edge
+from stirrup.core.fit.sight import Outlook
 from stirrup.core.fit.wheel import PLACED_M, at_wheel, seat_goes
-from stirrup.core.fittings.raised_deck import RaisedDeck
-from stirrup.core.hull.mesh import HullSurface
-from stirrup.core.plan.model import Item, LoadCase, Plan
+from stirrup.core.plan.model import LoadCase, Plan
+from stirrup.core.plan.placed import Placed
 
 SHORTEST_M, TALLEST_M = 1.40, 2.05  # statures of grown people that seats are judged for
 SEAT_LOW, SEAT_HIGH = 0.90, 1.05  # of the height of the back of the knee
@@ -37,7 +37,7 @@ FOOT_CLEAR_M = 0.10
 TOE = 0.09  # of stature, ahead of the heel
 
 
-def _seat(one: Aboard, seat: Item | None) -> Finding | None:
+def _seat(one: Aboard, seat: Placed | None) -> Finding | None:
     # comfort of what nobody sits on says nothing
     if seat is None or one.floor_m is None or one.person.posture != "seated":
         return None
@@ -82,26 +82,27 @@ def _seat(one: Aboard, seat: Item | None) -> Finding | None:
     )
 
 
-def _feet(one: Aboard, plan: Plan, scene: Scene, seat: Item | None) -> Finding | None:
+def _feet(one: Aboard, things: Sequence[Placed], scene: Scene, seat: Placed | None) -> Finding | None:
     """From the toes to the first thing ahead of them."""
     if one.floor_m is None or one.person.posture != "seated":
         return None
     toe, y = one.pose.foot[0] + TOE * one.person.stature, one.person.at[1]
     low, high = one.floor_m, one.floor_m + 0.2
     best: tuple[float, str, str] | None = None
-    for item, prism in scene.things:
-        x0, y0, z0, _, y1, z1 = prism.bounds
-        if seat and item.id == seat.id:
+    for thing, body in scene.bodies:
+        x0, y0, z0, _, y1, z1 = body.shape.bounds
+        if seat and thing.id == seat.id:
             continue
         in_the_way = y0 < y + 0.12 and y1 > y - 0.12 and z0 < high and z1 > low and x0 > one.person.at[0]
         if in_the_way and (best is None or x0 < best[0]):
-            best = (x0, plain(item.title), item.id)
-    for deck in plan.fittings:
-        if not isinstance(deck, RaisedDeck) or not deck.face or deck.aft is None:
-            continue
-        ahead = deck.aft > one.person.at[0] and deck.height > low + 0.05
-        if ahead and (best is None or deck.aft < best[0]):
-            best = (deck.aft, f"the face of {plain(deck.name)}", deck.id)
+            best = (x0, plain(thing.title), thing.id)
+    for thing in things:
+        for floor in thing.built.floors:
+            end = floor.below.aft if floor.below is not None else None
+            if end is None or not end.shut or end.x <= one.person.at[0] or floor.top_m <= low + 0.05:
+                continue
+            if best is None or end.x < best[0]:
+                best = (end.x, f"the face of {plain(thing.title)}", thing.id)
     if best is None:
         return None
     gap = best[0] - toe
@@ -130,7 +131,7 @@ def _feet(one: Aboard, plan: Plan, scene: Scene, seat: Item | None) -> Finding |
 
 def people_findings(
     plan: Plan,
-    surface: HullSurface,
+    things: Sequence[Placed],
     footing: Footing,
     cases: Sequence[LoadCase],
     reports: dict[str, FloatReport],
@@ -138,20 +139,24 @@ def people_findings(
 ) -> list[Finding]:
     """Every check of the people in these cases; quick: without what only a working tells."""
     out: list[Finding] = []
-    scene = scene_of(plan)
+    scene = scene_of(things)
+    bodies = tuple(body for _, body in scene.bodies)
     own, judged = {c.name for c in plan.cases}, set[str]()
     for one in aboard(footing, cases):
-        seat, console = seat_of(scene, one.person), console_of(scene, one.person)
+        seat, wheel = seat_of(scene, one.person), helm_of(scene, one.person)
         if seat is not None:
             # whoever is known to sit there is judged, not once more somebody of usual size
             if one.case not in own and seat.id in judged:
                 continue
             judged.add(seat.id)
-        out += [f for f in (_seat(one, seat), _feet(one, plan, scene, seat)) if f is not None]
-        if console is not None:
-            out += at_wheel(one, console, seat)
-            if one.case in reports:
-                out.append(eye_line(one, plan, surface, reports[one.case], console, quick))
-                screen = ahead_of(scene.screens, one.person)
-                out += [screen_edge(one, plan, reports[one.case], screen)] if screen is not None else []
+        out += [f for f in (_seat(one, seat), _feet(one, things, scene, seat)) if f is not None]
+        if wheel is None:
+            continue
+        out += at_wheel(one, *wheel, seat)
+        if one.case in reports:
+            running = plan.propulsion.running_trim
+            outlook = Outlook(bodies, footing.surface, reports[one.case], running)
+            out.append(eye_line(one, outlook, wheel[0], quick))
+            screen = ahead_of(scene.panes, one.person)
+            out += [screen_edge(one, outlook.trim_deg, *screen)] if screen is not None else []
     return out

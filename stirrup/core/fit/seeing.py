@@ -5,38 +5,33 @@ Limits: handbook of the trade, chapter 3; what it leaves open is marked as a wor
 
 from __future__ import annotations
 
-from stirrup.core.afloat.report import FloatReport
+from stirrup.core.contract.gives import Pane
 from stirrup.core.findings import Finding, Level, Mend, Quantity
 from stirrup.core.fit.body import STATURES, pose
 from stirrup.core.fit.crew import Aboard, number, who, working
-from stirrup.core.fit.sight import screen_over_m, sight_line
-from stirrup.core.hull.mesh import HullSurface
-from stirrup.core.plan.model import Item, Plan
+from stirrup.core.fit.sight import Outlook, pane_over_m, sight_line
+from stirrup.core.plan.placed import Placed
 
 BLIND_LENGTHS = 3.0  # working value: farther than this is worth a look
 SCREEN_EDGE_M = 0.05  # working value: an edge this near the level line of sight cuts the view
 CLEAR_EDGE_M = SCREEN_EDGE_M + 0.001  # where a remedy puts it
 
 
-def _hidden_from(
-    one: Aboard, plan: Plan, surface: HullSurface, report: FloatReport
-) -> list[tuple[str, Quantity]]:
+def _hidden_from(one: Aboard, outlook: Outlook) -> list[tuple[str, Quantity]]:
     """How much water somebody short, middling and tall would not see from the same place."""
     out = []
     for word, stature in STATURES.items():
         person = one.person.model_copy(update={"stature": stature})
-        line = sight_line(pose(person, one.floor_m).eye, person.at[1], plan, surface, report)
+        line = sight_line(pose(person, one.floor_m).eye, person.at[1], outlook)
         hidden = Quantity(0, "all of it") if line.blind_m is None else number(line.blind_m)
         out.append((f"hidden from somebody {word} there", hidden))
     return out
 
 
-def eye_line(
-    one: Aboard, plan: Plan, surface: HullSurface, report: FloatReport, console: Item, quick: bool = False
-) -> Finding:
+def eye_line(one: Aboard, outlook: Outlook, console: Placed, quick: bool = False) -> Finding:
     """How much water ahead of her is hidden from whoever steers at a console."""
-    line = sight_line(one.pose.eye, one.person.at[1], plan, surface, report)
-    trim = report.trim_deg + plan.propulsion.running_trim
+    line = sight_line(one.pose.eye, one.person.at[1], outlook)
+    trim = outlook.trim_deg
     values = {
         "trim": Quantity(trim, "deg"),
         "blind": number(line.blind_m or 0.0),
@@ -49,7 +44,7 @@ def eye_line(
             ("hidden by a point at", number(line.over[1])),
             ("from the transom", number(line.over[0])),
             ("bow up, with the running trim", values["trim"]),
-            *([] if quick else _hidden_from(one, plan, surface, report)),
+            *([] if quick else _hidden_from(one, outlook)),
         ],
         values["blind"],
     )
@@ -79,11 +74,10 @@ def eye_line(
     )
 
 
-def screen_edge(one: Aboard, plan: Plan, report: FloatReport, screen: Item) -> Finding:
-    """Whether one looks clearly over a screen or clearly through it."""
-    assert screen.size is not None
-    top = screen.mass.centre[2] + screen.size[2] / 2
-    over = screen_over_m(one.pose.eye, screen, report.trim_deg + plan.propulsion.running_trim)
+def screen_edge(one: Aboard, trim_deg: float, screen: Placed, pane: Pane) -> Finding:
+    """Whether one looks clearly over a screen or clearly through it. trim: bow up when she runs."""
+    top = pane.top_m
+    over = pane_over_m(one.pose.eye, pane, trim_deg)
     values = {
         "off": number(abs(over)),
         "lower": number(CLEAR_EDGE_M + over),

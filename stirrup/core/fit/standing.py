@@ -2,20 +2,19 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 
 from shapely.geometry import Point as FlatPoint
 
 from stirrup.core.afloat.ground import Footing
 from stirrup.core.findings import Finding, Level, Quantity, plain
 from stirrup.core.fit.body import top_m
-from stirrup.core.fit.crew import Aboard, Scene, aboard, scene_of, seat_of, who
-from stirrup.core.fit.rooms import item_prism, tank_prism
-from stirrup.core.fittings.raised_deck import RaisedDeck
-from stirrup.core.parts.catalogue import sheet
-from stirrup.core.plan.model import Item, LoadCase, Plan
+from stirrup.core.fit.crew import Aboard, aboard, scene_of, seat_of, who
+from stirrup.core.plan.model import LoadCase
+from stirrup.core.plan.placed import Placed
+from stirrup.core.space.shapes import Prism
+from stirrup.core.space.solid import Solid
 
-OVERHEAD = ("lip", "thwart", "other")  # existing structure that a head can meet
 BODY_M = 0.12  # about a standing body's middle nothing else can be
 
 
@@ -23,22 +22,26 @@ def _m(value: float) -> Quantity:
     return Quantity(value, "m")
 
 
-def standing_findings(plan: Plan, footing: Footing, cases: Iterable[LoadCase]) -> list[Finding]:
+def standing_findings(
+    things: Sequence[Placed], footing: Footing, cases: Iterable[LoadCase]
+) -> list[Finding]:
     """Everybody in these cases whose head meets something, or who is inside of a thing."""
-    scene = scene_of(plan)
+    scene = scene_of(things)
+    bodies = [(t, s) for t in things for s in t.built.solids if s.role in ("body", "tank") and not s.lent]
     out: list[Finding | None] = []
     for one in aboard(footing, cases):
-        out += [_head(one, plan, footing, scene), _inside(one, plan, scene, seat_of(scene, one.person))]
+        out += [_head(one, things), _inside(one, bodies, seat_of(scene, one.person))]
     return [f for f in out if f is not None]
 
 
-def _inside(one: Aboard, plan: Plan, scene: Scene, seat: Item | None) -> Finding | None:
+def _inside(one: Aboard, bodies: Iterable[tuple[Placed, Solid]], seat: Placed | None) -> Finding | None:
     """Somebody where a thing is: both cannot be there."""
     feet, spot = one.person.at[2], FlatPoint(one.person.at[0], one.person.at[1])
     low, high = feet + 0.05, feet + 0.9 * one.person.stature
-    things = [(i.id, i.title, p) for i, p in scene.things if i.form not in ("seat", "bench", "screen")]
-    things += [(t.id, t.title, tank_prism(t)) for t in plan.tanks]
-    for id_, title, prism in things:
+    for thing, body in bodies:
+        prism, id_, title = body.shape, thing.id, thing.title
+        if not isinstance(prism, Prism) or (seat is not None and seat.id == id_):
+            continue
         if prism.high <= low or prism.low >= high or prism.footprint.distance(spot) >= BODY_M:
             continue
         if seat is not None and one.person.posture == "seated" and not prism.footprint.covers(spot):
@@ -63,30 +66,12 @@ def _meets(one: Aboard, level: Level, place: str, what: str, edge: str, low: flo
     return Finding("HEAD", level, place, f"Head meets {what}", text, amount, remedy)
 
 
-def _head(one: Aboard, plan: Plan, footing: Footing, scene: Scene) -> Finding | None:
+def _head(one: Aboard, things: Iterable[Placed]) -> Finding | None:
     """A deck, a gunwale or a screen where somebody's head is."""
     head, spot = top_m(one.person), FlatPoint(one.person.at[0], one.person.at[1])
-    over_m = one.person.at[2] + 0.3  # what begins lower is beside him
-    for built in footing.built:
-        deck = plan.fitting(built.fitting)
-        if not isinstance(deck, RaisedDeck) or deck.height <= one.person.at[2] + 0.05:
-            continue
-        under = deck.height - sheet(deck.skin).thickness
-        if built.region.covers(spot) and under < head:
-            edge = f"underside of {plain(deck.name)}"
-            return _meets(one, "mend", deck.id, "a deck", edge, under, "Raise it, or sit elsewhere.")
-    for rail in footing.obstacles:
-        over = rail.kind in OVERHEAD and over_m < rail.low < head and rail.high < 5
-        if over and rail.footprint.covers(spot):
-            edge = f"underside of {plain(rail.name)}"
-            remedy = "Sit further inboard, or lower."
-            return _meets(one, "look", rail.id, "the gunwale", edge, rail.low, remedy)
-    for screen in scene.screens:
-        prism = item_prism(screen)
-        if prism is None or not prism.footprint.covers(spot):
-            continue
-        if over_m < prism.high and prism.low < head:
-            edge = f"foot of {plain(screen.title)}"
-            remedy = "Move it forward, or sit further aft."
-            return _meets(one, "mend", screen.id, "the screen", edge, prism.low, remedy)
+    for thing in things:
+        for over in thing.built.overhead:
+            above = over.from_m > one.person.at[2] + over.margin
+            if above and over.under_m < head and over.region.covers(spot):
+                return _meets(one, over.level, thing.id, over.what, over.edge, over.under_m, over.remedy)
     return None

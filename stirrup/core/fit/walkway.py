@@ -6,7 +6,7 @@ narrowest place is widest counts, and that place is then measured exactly.
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -17,13 +17,12 @@ from shapely.geometry import Point as FlatPoint
 from shapely.ops import nearest_points
 
 from stirrup.core.afloat.ground import Footing
-from stirrup.core.arrange.move import title_of
 from stirrup.core.document import Point2
-from stirrup.core.findings import Finding, Level, Quantity
-from stirrup.core.fit.rooms import item_prism
+from stirrup.core.findings import Finding, Level, Quantity, plain
 from stirrup.core.fittings.edges import inside_region
 from stirrup.core.memo import Memo
-from stirrup.core.plan.model import Plan
+from stirrup.core.plan.placed import Placed
+from stirrup.core.space.shapes import Prism
 
 FOUND = Memo(64)
 
@@ -139,24 +138,26 @@ def _across(spot: FlatPoint, sides: Sequence[tuple[str, shapely.Geometry]]) -> P
     return None
 
 
-def _on_the_way(plan: Plan, footing: Footing) -> list[tuple[str, Polygon]]:
+def _on_the_way(things: Iterable[Placed], footing: Footing) -> list[tuple[str, Polygon]]:
     """Ids and footprints of what stands higher than a step over what is under it."""
     low, high = float(footing.surface.outside.low[0]), float(footing.surface.outside.high[0])
     first, last = (low + share * (high - low) for share in ENDS)
     out = []
-    for item in plan.items:
-        x, y, _ = item.mass.centre
-        if item.stage == "removed" or not first < x < last or (prism := item_prism(item)) is None:
+    for solid in (s for t in things for s in t.built.solids if s.role == "body"):
+        if not isinstance(solid.shape, Prism):
             continue
-        ground = footing.at(x, y)
-        if ground is not None and prism.high > ground.height_m + LOW_M:
-            out.append((item.id, prism.footprint))
+        middle = solid.shape.footprint.centroid
+        if not first < middle.x < last:
+            continue
+        ground = footing.at(middle.x, middle.y)
+        if ground is not None and solid.shape.high > ground.height_m + LOW_M:
+            out.append((solid.id, solid.shape.footprint))
     return out
 
 
-def passage(plan: Plan, footing: Footing) -> Passage | None:
+def passage(placed: Sequence[Placed], footing: Footing) -> Passage | None:
     """The narrowest place on the way past everything that stands in the boat."""
-    things = _on_the_way(plan, footing)
+    things = _on_the_way(placed, footing)
     if not things:
         return None
     inside = footing.surface.inside
@@ -167,12 +168,12 @@ def passage(plan: Plan, footing: Footing) -> Passage | None:
     return FOUND.get(key, lambda: narrowest(room, things, start, end))
 
 
-def walkway_findings(plan: Plan, found: Passage | None) -> list[Finding]:
+def walkway_findings(things: Iterable[Placed], found: Passage | None) -> list[Finding]:
     """Whether a person gets past what stands in the boat; found: its narrowest place."""
     if found is None:
         return []
-    names = [("the side" if i == SIDE else title_of(plan, i).replace("{", "(").replace("}", ")"))
-             for i in found.between]  # fmt: skip
+    known = {t.id: plain(t.title) for t in things} | {SIDE: "the side"}
+    names = [known.get(i, i) for i in found.between]
     place = next((i for i in found.between if i not in (SIDE, "")), "crew")
     values = {"width": Quantity(found.width_m, "m"), "least": Quantity(WALK_LEAST_M, "m"),
               "easy": Quantity(WALK_EASY_M, "m")}  # fmt: skip

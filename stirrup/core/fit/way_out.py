@@ -17,14 +17,13 @@ from numpy.typing import NDArray
 from scipy import ndimage
 
 from stirrup.core.afloat.ground import Footing
+from stirrup.core.contract.gives import Below, Hole, Lift
 from stirrup.core.findings import Finding, Quantity, plain
 from stirrup.core.fit.body import ARM_REACH_M
-from stirrup.core.fit.shapes import Bounds, Prism, near
-from stirrup.core.fit.solid import Solid
-from stirrup.core.fittings.hatch import Hatch
-from stirrup.core.fittings.raised_deck import RaisedDeck
 from stirrup.core.memo import Key, Memo, Pairs
-from stirrup.core.plan.model import Item, Plan
+from stirrup.core.plan.placed import Placed
+from stirrup.core.space.shapes import Bounds, Prism, near
+from stirrup.core.space.solid import Solid
 
 Array = NDArray[np.float64]
 Mask = NDArray[np.bool_]
@@ -32,7 +31,6 @@ Mask = NDArray[np.bool_]
 CELL_M = 0.05
 LIFT_M = 0.30  # how far a thing must rise to be over the deck
 REST_M = 0.02  # what lies no higher than this over a thing's foot is slid over
-LIFTED = ("battery", "locker", "cooler", "tank")  # taken out now and then
 ABOUT_M = 0.8  # what stands this far beyond a deck's ends may be in the way still
 FOUND, STANDING, BOTTOMS = Memo(2000), Memo(500), Memo(100)
 OVER, KNOWN = Pairs(), Pairs()
@@ -115,33 +113,32 @@ def _beside(prism: Prism, x: Array, y: Array, other: Bounds) -> tuple[slice, sli
 
 @dataclass(frozen=True)
 class Cover:
-    """A deck over things: its choices and solid, the hatches in it, and what stands about it."""
+    """A deck over things: the space under it, its solid, the openings in it, what stands about it."""
 
-    deck: RaisedDeck
+    below: Below
     solid: Solid
-    hatches: tuple[Hatch, ...]
+    holes: tuple[tuple[str, Hole], ...]
     about: tuple[Solid, ...]
     # tell covers, and what stands about them, apart by their content
     key: Key
     around: Key
 
 
-def covers(plan: Plan, footing: Footing, there: Sequence[Solid]) -> list[Cover]:
-    """Every deck of a plan with what is looked at for things under it. there: `solids` of the plan."""
-    decks = {s.id: s for s in there if s.kind == "deck"}
-    standing = [s for s in there if s.kind in ("item", "tank", "structure")]
+def covers(things: Sequence[Placed], footing: Footing, there: Sequence[Solid]) -> list[Cover]:
+    """Every deck with what is looked at for things under it. there: solids of everything."""
+    standing = [s for s in there if s.stands]
     out = []
-    for deck in plan.fittings:
-        if not isinstance(deck, RaisedDeck) or deck.id not in decks:
+    for thing in things:
+        below = next((f.below for f in thing.built.floors if f.below is not None), None)
+        solid = next((s for s in thing.built.solids if s.role == "floor"), None)
+        if below is None or solid is None:
             continue
-        solid = decks[deck.id]
         x0, x1 = solid.shape.bounds[0] - ABOUT_M, solid.shape.bounds[3] + ABOUT_M
         about = tuple(s for s in standing if s.shape.bounds[0] < x1 and s.shape.bounds[3] > x0)
-        hatches = tuple(f for f in plan.fittings if isinstance(f, Hatch) and f.deck == deck.id)
-        holes = tuple((h.name, h.x, h.y, h.clear_length, h.clear_width) for h in hatches)
-        edge = (deck.face, deck.face_fore, deck.face_foot, holes)
+        holes = tuple((t.title, h) for t in things for h in t.built.holes if h.host == thing.id)
+        edge = (below.aft.shut, below.fore.shut, below.foot_m, holes)
         around = Key((footing.surface.key, tuple((s.id, s.shape.key) for s in about)))
-        out.append(Cover(deck, solid, hatches, about, Key((around, solid.shape.key, edge)), around))
+        out.append(Cover(below, solid, holes, about, Key((around, solid.shape.key, edge)), around))
     return out
 
 
@@ -164,7 +161,7 @@ def _standing(
 
 def ways(prism: Prism, own: str, cover: Cover, footing: Footing) -> Way | None:
     """The shortest slide of a thing out from under a deck, or None. own: the thing's id."""
-    deck, solid = cover.deck, cover.solid
+    below, solid = cover.below, cover.solid
     x, y = _window(prism, solid)
     tall = prism.high - prism.low
     # while a deck's edge is dragged, what stands about it stays
@@ -175,27 +172,27 @@ def ways(prism: Prism, own: str, cover: Cover, footing: Footing) -> Way | None:
     b = solid.shape.bounds
     beneath[_beside(prism, x, y, b)] = True
     free &= ~beneath | (foot + tall <= b[2] + 1e-6)
-    for end in ((b[0],) if deck.face else ()) + ((b[3],) if deck.face_fore else ()):
+    for end in ((b[0],) if below.aft.shut else ()) + ((b[3],) if below.fore.shut else ()):
         _, columns = _beside(prism, x, y, (end - CELL_M, b[1], b[2], end + CELL_M, b[4], b[5]))
-        lowest = deck.face_foot if deck.face_foot is not None else -math.inf
+        lowest = below.foot_m if below.foot_m is not None else -math.inf
         free[:, columns] &= foot[:, columns] + tall <= lowest
     out = ~beneath
     goals = [
         ("the open aft end", out & (x < b[0])[None, :]),
         ("the open fore end", out & (x > b[3])[None, :]),
     ]
-    goals += [(h.name, goal) for h in cover.hatches if (goal := _inside(prism, x, y, h)) is not None]
+    goals += [(name, goal) for name, h in cover.holes if (goal := _inside(prism, x, y, h)) is not None]
     return _nearest(prism, x, y, free, goals)
 
 
-def _inside(prism: Prism, x: Array, y: Array, hatch: Hatch) -> Mask | None:
+def _inside(prism: Prism, x: Array, y: Array, hole: Hole) -> Mask | None:
     """Cells at which the thing goes straight up through a hatch's clear opening; None if it is larger."""
     x0, y0, _, x1, y1, _ = prism.bounds
-    slack = ((hatch.clear_length - (x1 - x0)) / 2, (hatch.clear_width - (y1 - y0)) / 2)
+    slack = ((hole.length - (x1 - x0)) / 2, (hole.width - (y1 - y0)) / 2)
     if min(slack) < 0:
         return None
-    on_x = np.abs(x - hatch.x) <= max(slack[0], CELL_M / 2)
-    on_y = np.abs(y - hatch.y) <= max(slack[1], CELL_M / 2)
+    on_x = np.abs(x - hole.x) <= max(slack[0], CELL_M / 2)
+    on_y = np.abs(y - hole.y) <= max(slack[1], CELL_M / 2)
     return np.asarray(on_y[:, None] & on_x[None, :])
 
 
@@ -215,29 +212,30 @@ def _nearest(prism: Prism, x: Array, y: Array, free: Mask, goals: Sequence[tuple
     return min(found, key=lambda w: w.slide_m)
 
 
-def way_out(item: Item, own: Solid, cover: Cover, footing: Footing, quick: bool = False) -> Finding | None:
+def way_out(thing: Placed, cover: Cover, footing: Footing, quick: bool = False) -> Finding | None:
     """Whether and how a thing comes out from under a deck; None where it is not over it.
 
     quick: while something else is dragged, as it was known last for this thing and this deck.
     """
-    if quick:
-        return KNOWN.get(own, cover.solid, partial(_way_out, item, own, cover, footing))
-    return KNOWN.put(own, cover.solid, _way_out(item, own, cover, footing))
+    own, lift = thing.built.body, thing.built.lift
+    if own is None or lift is None or own.id == cover.solid.id:
+        return None
+    find = partial(_way_out, thing.title, own, lift, cover, footing)
+    return KNOWN.get(own, cover.solid, find) if quick else KNOWN.put(own, cover.solid, find())
 
 
-def _way_out(item: Item, own: Solid, cover: Cover, footing: Footing) -> Finding | None:
+def _way_out(title: str, own: Solid, lift: Lift, cover: Cover, footing: Footing) -> Finding | None:
     prism, solid = own.shape, cover.solid
     if not isinstance(prism, Prism) or not OVER.get(own, solid, lambda: above_it(prism, solid)):
         return None
     found = FOUND.get((cover.key, prism.key, own.id), lambda: ways(prism, own.id, cover, footing))
-    name = plain(item.title)
-    size = item.size or (0.0, 0.0, 0.0)
+    name, size = plain(title), lift.size
     values = {"along": Quantity(size[0], "m"), "across": Quantity(size[1], "m")}
     if found is not None:
         # a hand takes hold of the near end of it
         far = found.slide_m - min(size[:2]) / 2 > ARM_REACH_M
         return Finding(
-            "WAY-OUT", "look" if far else "fine", item.id,
+            "WAY-OUT", "look" if far else "fine", own.id,
             "Comes out slid, out of arm's reach" if far else "Comes out slid",
             f"{solid.name} lies over {name}; slid level by {{slide}} it comes out through "
             f"{plain(found.through)}.",
@@ -245,7 +243,7 @@ def _way_out(item: Item, own: Solid, cover: Cover, footing: Footing) -> Finding 
             "Leave a strap on it to pull it by, or move it nearer." if far else "", other=solid.id,
         )  # fmt: skip
     return Finding(
-        "WAY-OUT", "mend" if item.form == "battery" else "look", item.id, "Does not come out again",
+        "WAY-OUT", lift.level, own.id, "Does not come out again",
         f"{solid.name} lies over {name}: straight up it needs an opening of {{along}} by {{across}}, "
         "and slid level it reaches no hatch that it passes and no open end.",
         values, "Place a hatch over it, or move it under one.", other=solid.id,

@@ -5,10 +5,11 @@ Limits: handbook of the trade, chapter 3.
 
 from __future__ import annotations
 
+from stirrup.core.contract.gives import Helm
 from stirrup.core.findings import Finding, Mend
 from stirrup.core.fit.body import REACH, STANDING_ELBOW
 from stirrup.core.fit.crew import Aboard, number, who, working
-from stirrup.core.plan.model import Item
+from stirrup.core.plan.placed import Placed
 
 BACK_SEATED, BACK_STANDING = 0.11, 0.08  # of stature: from the back to the middle of the body
 PLACED_M = 1e-4  # positions are kept to a tenth of a millimetre
@@ -17,12 +18,12 @@ CONSOLE_PLAY_M = 0.10  # about elbow height, for somebody standing
 RIM_LOW = 0.70  # of a console's height: foot of the wheel's rim
 
 
-def seat_goes(seat: Item | None, words: str, forward_m: float) -> tuple[Mend, ...]:
+def seat_goes(seat: Placed | None, words: str, forward_m: float) -> tuple[Mend, ...]:
     """A seat moved along, as a button; whoever sits on it goes along."""
     return (Mend(words, seat.id, (forward_m, 0.0, 0.0)),) if seat else ()
 
 
-def _thighs(one: Aboard, console: Item, seat: Item | None, rim: float) -> Finding:
+def _thighs(one: Aboard, console: Placed, seat: Placed | None, rim: float) -> Finding:
     """Whether somebody who sits gets his thighs under the wheel; rim: its lowest point [m]."""
     room = rim - one.person.at[2]
     fits = room >= THIGH_CLEAR_M
@@ -36,7 +37,7 @@ def _thighs(one: Aboard, console: Item, seat: Item | None, rim: float) -> Findin
     )  # fmt: skip
 
 
-def _elbows(one: Aboard, console: Item, top: float) -> Finding:
+def _elbows(one: Aboard, console: Placed, top: float) -> Finding:
     """Whether the console's top is where somebody who stands has his elbows."""
     off = top - (one.person.at[2] + STANDING_ELBOW * one.person.stature)
     fits = abs(off) <= CONSOLE_PLAY_M
@@ -50,7 +51,7 @@ def _elbows(one: Aboard, console: Item, top: float) -> Finding:
     )  # fmt: skip
 
 
-def _wheel_reach(one: Aboard, console: Item, seat: Item | None, away: float) -> Finding:
+def _wheel_reach(one: Aboard, console: Placed, seat: Placed | None, away: float) -> Finding:
     """Whether the wheel is in reach; away: from his back to the console [m]."""
     s = one.person.stature
     reach = REACH * s
@@ -67,16 +68,13 @@ def _wheel_reach(one: Aboard, console: Item, seat: Item | None, away: float) -> 
     )  # fmt: skip
 
 
-def at_wheel(one: Aboard, console: Item, seat: Item | None) -> list[Finding]:
+def at_wheel(one: Aboard, console: Placed, helm: Helm, seat: Placed | None) -> list[Finding]:
     """Checks of somebody at a console."""
-    assert console.size is not None
-    low = console.mass.centre[2] - console.size[2] / 2
-    aft = console.mass.centre[0] - console.size[0] / 2
     seated = one.person.posture == "seated"
     back = one.person.at[0] - (BACK_SEATED if seated else BACK_STANDING) * one.person.stature
     first = (
-        _thighs(one, console, seat, low + RIM_LOW * console.size[2])
+        _thighs(one, console, seat, helm.low_m + RIM_LOW * (helm.top_m - helm.low_m))
         if seated
-        else _elbows(one, console, low + console.size[2])
+        else _elbows(one, console, helm.top_m)
     )
-    return [first, _wheel_reach(one, console, seat, aft - back)]
+    return [first, _wheel_reach(one, console, seat, helm.aft_m - back)]

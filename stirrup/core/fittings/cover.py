@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
+from stirrup.core.contract.base import FittingBase
 from stirrup.core.document import Point
-from stirrup.core.fittings.contract import FittingBase
 from stirrup.core.parts.catalogue import plain
 from stirrup.core.parts.model import Bought
 

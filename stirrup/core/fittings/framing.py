@@ -15,8 +15,8 @@ from itertools import pairwise
 import shapely
 from shapely.geometry import Polygon, box
 
+from stirrup.core.contract.gives import Opening
 from stirrup.core.findings import Finding, Input, Mend, Quantity, Working
-from stirrup.core.fittings.contract import Opening
 
 SIDES = ("aft", "fore", "starboard", "port")
 LEDGE_M = 0.010  # of flange that must reach past the edge to carry a lid; starting value

@@ -6,8 +6,8 @@ import shapely
 from shapely.affinity import translate
 from shapely.geometry import Polygon
 
+from stirrup.core.contract.kind import Site
 from stirrup.core.findings import Finding, Mend, Quantity
-from stirrup.core.fittings.contract import Site
 from stirrup.core.parts.catalogue import stick
 
 
@@ -58,7 +58,7 @@ def placing_findings(guest: str, site: Site, cutout: Polygon) -> list[Finding]:
                 {"left": Quantity(left, "m"), "leg": Quantity(leg, "m")},
                 "Move it inward or make it smaller." if left < leg else "")
     ]  # fmt: skip
-    for other in site.openings:
+    for other in site.beside:
         if other.guest == guest:
             continue
         space = cutout.distance(other.cutout)

@@ -7,9 +7,10 @@ from typing import Protocol
 
 import numpy as np
 
+from stirrup.core.contract.base import Named
+from stirrup.core.contract.kind import Site
 from stirrup.core.document import Point
 from stirrup.core.findings import Finding, Input, Mend, Quantity, Working
-from stirrup.core.fittings.contract import Named, Site
 from stirrup.core.parts.catalogue import (
     MATERIALS,
     Fastener,

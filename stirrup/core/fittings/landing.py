@@ -9,8 +9,8 @@ import numpy as np
 from shapely.geometry import Polygon
 from shapely.geometry.base import BaseGeometry
 
+from stirrup.core.contract.kind import Site
 from stirrup.core.findings import Finding, Input, Quantity, Working
-from stirrup.core.fittings.contract import Site
 from stirrup.core.fittings.edges import breadths_at, inside_region, largest
 from stirrup.core.memo import Memo
 from stirrup.core.parts.model import Panel

@@ -7,9 +7,9 @@ from typing import Protocol
 from shapely.geometry import Point as ShapelyPoint
 from shapely.geometry import Polygon, box
 
+from stirrup.core.contract.base import Named
 from stirrup.core.document import Point2
 from stirrup.core.findings import Finding, Quantity
-from stirrup.core.fittings.contract import Named
 from stirrup.core.fittings.edges import largest
 from stirrup.core.parts.catalogue import Latch, Sheet, sheet
 from stirrup.core.parts.model import Frame, Panel, panel_rings

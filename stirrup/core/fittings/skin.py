@@ -10,9 +10,9 @@ from itertools import pairwise
 from shapely.geometry import Polygon, box
 from shapely.ops import unary_union
 
+from stirrup.core.contract.gives import Opening
 from stirrup.core.errors import CoreError
 from stirrup.core.findings import Finding, Quantity
-from stirrup.core.fittings.contract import Opening
 from stirrup.core.fittings.edges import largest
 from stirrup.core.fittings.framing import SAME_M, Framing
 from stirrup.core.parts.catalogue import Sheet

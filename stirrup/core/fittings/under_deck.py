@@ -13,8 +13,8 @@ import shapely
 from numpy.typing import NDArray
 from shapely.geometry import LineString, Polygon, box
 
+from stirrup.core.contract.base import Named
 from stirrup.core.document import Point
-from stirrup.core.fittings.contract import Named
 from stirrup.core.fittings.edges import (
     inside_region,
     opening_angles_deg,

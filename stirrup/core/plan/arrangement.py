@@ -6,20 +6,11 @@ Positions themselves stay with the things; what is here only says what follows w
 from __future__ import annotations
 
 from functools import cached_property
-from typing import Literal
 
 from pydantic import Field, model_validator
 
+from stirrup.core.contract.extent import AXIS_OF, DATUMS, Edge
 from stirrup.core.document import Document, Id
-
-Edge = Literal["aft", "fore", "middle along", "port", "starboard", "middle across", "bottom", "top"]
-AXIS_OF: dict[str, int] = {
-    "aft": 0, "fore": 0, "middle along": 0,
-    "port": 1, "starboard": 1, "middle across": 1,
-    "bottom": 2, "top": 2,
-}  # fmt: skip
-# what a distance can be taken from besides things: its axis
-DATUMS: dict[str, int] = {"transom": 0, "centreline": 1, "keel line": 2}
 
 
 class Bond(Document):

@@ -2,24 +2,25 @@
 
 from __future__ import annotations
 
+import json
 import re
 from collections.abc import Mapping, Sequence
+from graphlib import CycleError, TopologicalSorter
 from typing import Any
 
+from stirrup.core.contract.base import OFFERED, Tie
+from stirrup.core.contract.kind import OTHER_SIDE
 from stirrup.core.errors import CoreError
+from stirrup.core.kinds.registry import BY_KEY, kind_of
 from stirrup.core.plan.changes import AddThing, AnyChange, Together, apply
 from stirrup.core.plan.model import Plan
 from stirrup.core.plan.suggest import free_id, free_mark
-
-ASIDE_M = 0.15  # a copy of a loose thing lies this much further forward
-BETWEEN_M = 0.10  # left between a hatch and its copy
-OTHER = {"port": "starboard", "starboard": "port"}
-ON_CENTRE_M = 1e-6
+from stirrup.core.plan.things import PUT_IN, every, guests_of, present
 
 
 def _name(plan: Plan, name: str) -> str:
     """The name with the next free number behind it."""
-    taken = {t.name for t in (*plan.items, *plan.fittings, *plan.tanks)}
+    taken = {t.name for t in every(plan)}
     stem = re.sub(r" \d+$", "", name) or name
     number = 2
     while f"{stem} {number}" in taken:
@@ -29,76 +30,36 @@ def _name(plan: Plan, name: str) -> str:
 
 def _sided(name: str) -> str:
     """The name for the other side: port and starboard change places where it says so."""
-    for side, other in OTHER.items():
+    for side, other in OTHER_SIDE.items():
         if re.search(rf"\b{side}\b", name):
             return re.sub(rf"\b{side}\b", other, name)
     return ""
 
 
-def _mirror_item(value: dict[str, Any]) -> None:
-    centre = value["mass"]["centre"]
-    if abs(centre[1]) < ON_CENTRE_M:
-        raise CoreError("it lies on the centreline: there is no other side", f"items.{value['id']}")
-    centre[1] = -centre[1]
-    value["turn"] = -value["turn"] if abs(value["turn"]) < 180 else value["turn"]
-    if value.get("slide"):
-        slide = value["slide"]
-        slide["port"], slide["starboard"] = slide["starboard"], slide["port"]
-
-
-def _mirror_hatch(value: dict[str, Any]) -> None:
-    if abs(value["y"]) < ON_CENTRE_M:
-        raise CoreError("it lies on the centreline: there is no other side", f"fittings.{value['id']}")
-    value["y"] = -value["y"]
-    value["hinge"] = OTHER.get(value["hinge"], value["hinge"])
-
-
-def _beside(at: list[float], mirrored: bool, place: str) -> None:
-    if mirrored and abs(at[1]) < ON_CENTRE_M:
-        raise CoreError("it lies on the centreline: there is no other side", place)
-    if mirrored:
-        at[1] = -at[1]
-    else:
-        at[0] = round(at[0] + ASIDE_M, 4)
-
-
 def another(plan: Plan, id_: str, mirrored: bool = False) -> AddThing:
-    """An item, tank or hatch once more, with an id, a name and a mark of its own.
+    """A thing once more, with an id, a name and a mark of its own.
 
     mirrored: on the other side of the centreline; else beside itself. Raises CoreError for
-    what is not there, for decks (they span both sides), and on the centreline.
+    what is not there, for what spans both sides, and on the centreline.
     """
-    item = next((i for i in plan.items if i.id == id_), None)
-    fitting = next((f for f in plan.fittings if f.id == id_), None)
-    tank = next((t for t in plan.tanks if t.id == id_), None)
-    found = item or fitting or tank
-    if found is None:
+    thing = plan.thing(id_)
+    if thing is None or kind_of(thing).group not in PUT_IN:
         raise CoreError(f"there is nothing called “{id_}” to copy; it may be gone", "sel")
-    value: dict[str, Any] = found.model_dump(mode="json")
-    stem = re.sub(r"-\d+$", "", id_)
-    name = (_sided(found.name) if mirrored else "") or _name(plan, found.name or id_)
-    if fitting is not None:
-        if fitting.kind != "hatch":
-            raise CoreError(
-                "a deck reaches from side to side: place another one, it takes its outline from the hull",
-                f"fittings.{id_}",
-            )
-        if mirrored:
-            _mirror_hatch(value)
-        else:
-            value["x"] = round(value["x"] + value["clear_length"] + BETWEEN_M, 4)
-        value |= {"id": free_id(plan, stem), "name": name, "mark": free_mark(plan, "H")}
-        return AddThing(path=("fittings",), value=value)
-    if tank is not None:
-        _beside(value["floor_centre"], mirrored, f"tanks.{id_}")
-        value |= {"id": free_id(plan, stem), "name": name}
-        return AddThing(path=("tanks",), value=value)
+    kind = kind_of(thing)
+    value: dict[str, Any] = thing.model_dump(mode="json")
+    name = (_sided(thing.name) if mirrored else "") or _name(plan, thing.name or id_)
     if mirrored:
-        _mirror_item(value)
+        kind.mirror(value)
     else:
-        value["mass"]["centre"][0] = round(value["mass"]["centre"][0] + ASIDE_M, 4)
-    value |= {"id": free_id(plan, stem), "name": name}
-    return AddThing(path=("items",), value=value)
+        kind.put_beside(value)
+    value |= {"id": free_id(plan, _stem(id_)), "name": name}
+    if kind.letter:
+        value["mark"] = free_mark(plan, kind.letter)
+    return AddThing(path=(kind.group,), value=value)
+
+
+def _stem(id_: str) -> str:
+    return re.sub(r"-\d+$", "", id_)
 
 
 def several(plan: Plan, ids: Sequence[str], mirrored: bool = False) -> tuple[AnyChange, tuple[str, ...]]:
@@ -114,52 +75,80 @@ def several(plan: Plan, ids: Sequence[str], mirrored: bool = False) -> tuple[Any
     return Together(changes=tuple(changes), words=words), new
 
 
-GROUPS = ("fittings", "items", "tanks")
-
-
 def packed(plan: Plan, ids: Sequence[str]) -> dict[str, Any]:
-    """Things as plain values to take to another build, decks with the hatches in them.
+    """Things as plain values to take to another build, hosts with their guests.
 
     Raises CoreError when none of them can be taken along.
     """
-    wanted = set(ids) | {f.id for f in plan.fittings if getattr(f, "deck", None) in ids}
+    wanted = set(ids)
+    while more := [t.id for t, _ in guests_of(plan, wanted)]:
+        wanted |= set(more)
     out: dict[str, Any] = {
         group: [t.model_dump(mode="json") for t in getattr(plan, group) if t.id in wanted]
-        for group in GROUPS
+        for group in PUT_IN
     }
     if not any(out.values()):
         raise CoreError("choose a fitting, an item or a tank to take along", "sel")
     return {"stirrup": "things", **out}
 
 
-def pasted(plan: Plan, data: Mapping[str, Any], deck: str = "") -> tuple[AnyChange, tuple[str, ...]]:
+def pasted(plan: Plan, data: Mapping[str, Any], host: str = "") -> tuple[AnyChange, tuple[str, ...]]:
     """Things of another build at the same places of this one, and their ids here.
 
-    deck: the deck for hatches that come without theirs; else the first. Raises CoreError for
-    what is not a pack of things, and for a hatch where there is no deck.
+    host: for guests that come without theirs; else the first that offers what they need. Raises
+    CoreError for what is not a pack of things, and for a guest where there is no host.
     """
-    if data.get("stirrup") != "things" or not all(isinstance(data.get(g, []), list) for g in GROUPS):
+    if data.get("stirrup") != "things" or not all(isinstance(data.get(g, []), list) for g in PUT_IN):
         raise CoreError("this is no pack of things: copy something on a Layout page first", "things")
-    decks = [f.id for f in plan.fittings if f.kind == "raised_deck"]
-    host = deck if deck in decks else (decks[0] if decks else "")
     ids: dict[str, str] = {}
     changes: list[AnyChange] = []
-    # decks first: their hatches need to know them by their new name
-    rows = [(g, v) for g in GROUPS for v in data.get(g, []) if isinstance(v, dict)]
-    for group, value in sorted(rows, key=lambda r: r[1].get("kind") == "hatch"):
+    for group, value in _hosts_first(data):
         old = str(value.get("id", "thing"))
         new = dict(value)
-        taken = {t.id for g in (*GROUPS, "buoyancy", "existing") for t in getattr(plan, g)}
-        new["id"] = ids[old] = old if old not in taken else free_id(plan, re.sub(r"-\d+$", "", old))
+        taken = {t.id for t in every(plan)}
+        new["id"] = ids[old] = old if old not in taken else free_id(plan, _stem(old))
+        kind = BY_KEY.get(str(value.get("kind"))) if group == "fittings" else None
         if group == "fittings":
-            new["mark"] = free_mark(plan, "H" if value.get("kind") == "hatch" else "D")
-        if value.get("kind") == "hatch":
-            new["deck"] = ids.get(str(value.get("deck")), host)
-            if not new["deck"]:
-                raise CoreError("a hatch sits in a deck: place a raised deck first", "things")
+            new["mark"] = free_mark(plan, kind.letter if kind else "D")
+        for tie in _ties(group, value):
+            new[tie.field] = ids.get(tie.to) or _host(plan, tie, host)
         changes.append(AddThing(path=(group,), value=new))
         plan = apply(plan, changes[-1])
     if not changes:
         raise CoreError("the pack of things is empty", "things")
     words = f"{len(changes)} {'thing' if len(changes) == 1 else 'things'} brought from another build"
     return Together(changes=tuple(changes), words=words), tuple(ids.values())
+
+
+def _ties(group: str, value: Mapping[str, Any]) -> tuple[Tie, ...]:
+    """What a packed thing needs; nothing where its values make no thing, which is told later."""
+    kind = BY_KEY.get(str(value.get("kind" if group == "fittings" else "form")))
+    if kind is None or kind.group != group:
+        return ()
+    try:
+        thing = kind.choices.model_validate_json(json.dumps(value), strict=True)
+    except ValueError:
+        return ()
+    return tuple(tie for tie in kind.ties(thing) if tie.to)
+
+
+def _hosts_first(data: Mapping[str, Any]) -> list[tuple[str, dict[str, Any]]]:
+    """Rows of a pack, each after what it needs: guests need to know their hosts by the new name."""
+    rows = [(g, v) for g in PUT_IN for v in data.get(g, []) if isinstance(v, dict)]
+    at = {str(v.get("id")): k for k, (_, v) in enumerate(rows)}
+    needs = {k: [at[t.to] for t in _ties(g, v) if t.to in at] for k, (g, v) in enumerate(rows)}
+    try:
+        return [rows[k] for k in TopologicalSorter(needs).static_order()]
+    except CycleError:
+        raise CoreError("the pack's things stand on one another in a ring", "things") from None
+
+
+def _host(plan: Plan, tie: Tie, wanted: str) -> str | None:
+    """Where a guest goes that comes without its host."""
+    there = [t.id for t in present(plan) if tie.offer in kind_of(t).offers]
+    if not there:
+        if not tie.needed:
+            return None
+        one = OFFERED[tie.offer][0]
+        raise CoreError(f"it needs a {one} to go into: place one first", "things")
+    return (wanted if wanted in there else there[0]) if tie.needed else None

@@ -6,46 +6,39 @@ This is also the build file (`.stirrup.json`); docs/build-file.md explains each 
 from __future__ import annotations
 
 from decimal import Decimal
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 
 from pydantic import Field, model_validator
 
-from stirrup.core.document import Box, Document, Id, MassPoint, Name, Point, Shaped, Size, Stage
-from stirrup.core.fittings.contract import FittingBase
-from stirrup.core.fittings.registry import Fitting
-from stirrup.core.hull.model import Hull, KnuckleLine
+from stirrup.core.bodies.item import ItemBase
+from stirrup.core.contract.base import OFFERED, FittingBase, Group
+from stirrup.core.document import Document, Id, Name, Point
+from stirrup.core.hull.model import Hull
+from stirrup.core.kinds.registry import (
+    FUELS,
+    LIQUIDS,
+    BuoyantVolume,
+    Existing,
+    Fitting,
+    Form,
+    Tank,
+    kind_of,
+)
 from stirrup.core.plan.arrangement import Arrangement, check_arrangement
 from stirrup.core.plan.measured import Measured
 
+# the lists of what has a place in the boat, in the order in which they are told
+GROUPS: tuple[Group, ...] = ("fittings", "items", "tanks", "buoyancy", "existing")
 AS_FOUND = "as found"
 PLANNED_EMPTY = "planned, empty"
 RESERVED = (PLANNED_EMPTY, AS_FOUND)
 STANDARD_CREW_KG = 85.0
 
-# kg/m3; handbook of the trade, chapter 2
-LIQUIDS: dict[str, float] = {
-    "petrol": 745.0,
-    "diesel": 840.0,
-    "fresh water": 1000.0,
-    "water": 1000.0,
-    "salt water": 1025.0,
-}
 
+class Item(ItemBase):
+    """Anything loose or bolted on that weighs: motor, battery, cooler, anchor."""
 
-# what an item is, for its drawing and the room that its use needs
-Form = Literal[
-    "box",
-    "seat",
-    "bench",
-    "console",
-    "screen",
-    "battery",
-    "cooler",
-    "locker",
-    "tank",
-    "outboard",
-    "bow motor",
-]
+    form: Form = Field("box", title="Form")
 
 
 class Water(Document):
@@ -54,103 +47,6 @@ class Water(Document):
     density: float = Field(
         1000.0, ge=900, le=1300, title="Water, kg/m³", description="[kg/m3]: fresh 1000, salt 1025"
     )
-
-
-class Slide(Document):
-    """How far a thing may be moved from where it is, for the balance solver."""
-
-    fore: float = Field(0.0, ge=0, le=20, title="Forward", description="[m]")
-    aft: float = Field(0.0, ge=0, le=20, title="Aft", description="[m]")
-    port: float = Field(0.0, ge=0, le=5, title="To port", description="[m]")
-    starboard: float = Field(0.0, ge=0, le=5, title="To starboard", description="[m]")
-
-
-class Item(Document):
-    """Anything loose or bolted on that weighs: motor, battery, cooler, anchor."""
-
-    id: Id
-    name: str = Field("", max_length=80)
-    mass: MassPoint
-    group: str = Field("gear", max_length=40)
-    stage: Stage = "found"
-    in_hull_mass: bool = False
-    density: float | None = Field(None, gt=0, description="[kg/m3], for the swamped state")
-    volume_buoyant: float | None = Field(None, ge=0, description="[m3]")
-    slide: Slide | None = None
-    form: Form = Field("box", title="Form")
-    size: Size | None = Field(None, description="of its box: along, across, up, before it is turned [m]")
-    turn: float = Field(0.0, ge=-180, le=180, title="Turned to port, degrees")
-    price: Decimal | None = Field(
-        None, ge=0, le=1_000_000, decimal_places=2, title="Price", description="empty: the catalogue's"
-    )
-    owned: bool = Field(False, title="Already yours: costs nothing")
-    power: float | None = Field(None, gt=0, le=1000, title="Power, kW", description="of a motor")
-    shaft: float | None = Field(None, gt=0, le=2.5, title="Shaft length", description="[m] of a motor")
-
-    @property
-    def title(self) -> str:
-        return self.name or self.id
-
-    @model_validator(mode="after")
-    def _possible(self) -> Item:
-        if self.in_hull_mass and self.stage == "added":
-            raise ValueError(
-                "in_hull_mass is true for an added item; only found or removed items "
-                "can be part of the hull's mass"
-            )
-        return self
-
-
-class Tank(Document):
-    """A box tank: its contents, and what it weighs and costs empty unless that is an item's."""
-
-    id: Id
-    name: str = Field("", max_length=80)
-    size: Size
-    floor_centre: Point
-    liquid: Literal["petrol", "diesel", "fresh water", "water", "salt water"]
-    partitions_across: int = Field(0, ge=0, le=20)
-    empty_mass: float = Field(0.0, ge=0, le=1000, title="Weighs empty", description="[kg]")
-    price: Decimal | None = Field(
-        None, ge=0, le=1_000_000, decimal_places=2, title="Price", description="empty: the catalogue's"
-    )
-    owned: bool = Field(True, title="Already yours: costs nothing")
-
-    @property
-    def title(self) -> str:
-        return self.name or self.id
-
-
-class BuoyantVolume(Document):
-    """A closed volume: pod, hull extension, collar, foam."""
-
-    id: Id
-    name: str = Field("", max_length=80)
-    lines: tuple[KnuckleLine, ...] | None = Field(None, min_length=2, max_length=60)
-    box: Box | None = None
-    density: float = Field(0.0, ge=0, le=3000, description="of the volume [kg/m3]")
-    stage: Stage | Literal["considered"] = "added"
-    option: str = Field("", max_length=40, description="volumes of one option are compared together")
-    cost: Decimal | None = Field(None, ge=0, le=1_000_000, decimal_places=2)
-
-    @property
-    def title(self) -> str:
-        return self.name or self.id
-
-    @model_validator(mode="after")
-    def _one_shape(self) -> BuoyantVolume:
-        if (self.box is None) == (self.lines is None):
-            raise ValueError("give either box or lines")
-        return self
-
-
-class Existing(Shaped):
-    """Structure that is there: decks land on it, notch round it or clear it."""
-
-    id: Id
-    name: str = Field("", max_length=80)
-    kind: Literal["rib", "stringer", "lip", "well", "thwart", "other"]
-    stage: Stage = "found"
 
 
 class Label(Document):
@@ -247,7 +143,7 @@ class Plan(Document):
     """One build."""
 
     format: Literal["stirrup-build"]
-    version: Literal[1]
+    version: Literal[2]
     name: Name
     water: Water = Water()
     hull: Hull
@@ -303,14 +199,35 @@ class Plan(Document):
         return self
 
     def _check_hosts(self) -> None:
-        decks = {f.id for f in self.fittings if f.kind == "raised_deck"}
-        for k, fitting in enumerate(self.fittings):
-            if fitting.kind == "hatch" and fitting.deck not in decks:
-                raise ValueError(
-                    f"fittings[{k}].deck: no deck “{fitting.deck}”; decks: "
-                    f"{', '.join(sorted(decks)) or 'none'}"
-                )
+        """Whether everything that is needed is there and offers what it is needed for."""
+        offers = {t.id: kind_of(t).offers for g in GROUPS for t in getattr(self, g)}
+        for group in GROUPS:
+            for k, thing in enumerate(getattr(self, group)):
+                for tie in kind_of(thing).ties(thing):
+                    if tie.offer in offers.get(tie.to, ()):
+                        continue
+                    there = ", ".join(sorted(i for i, o in offers.items() if tie.offer in o))
+                    one, several = OFFERED[tie.offer]
+                    raise ValueError(
+                        f"{group}[{k}].{tie.field}: no {one} “{tie.to}”; {several}: {there or 'none'}"
+                    )
+
+    def thing(self, id_: str) -> Any | None:
+        """Anything that has a place in the boat, by its id."""
+        return next((t for g in GROUPS for t in getattr(self, g) if t.id == id_), None)
 
     def fitting(self, id_: str) -> FittingBase | None:
         """A fitting by id."""
         return next((f for f in self.fittings if f.id == id_), None)
+
+
+__all__ = [
+    "FUELS",
+    "GROUPS",
+    "LIQUIDS",
+    "BuoyantVolume",
+    "Existing",
+    "Item",
+    "Plan",
+    "Tank",
+]

@@ -39,4 +39,4 @@ def new_plan(
     if hull_kg is not None:
         mass = mass.model_copy(update={"value": hull_kg, "status": "weighed"})
     hull = hull.model_copy(update={"mass": mass})
-    return Plan(format="stirrup-build", version=1, name=name, hull=hull)
+    return Plan(format="stirrup-build", version=2, name=name, hull=hull)

@@ -6,7 +6,6 @@ from collections.abc import Callable
 from typing import Any
 
 from stirrup.core.errors import CoreError
-from stirrup.core.fittings.edges import inside_region
 from stirrup.core.hull.mesh import HullSurface
 from stirrup.core.plan.changes import AddThing, AnyChange, SetValue, Together
 from stirrup.core.plan.model import RESERVED, LoadCase, Plan
@@ -36,92 +35,6 @@ def free_mark(plan: Plan, letter: str) -> str:
     while f"{letter}{number}" in marks:
         number += 1
     return f"{letter}{number}"
-
-
-def new_deck(plan: Plan, surface: HullSurface, at: float | None = None) -> AddThing:
-    """A bow deck over the foremost third, a little over half way up the side.
-
-    at: x that it shall cover [m]; near the stern its aft edge follows the transom.
-    """
-    low, high = surface.outside.low, surface.outside.high
-    sheer = min(float(p[2]) for p in surface.lines[0][-1])
-    height = round(max(0.05, 0.72 * sheer), 2)
-    shape = inside_region(surface, height - 0.003)
-    x1 = shape.bounds[2] if not shape.is_empty else float(high[0])
-    aft = round(float(low[0]) + 0.62 * (x1 - float(low[0])), 2)
-    fore = round(x1 - 0.25, 2)
-    stern = False
-    if at is not None and at < aft:
-        middle = (float(low[0]) + x1) / 2
-        half = 0.16 * (x1 - float(low[0]))
-        stern = at < middle - half
-        aft = round(float(low[0]) if stern else at - half, 2)
-        fore = round(max(aft + 2 * half, at + 0.1), 2)
-    id_ = _free(_ids(plan), "deck")
-    value: dict[str, Any] = {
-        "kind": "raised_deck", "id": id_, "name": f"Deck {id_.rsplit('-', 1)[1]}",
-        "mark": free_mark(plan, "D"), "aft": None if stern else aft, "fore": fore, "height": height,
-        # what is looked at stands under the edge that people see
-        "face": not stern, "face_fore": stern,
-    }  # fmt: skip
-    return AddThing(path=("fittings",), value=value)
-
-
-def new_hatch(
-    plan: Plan, deck_id: str, surface: HullSurface, at: tuple[float, float] | None = None
-) -> AddThing:
-    """A hatch in the middle of a deck, or about (x, y) [m] in the deck that is there.
-
-    Raises CoreError when there is no deck.
-    """
-    decks = [f for f in plan.fittings if f.kind == "raised_deck"]
-    deck = next((d for d in decks if d.id == deck_id), decks[0] if decks else None)
-    if at is not None:
-        under = [
-            d for d in decks
-            if (-9 if d.aft is None else d.aft) <= at[0] <= (40 if d.fore is None else d.fore)
-        ]  # fmt: skip
-        if not under:
-            raise CoreError("there is no deck there: a hatch sits in a deck", "at")
-        deck = next((d for d in under if d.id == deck_id), under[0])
-    if deck is None:
-        raise CoreError("a hatch sits in a deck: place a raised deck first", "fittings")
-    region = inside_region(surface, deck.height - 0.003)
-    aft, fore = deck.ends_m(region) if not region.is_empty else (deck.aft or 0.0, deck.fore or 1.0)
-    id_ = _free(_ids(plan), "hatch")
-    length = round(min(0.45, 0.4 * (fore - aft)), 2)
-    value: dict[str, Any] = {
-        "kind": "hatch", "id": id_, "name": f"Hatch {id_.rsplit('-', 1)[1]}",
-        "mark": free_mark(plan, "H"), "deck": deck.id,
-        "x": round(at[0] if at else aft + 0.38 * (fore - aft), 2),
-        "y": round(at[1], 2) if at else 0.0,
-        "clear_length": length, "clear_width": round(min(0.40, 0.25 * region.bounds[3] * 2), 2),
-    }  # fmt: skip
-    return AddThing(path=("fittings",), value=value)
-
-
-def new_item(plan: Plan, surface: HullSurface) -> AddThing:
-    """A loose item amidships, its mass a guess to be put right."""
-    middle = float(surface.outside.low[0] + surface.outside.high[0]) / 2
-    id_ = _free(_ids(plan), "item")
-    mass = {"value": 10.0, "centre": [round(middle, 2), 0.0, 0.25], "status": "guessed"}
-    value: dict[str, Any] = {
-        "id": id_, "name": f"Item {id_.rsplit('-', 1)[1]}", "mass": mass, "group": "gear",
-        "stage": "added",
-    }  # fmt: skip
-    return AddThing(path=("items",), value=value)
-
-
-def new_motor(plan: Plan, surface: HullSurface) -> AddThing:
-    """An outboard on the transom as found, its mass a guess until it is read off or weighed."""
-    sheer = surface.lines[0][-1][0]
-    mass = {"value": 60.0, "status": "guessed", "centre_spread": 0.05,
-            "centre": [round(float(sheer[0]) - 0.2, 2), 0.0, round(float(sheer[2]), 2)]}  # fmt: skip
-    value: dict[str, Any] = {
-        "id": _free(_ids(plan), "motor"), "name": "outboard", "mass": mass, "group": "motor",
-        "stage": "found",
-    }  # fmt: skip
-    return AddThing(path=("items",), value=value)
 
 
 def _person(plan: Plan, surface: HullSurface, place: int) -> dict[str, Any]:
@@ -156,9 +69,11 @@ def new_extra(plan: Plan, case: str, surface: HullSurface) -> AddThing:
     if found is None:
         raise CoreError(f"“{case}” always is bare; add a load case first", "cases")
     taken = _ids(plan) | {e.id for e in found.extra}
-    value = dict(new_item(plan, surface).value)
+    middle = float(surface.outside.low[0] + surface.outside.high[0]) / 2
     id_ = _free(taken, "extra")
-    value |= {"id": id_, "name": f"Extra {id_.rsplit('-', 1)[1]}", "stage": "found"}
+    mass = {"value": 10.0, "centre": [round(middle, 2), 0.0, 0.25], "status": "guessed"}
+    value = {"id": id_, "name": f"Extra {id_.rsplit('-', 1)[1]}", "mass": mass, "group": "gear",
+             "stage": "found"}  # fmt: skip
     return AddThing(path=("cases", case, "extra"), value=value)
 
 

@@ -9,7 +9,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 from dataclasses import dataclass
 
-from stirrup.core.fittings.contract import Built
+from stirrup.core.contract.gives import Built
 from stirrup.core.parts.catalogue import MATERIALS, Fastener, Latch, find, sheet
 from stirrup.core.parts.model import Bought, Panel
 

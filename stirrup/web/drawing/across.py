@@ -3,10 +3,8 @@
 from __future__ import annotations
 
 from dataclasses import replace
-from html import escape
 
 import numpy as np
-from shapely.geometry import LineString
 
 from stirrup.core.derive import Derived
 from stirrup.core.hull.mesh import HullSurface
@@ -52,17 +50,7 @@ def section_view(derived: Derived, case: LoadCase, units: Units, look: Look, wid
             ring = [(-y0, thing.low), (-y1, thing.low), (-y1, thing.high), (-y0, thing.high)]
             canvas.path(ring, "existing")
     things.items_across(canvas, derived, look.chosen, x)
-    for built in derived.built:
-        if derived.plan.arrangement.of(built.fitting).hidden:
-            continue
-        hit = built.region.intersection(_line_at(x, beam)) if not built.region.is_empty else None
-        if hit is not None and not hit.is_empty and any(s.role == "deck" for s in built.shapes):
-            low, high = hit.bounds[1], hit.bounds[3]
-            thick = max(4 / scale, 0.012)
-            css = "deck-side chosen" if built.fitting in look.chosen else "deck-side"
-            extra = f' data-select="{escape(built.fitting)}"'
-            canvas.path([(-low, built.top_m), (-high, built.top_m), (-high, built.top_m - thick),
-                         (-low, built.top_m - thick)], css, True, extra)  # fmt: skip
+    things.floors_across(canvas, derived, look.chosen, x, beam)
     rooms_drawn(canvas, derived, look, (1, 2))
     clashes_drawn(canvas, derived, units, look, (1, 2))
     for loop in outside:
@@ -73,10 +61,6 @@ def section_view(derived: Derived, case: LoadCase, units: Units, look: Look, wid
     u, v = canvas.at(-beam, deep)
     canvas.words(u + 2, v - 0.4 * canvas.type, f"at {svg_length(x, units)}, port left", "dim-text", "start")
     return canvas.svg()
-
-
-def _line_at(x: float, beam: float) -> LineString:
-    return LineString([(x, -beam - 1), (x, beam + 1)])
 
 
 def body_plan(derived: Derived, wide: float = 0.0, tape: bool = False) -> str:

@@ -16,10 +16,10 @@ from stirrup.core.derive import Derived
 from stirrup.core.plan.model import LoadCase, Person
 from stirrup.core.studies import Grid
 from stirrup.core.units import Units, write_length
+from stirrup.web.drawing import things
 from stirrup.web.drawing.boat import plan_ring, thin
 from stirrup.web.drawing.canvas import FAN, GRAB_EM, Canvas, Pair, svg_length, type_of
 from stirrup.web.drawing.people import figure
-from stirrup.web.drawing.things import is_outboard, outboard
 
 SIDE_W, SIDE_H = 640.0, 186.0
 STERN_W, STERN_H = 236.0, 186.0
@@ -116,18 +116,12 @@ def side_view(
         canvas.path3(_side_ring(derived, 0), "ghost")
     canvas.state = state
     low_side = 0 if state is None or state.heel >= 0 else 1
-    for item in derived.plan.items:
-        if is_outboard(item) and item.stage != "removed":
-            outboard(canvas, item.mass.centre[0], item.mass.centre[2])
+    things.from_far(canvas, derived, behind=True)
     canvas.path3(_side_ring(derived, low_side), "hull-fill")
     canvas.path3(thin(derived.surface.lines[1 - low_side][-1]).tolist(), "knuckle", closed=False)
     for line in derived.surface.lines[low_side][1:-1]:
         canvas.path3(thin(line).tolist(), "knuckle", closed=False)
-    for built in derived.built:
-        for shape in built.shapes:
-            if shape.role == "deck":
-                xs, z = [p[0] for p in shape.ring], shape.ring[0][2]
-                canvas.path([(min(xs), z), (max(xs), z)], "deck-line", closed=False)
+    things.from_far(canvas, derived, behind=False)
     for person in case.crew:
         figure(canvas, person)
     canvas.path3(_side_ring(derived, low_side), "hull-line")
@@ -251,10 +245,8 @@ def map_canvas(derived: Derived, case: LoadCase, units: Units, wide: float = 0.0
     size = canvas.type
     canvas.path(plan_ring(derived.surface), "hull-fill")
     canvas.parts.append('<g id="map-cells"></g>')
-    for built in derived.built:
-        for shape in built.shapes:
-            if shape.role == "deck":
-                canvas.path([(p[0], p[1]) for p in shape.ring], "map-deck")
+    for floor in (f for t in derived.things for f in t.built.floors if f.broad):
+        canvas.path(list(floor.region.exterior.coords)[:-1], "map-deck")
     state = derived.case(case.name).state
     if state is not None:
         edges = zip(state.cut.edge_from.tolist(), state.cut.edge_to.tolist(), strict=True)

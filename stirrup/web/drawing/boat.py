@@ -10,24 +10,25 @@ import numpy as np
 
 from stirrup.core.afloat.report import FloatReport
 from stirrup.core.arrange.snap import Snap
-from stirrup.core.arrange.where import extent_of, footprint
+from stirrup.core.arrange.where import extent_of
+from stirrup.core.contract.gives import Built
 from stirrup.core.derive import Derived
 from stirrup.core.errors import CoreError
 from stirrup.core.fit.body import top_m
-from stirrup.core.fittings.contract import Built
 from stirrup.core.hull.mesh import STEPS, HullSurface
 from stirrup.core.hull.slices import buttock
+from stirrup.core.kinds.registry import kind_of
 from stirrup.core.plan.model import LoadCase
+from stirrup.core.plan.things import is_gone, motors
 from stirrup.core.units import INCH_M, Units, write_length
 from stirrup.web.drawing import things
 from stirrup.web.drawing.canvas import GRAB_EM, Canvas, Pair, type_of
 from stirrup.web.drawing.fit import clashes_drawn, eye_line_drawn, rooms_drawn, walkway_drawn
-from stirrup.web.drawing.fittings import handle_svg, reach_m, shapes, size_handles, slider
+from stirrup.web.drawing.grips import handle_svg, reach_m, size_handles, slider
 from stirrup.web.drawing.labels import Name, place
 from stirrup.web.drawing.labels import svg as labels_svg
 from stirrup.web.drawing.look import NOTHING, Look
 from stirrup.web.drawing.people import people_from_above, people_from_side
-from stirrup.web.drawing.things import is_outboard
 
 WIDTH = 900.0
 PAGE_HIGH = 596.0  # profile and plan together, beside the side sheet of a small screen
@@ -57,8 +58,8 @@ def plan_ring(surface: HullSurface) -> list[Pair]:
 def extent(derived: Derived) -> tuple[float, float]:
     """From aft of the motor to just ahead of the stem [m]."""
     low, high = derived.surface.outside.low[0], derived.surface.outside.high[0]
-    for item in derived.plan.items:
-        if item.group == "motor" and item.stage != "removed":
+    for item in motors(derived.plan):
+        if not is_gone(item):
             low = min(low, item.mass.centre[0] - 0.32)
     # room ahead of the stem: the section stands there
     return float(low) - 0.12, float(high) + 0.23 * float(high - low)
@@ -67,10 +68,7 @@ def extent(derived: Derived) -> tuple[float, float]:
 def tallest_m(derived: Derived, case: LoadCase) -> float:
     """Highest thing in the profile: sheer, cowl of the motor, a screen, or the highest head [m]."""
     heads = [top_m(p) for p in case.crew]
-    there = [i for i in derived.plan.items if i.stage != "removed"]
-    tops = [
-        i.mass.centre[2] + (0.38 if is_outboard(i) else i.size[2] / 2 if i.size else 0.0) for i in there
-    ]
+    tops = [t.built.top_m for t in derived.things if t.kind.group == "items"]
     return max([float(derived.surface.outside.high[2]) + 0.12, *(h + 0.08 for h in (*heads, *tops))])
 
 
@@ -168,7 +166,7 @@ def profile_view(
     edges = [water_level(report, x) for x in (low, high)]
     if edges[0] is not None and edges[1] is not None:
         canvas.path([(low, edges[0]), (high, edges[1]), (high, deepest), (low, deepest)], "water")
-    things.motors_from_side(canvas, derived, look.chosen)
+    things.hung_from_side(canvas, derived, look.chosen)
     _hull(canvas, surface, "fill")
     if edges[0] is not None and edges[1] is not None:
         canvas.parts.append('<g class="water-over">')
@@ -178,7 +176,7 @@ def profile_view(
     _hull(canvas, surface, "knuckles")
     _hull(canvas, surface, "inside")
     things.items_from_side(canvas, derived, look.chosen)
-    shapes(canvas, derived, _from_below(derived), (0, 2), look.chosen)
+    things.built_in(canvas, derived, "side", look.chosen)
     _hull(canvas, surface, "line")
     if edges[0] is not None and edges[1] is not None:
         canvas.line((low, edges[0]), (high, edges[1]), "waterline")
@@ -221,7 +219,7 @@ def plan_view(
     for thing in derived.obstacles:
         canvas.path(thing.ring, f"existing existing-{thing.kind}")
     things.tanks_in_plan(canvas, derived, look.chosen)
-    shapes(canvas, derived, _from_below(derived), (0, 1), look.chosen)
+    things.built_in(canvas, derived, "plan", look.chosen)
     things.items_in_plan(canvas, derived, look.chosen)
     rooms_drawn(canvas, derived, look, (0, 1))
     people_from_above(canvas, case)
@@ -251,11 +249,6 @@ def plan_view(
             f'<path d="M{x:.1f} {y + 1:.1f}l{0.6 * size:.1f} {size:.1f}h{-1.2 * size:.1f}z"/></g>'
         )
     return canvas.svg("plan-contents")
-
-
-def _from_below(derived: Derived) -> list[Built]:
-    """What the fittings make, lower ones first, so that what lies on top is drawn on top."""
-    return sorted(derived.built, key=lambda b: b.top_m)
 
 
 def _lit(derived: Derived, chosen: Sequence[str]) -> list[Built]:
@@ -299,7 +292,7 @@ def _named(canvas: Canvas, derived: Derived) -> None:
         built = derived.fitting(fitting.id)
         if built is not None and not built.region.is_empty and not of(fitting.id).hidden:
             x0, y0, x1, y1 = built.region.bounds
-            word = f"{fitting.code} {fitting.name}" if fitting.kind != "hatch" else fitting.code
+            word = fitting.code if kind_of(fitting).brief else f"{fitting.code} {fitting.name}"
             names.append(Name(word, canvas.box((x0, y0), (x1, y1)), "label strong"))
     # the narrowest first: a large thing has room elsewhere
     names.sort(key=lambda n: n.box[2] - n.box[0])
@@ -309,22 +302,24 @@ def _named(canvas: Canvas, derived: Derived) -> None:
         size = canvas.type  # its station's number, which is kept with the hull
         canvas.taken.append((u + 2, v - size, u + 0.8 * size, v - 2))
     loose = []
-    for item in things.drawn(derived):
-        at = (item.mass.centre[0], item.mass.centre[1])
-        ring = footprint(item) or (at,)
-        xs, ys = [p[0] for p in ring], [p[1] for p in ring]
-        box = canvas.box((min(xs), min(ys)), (max(xs), max(ys)))
-        if item.size is None:
+    for placed in things.drawn(derived, "items"):
+        box = _box(canvas, derived, placed.id)
+        if not placed.built.solids:
             box = (box[0] - 5, box[1] - 5, box[2] + 5, box[3] + 5)
             canvas.taken.append(box)
-        loose.append((item.mass.value, Name(item.title.split(",")[0], box, "label minor")))
+        loose.append((placed.choices.mass.value, Name(placed.title.split(",")[0], box, "label minor")))
     names += [name for _, name in sorted(loose, key=lambda pair: -pair[0])]
-    for tank in things.drawn_tanks(derived):
-        e = extent_of(derived.plan, derived.surface, tank.id)
-        names.append(Name(tank.title, canvas.box((e.x[0], e.y[0]), (e.x[1], e.y[1])), "label minor"))
+    for placed in things.drawn(derived, "tanks"):
+        names.append(Name(placed.title, _box(canvas, derived, placed.id), "label minor"))
     bounds = (2.0, 2.0, canvas.width - 2, canvas.height - 1.4 * canvas.type)
     boxes = [n.box for n in names if n.css != "label strong" or len(n.words) < 4]
     if canvas.crowded:
         names = [replace(n, words=n.words.split(" ")[0]) for n in names if n.css == "label strong"]
-    placed = place(names, canvas.taken, boxes, bounds, canvas.type)
-    canvas.parts.append(f'<g class="names">{labels_svg(placed, canvas.type)}</g>')
+    spots = place(names, canvas.taken, boxes, bounds, canvas.type)
+    canvas.parts.append(f'<g class="names">{labels_svg(spots, canvas.type)}</g>')
+
+
+def _box(canvas: Canvas, derived: Derived, id_: str) -> tuple[float, float, float, float]:
+    """Where a thing is drawn in the plan [px]."""
+    e = extent_of(derived.plan, derived.surface, id_)
+    return canvas.box((e.x[0], e.y[0]), (e.x[1], e.y[1]))

@@ -6,11 +6,11 @@ from collections.abc import Sequence
 
 from stirrup.core.derive import Derived
 from stirrup.core.findings import Finding
-from stirrup.core.fit.crew import Aboard, aboard, console_of, scene_of
-from stirrup.core.fit.shapes import Prism, Shape, near
-from stirrup.core.fit.sight import sight_line
+from stirrup.core.fit.crew import Aboard, aboard, helm_of, scene_of
+from stirrup.core.fit.sight import Outlook, sight_line
 from stirrup.core.fit.walkway import WALK_LEAST_M
 from stirrup.core.plan.model import LoadCase
+from stirrup.core.space.shapes import Prism, Shape, near
 from stirrup.core.units import Units, write_length
 from stirrup.web.drawing.canvas import FAN, Canvas, Pair, svg_length
 from stirrup.web.drawing.labels import width_px
@@ -123,7 +123,9 @@ def eye_line_drawn(canvas: Canvas, derived: Derived, case: LoadCase, units: Unit
     one = _helmsman(derived, case)
     if report is None or one is None:
         return
-    line = sight_line(one.pose.eye, one.person.at[1], derived.plan, derived.surface, report)
+    bodies = tuple(body for _, body in scene_of(derived.things).bodies)
+    outlook = Outlook(bodies, derived.surface, report, derived.plan.propulsion.running_trim)
+    line = sight_line(one.pose.eye, one.person.at[1], outlook)
     (ex, ez), (ox, oz) = line.eye, line.over
     slope = (oz - ez) / max(ox - ex, 1e-6)
     far = (canvas.width - canvas.origin[0]) / canvas.scale
@@ -138,5 +140,5 @@ def eye_line_drawn(canvas: Canvas, derived: Derived, case: LoadCase, units: Unit
 def _helmsman(derived: Derived, case: LoadCase) -> Aboard | None:
     """Whoever has a console ahead of him."""
     people = aboard(derived.footing, [case])
-    scene = scene_of(derived.plan)
-    return next((one for one in people if console_of(scene, one.person) is not None), None)
+    scene = scene_of(derived.things)
+    return next((one for one in people if helm_of(scene, one.person) is not None), None)

@@ -13,7 +13,7 @@ from stirrup.core.units import Units, write_length
 from stirrup.web.drawing import tapes
 from stirrup.web.drawing.boat import WIDTH, plan_ring, profile_ring, rule, thin
 from stirrup.web.drawing.canvas import FAN, GRAB_EM, Canvas, Pair, type_of
-from stirrup.web.drawing.fittings import reach_m, slider
+from stirrup.web.drawing.grips import reach_m, slider
 from stirrup.web.present import step
 
 

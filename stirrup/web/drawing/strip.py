@@ -6,9 +6,9 @@ import math
 
 from stirrup.core.afloat.report import FloatReport
 from stirrup.core.derive import Derived
+from stirrup.web.drawing import things
 from stirrup.web.drawing.boat import extent, profile_ring
 from stirrup.web.drawing.canvas import Canvas
-from stirrup.web.drawing.things import is_outboard, outboard
 
 
 class _Tilted(Canvas):
@@ -32,16 +32,9 @@ def silhouette(derived: Derived, report: FloatReport | None, width: float = 240.
     if report is not None:
         canvas.angle = math.radians(report.trim_deg)
         canvas.sink = report.draft_at_origin_m
-    for item in derived.plan.items:
-        if is_outboard(item) and item.stage != "removed":
-            outboard(canvas, item.mass.centre[0], item.mass.centre[2])
+    things.from_far(canvas, derived, behind=True)
     canvas.path(profile_ring(derived.surface), "hull-fill")
-    for built in derived.built:
-        for shape in built.shapes:
-            if shape.role == "deck":
-                xs = [p[0] for p in shape.ring]
-                z = shape.ring[0][2]
-                canvas.path([(min(xs), z), (max(xs), z)], "deck-line", closed=False)
+    things.from_far(canvas, derived, behind=False)
     canvas.path(profile_ring(derived.surface), "hull-line")
     if report is not None:
         _sea(canvas, width, height)

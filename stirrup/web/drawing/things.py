@@ -1,56 +1,22 @@
-"""Items and tanks as they look: seats, consoles, batteries, boxes, in plan, profile and section."""
+"""Things as they are drawn in plan, profile and section: what their kinds give, in order."""
 
 from __future__ import annotations
 
-import math
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from contextlib import contextmanager
 from functools import partial
 from html import escape
 
-from stirrup.core.arrange.where import extent_of, footprint
+from shapely.geometry import LineString
+
+from stirrup.core.contract.gives import Shape, View
 from stirrup.core.derive import Derived
-from stirrup.core.memo import Pairs
-from stirrup.core.plan.model import Item, Tank
+from stirrup.core.plan.placed import Placed
 from stirrup.web.drawing.canvas import Canvas, Pair
 
-HEAVY_KG = 4.0  # lighter things without a size are not drawn
-TURNED = 20.0  # beyond this angle the side view shows the box only
-LIDDED = ("cooler", "locker")
-ACROSS = ("seat", "bench", "console", "screen", "battery", *LIDDED)  # have a shape in the section
-
-
-def is_outboard(item: Item) -> bool:
-    """Drawn as an outboard: said to be one, or a heavy motor behind the transom."""
-    return item.form == "outboard" or (
-        item.group == "motor" and item.size is None and item.mass.centre[0] < 0.05 and item.mass.value > 12
-    )
-
-
-def outboard(canvas: Canvas, x: float, z: float, css: str = "motor") -> None:
-    """A plain outboard: cowl, leg, foot, propeller; (x, z) is its centre of mass."""
-    cowl = [(-0.17, 0.02), (-0.19, 0.30), (-0.14, 0.38), (0.12, 0.36), (0.16, 0.28), (0.15, 0.02)]
-    leg = [(-0.07, 0.02), (-0.07, -0.52), (0.07, -0.50), (0.09, 0.02)]
-    foot = [(-0.18, -0.52), (-0.16, -0.60), (0.12, -0.62), (0.18, -0.56), (0.10, -0.50)]
-    skeg = [(-0.04, -0.61), (-0.02, -0.74), (0.05, -0.62)]
-    for shape in (leg, skeg, foot, cowl):
-        canvas.path([(x + a, z + b) for a, b in shape], css)
-    canvas.path([(x - 0.19, z - 0.49), (x - 0.21, z - 0.56), (x - 0.19, z - 0.63)], css, closed=False)
-
-
-def drawn(derived: Derived) -> list[Item]:
-    """Items that are there, shown, and large or heavy enough to see."""
-    of = derived.plan.arrangement.of
-    return [
-        i
-        for i in derived.plan.items
-        if i.stage != "removed" and not of(i.id).hidden and (i.size or i.mass.value >= HEAVY_KG)
-    ]
-
-
-def drawn_tanks(derived: Derived) -> list[Tank]:
-    """Tanks that are not hidden."""
-    return [t for t in derived.plan.tanks if not derived.plan.arrangement.of(t.id).hidden]
+LEAST_PX = 4.0  # a thing seen from its edge is drawn at least this thick
+AXES: dict[View, tuple[int, int]] = {"plan": (0, 1), "side": (0, 2), "far": (0, 2), "across": (1, 2)}
+SECTION_M = 0.012  # of a floor that is cut: drawn at least this thick
 
 
 @contextmanager
@@ -67,211 +33,166 @@ def thing(
     canvas.parts.append("</g>")
 
 
-def _turned(item: Item) -> tuple[float, float]:
-    return math.cos(math.radians(item.turn)), math.sin(math.radians(item.turn))
+def drawn(derived: Derived, group: str, view: View = "plan") -> list[Placed]:
+    """Things of a list that are shown and look like something in a view."""
+    of = derived.plan.arrangement.of
+    return [
+        t
+        for t in derived.things
+        if t.kind.group == group and not of(t.id).hidden and any(s.view == view for s in t.built.shapes)
+    ]
 
 
-def _plan_shapes(item: Item) -> list[tuple[str, bool, list[Pair]]]:
-    """Lines on a thing seen from above, in shares of its half length and half width."""
-    if item.form in ("seat", "bench"):
-        back = [(-0.98, -0.92), (-0.98, 0.92), (-0.72, 0.86), (-0.72, -0.86)]
-        return [("form-back", True, back)]
-    if item.form == "console":
-        wheel = [(-1.05 + 0.42 * math.cos(a) - 0.1, 0.55 * math.sin(a)) for a in _circle(24)]
-        return [("form-line", False, [(-0.1, -1.0), (-0.1, 1.0)]), ("form-wheel", True, wheel)]
-    if item.form == "screen":
-        # seen from above a pane curves round, its edge raked aft
-        pane = [(1 - 2 * abs(k) ** 2.5, 0.96 * k) for k in (step / 8 for step in range(-8, 9))]
-        return [("form-glass", False, pane), ("form-line", False, [(p - 0.5, 0.8 * q) for p, q in pane])]
-    if item.form == "battery":
-        posts = [
-            [(x + 0.12 * math.cos(a), -0.45 + 0.2 * math.sin(a)) for a in _circle(10)] for x in (-0.6, 0.6)
-        ]
-        return [("form-post", True, p) for p in posts]
-    if item.form in LIDDED:
-        return [("form-line", True, [(-0.86, -0.86), (0.86, -0.86), (0.86, 0.86), (-0.86, 0.86)]),
-                ("form-hinge", False, [(0.96, -0.8), (0.96, 0.8)])]  # fmt: skip
-    return []
+def _seen(shape: Shape) -> list[Pair]:
+    a, b = AXES[shape.view]
+    sign = -1.0 if shape.view == "across" else 1.0  # the section is drawn with port to the left
+    return [(sign * p[a], p[b]) for p in shape.ring]
 
 
-def _circle(count: int) -> list[float]:
-    return [2 * math.pi * k / count for k in range(count)]
+def _thick(ring: list[Pair], least: float) -> list[Pair]:
+    """A closed ring, drawn downwards to at least a thickness [m]."""
+    low, high = min(p[1] for p in ring), max(p[1] for p in ring)
+    if high - low >= least:
+        return ring
+    return [(a, high - least if b == low else b) for a, b in ring]
 
 
-Frame = tuple[Pair, float]  # where the origin is drawn, and pixels for each metre
+def put(canvas: Canvas, shape: Shape, css: str = "", extra: str = "") -> None:
+    """One shape: a ring, a line, or a dot for what has no size."""
+    ring, hatch = _seen(shape), f" hatch-{shape.hatching}" if shape.hatching else ""
+    if len(ring) == 1:
+        if shape.view == "plan":
+            u, v = canvas.at(*ring[0])
+            canvas.parts.append(f'<rect x="{u - 4:.1f}" y="{v - 4:.1f}" width="8" height="8" rx="1.5"/>')
+        else:
+            canvas.circle(ring[0], 3.5, shape.role)
+        return
+    if shape.thin:
+        ring = _thick(ring, LEAST_PX / canvas.scale)
+    canvas.path(ring, f"{shape.role}{hatch}{css}", shape.closed, extra)
 
 
-# what was drawn of an item in a frame; a drag leaves most items the objects they are
-IN_PLAN, FROM_SIDE = Pairs(), Pairs()
-FRAMES: dict[Frame, Frame] = {}
-MOST_FRAMES = 200
+def picture(like: Canvas, placed: Placed, wanted: Callable[[Shape], bool], css: str = "", extra: str = "",
+            key: object = "") -> str:  # fmt: skip
+    """What a thing looks like in a frame; kept with what it makes while that stays."""
+
+    def draw() -> str:
+        sheet = Canvas(0, 0, like.origin, like.scale, "part", "")
+        for shape in placed.built.shapes:
+            if wanted(shape):
+                put(sheet, shape, css, extra)
+        return "".join(sheet.parts)
+
+    return placed.built.kept.get(("drawn", like.origin, like.scale, css, extra, key), draw)
 
 
-def _frame(canvas: Canvas) -> Frame:
-    """The canvas's frame, always the same object for the same frame."""
-    if len(FRAMES) > MOST_FRAMES:
-        FRAMES.clear()
-    frame = (canvas.origin, canvas.scale)
-    return FRAMES.setdefault(frame, frame)
+def in_view(view: View, behind: bool = False) -> Callable[[Shape], bool]:
+    """Whether a shape belongs to a view, before the hull or behind it."""
+    return partial(_belongs, view, behind)
 
 
-def _sheet(frame: Frame) -> Canvas:
-    """A canvas to draw one thing on for keeping."""
-    return Canvas(0, 0, frame[0], frame[1], "part", "")
+def _belongs(view: View, behind: bool, shape: Shape) -> bool:
+    return shape.view == view and shape.behind == behind
 
 
-def _shape_in_plan(item: Item, frame: Frame) -> str:
-    canvas = _sheet(frame)
-    ring = footprint(item)
-    x, y, _ = item.mass.centre
-    if not ring:
-        u, v = canvas.at(x, y)
-        return f'<rect x="{u - 4:.1f}" y="{v - 4:.1f}" width="8" height="8" rx="1.5"/>'
-    canvas.path(ring, "form-body")
-    assert item.size is not None
-    a, b = item.size[0] / 2, item.size[1] / 2
-    c, s = _turned(item)
-    for css, closed, points in _plan_shapes(item):
-        canvas.path(
-            [(x + c * a * p - s * b * q, y + s * a * p + c * b * q) for p, q in points], css, closed
-        )
-    return "".join(canvas.parts)
+def built_in(canvas: Canvas, derived: Derived, view: View, chosen: Sequence[str]) -> None:
+    """Everything that fittings show in a view, lower ones first."""
+    of = derived.plan.arrangement.of
+    for placed in sorted(drawn(derived, "fittings", view), key=lambda t: t.built.top_m):
+        css = " chosen" if placed.id in chosen else ""
+        extra = f' data-select="{escape(placed.id)}"'
+        extra += ' data-locked="1"' if of(placed.id).locked else ""
+        canvas.parts.append(picture(canvas, placed, in_view(view), css, extra, view))
 
 
-def _covered(derived: Derived, item: Item) -> bool:
+def _middle(placed: Placed, axis: int) -> float:
+    """Where a thing's middle is on an axis, for the order of drawing."""
+    if placed.built.solids:
+        b = placed.built.solids[0].shape.bounds
+        return (b[axis] + b[axis + 3]) / 2
+    return placed.built.shapes[0].ring[0][axis]
+
+
+def _covered(derived: Derived, placed: Placed) -> bool:
     """Whether a deck or thwart lies over its middle: it is drawn with hidden lines then."""
-    x, y, z = item.mass.centre
-    top = z + (item.size[2] / 2 if item.size else 0.0)
-    ground = derived.footing.at(x, y)
-    return ground is not None and ground.height_m > top
+    ground = derived.footing.at(_middle(placed, 0), _middle(placed, 1))
+    return ground is not None and ground.height_m > placed.built.top_m
+
+
+def _css(placed: Placed) -> str:
+    sized = bool(placed.built.solids)
+    return f"item form-{placed.kind.key.replace(' ', '-')}" + ("" if sized else " dot")
 
 
 def items_in_plan(canvas: Canvas, derived: Derived, chosen: Sequence[str]) -> None:
     """All items from above, the lower ones first; those under a deck with hidden lines."""
-    frame = _frame(canvas)
-    for item in sorted(drawn(derived), key=lambda i: i.mass.centre[2]):
-        css = f"item form-{item.form.replace(' ', '-')}" + ("" if item.size else " dot")
-        css += " under" if _covered(derived, item) else ""
-        with thing(canvas, derived, item.id, item.title, chosen, css):
-            canvas.parts.append(IN_PLAN.get(item, frame, partial(_shape_in_plan, item, frame)))
+    for placed in sorted(drawn(derived, "items"), key=lambda t: _middle(t, 2)):
+        css = _css(placed) + (" under" if _covered(derived, placed) else "")
+        with thing(canvas, derived, placed.id, placed.title, chosen, css):
+            canvas.parts.append(picture(canvas, placed, in_view("plan"), key="plan"))
 
 
 def tanks_in_plan(canvas: Canvas, derived: Derived, chosen: Sequence[str]) -> None:
     """Tanks from above."""
-    for tank in drawn_tanks(derived):
-        e = extent_of(derived.plan, derived.surface, tank.id)
-        with thing(canvas, derived, tank.id, tank.title, chosen, "item"):
-            canvas.path([(e.x[0], e.y[0]), (e.x[1], e.y[0]), (e.x[1], e.y[1]), (e.x[0], e.y[1])], "tank")
-
-
-def _side_shapes(item: Item) -> list[tuple[str, bool, list[Pair]]]:
-    """Outline and lines from the side, in shares: x from -1 aft to 1 fore, z from 0 to 1."""
-    if item.form == "seat":
-        return [
-            ("form-line", False, [(0.0, 0.0), (0.0, 0.48)]),
-            ("form-line", False, [(-0.5, 0.0), (0.5, 0.0)]),
-            (
-                "form-body",
-                True,
-                [(-0.95, 0.48), (0.95, 0.48), (0.95, 0.58), (-0.7, 0.60), (-0.8, 1.0), (-1.0, 1.0)],
-            ),
-        ]
-    if item.form == "bench":
-        return [("form-body", True, _BOX), ("form-line", False, [(-1, 0.84), (1, 0.84)])]
-    if item.form == "console":
-        face = [(-1, 0), (1, 0), (1, 0.92), (0.35, 1.0), (-0.05, 0.98), (-1, 0.72)]
-        wheel = [(-1.0, 0.70), (-0.55, 0.92)]
-        return [("form-body", True, face), ("form-wheel", False, wheel)]
-    if item.form == "screen":
-        # the pane raked aft, with a side to it, in a frame on the console
-        side = [(1.0, 0.06), (-0.55, 1.0), (-2.2, 1.0), (-2.6, 0.06)]
-        return [("form-glass", True, side), ("form-pane", False, [(1.0, 0.0), (-0.55, 1.0)]),
-                ("form-line", False, [(1.15, 0.03), (-2.7, 0.03)])]  # fmt: skip
-    if item.form == "battery":
-        post = [(-0.62, 1.0), (-0.62, 1.12), (-0.38, 1.12), (-0.38, 1.0)]
-        return [("form-body", True, _BOX), ("form-post", True, post),
-                ("form-post", True, [(-x, z) for x, z in post])]  # fmt: skip
-    if item.form in LIDDED:
-        return [("form-body", True, _BOX), ("form-line", False, [(-1, 0.82), (1, 0.82)])]
-    return [("form-body", True, _BOX)]
-
-
-_BOX: list[Pair] = [(-1, 0), (1, 0), (1, 1), (-1, 1)]
-
-
-def _shape_from_side(item: Item, frame: Frame) -> str:
-    canvas = _sheet(frame)
-    if item.size is None:
-        canvas.circle((item.mass.centre[0], item.mass.centre[2]), 3.5, "item-dot")
-        return "".join(canvas.parts)
-    ring = [p[0] for p in footprint(item)]
-    low, tall = item.mass.centre[2] - item.size[2] / 2, item.size[2]
-    x, half = (min(ring) + max(ring)) / 2, (max(ring) - min(ring)) / 2
-    turned = abs(math.remainder(item.turn, 360.0))
-    flip = -1.0 if turned > 180 - TURNED else 1.0
-    along = turned < TURNED or flip < 0
-    for css, closed, points in _side_shapes(item) if along else [("form-body", True, _BOX)]:
-        canvas.path([(x + flip * half * p, low + tall * q) for p, q in points], css, closed)
-    return "".join(canvas.parts)
+    for placed in drawn(derived, "tanks"):
+        with thing(canvas, derived, placed.id, placed.title, chosen, "item"):
+            canvas.parts.append(picture(canvas, placed, in_view("plan"), key="plan"))
 
 
 def items_from_side(canvas: Canvas, derived: Derived, chosen: Sequence[str]) -> None:
-    """All items but outboards from the side, those to starboard nearest."""
-    frame = _frame(canvas)
-    for item in sorted(drawn(derived), key=lambda i: -i.mass.centre[1]):
-        if is_outboard(item):
+    """All items before the hull's side from the side, those to starboard nearest; chosen tanks."""
+    for placed in sorted(drawn(derived, "items", "side"), key=lambda t: -_middle(t, 1)):
+        if any(s.behind for s in placed.built.shapes):
             continue
-        css = f"item form-{item.form.replace(' ', '-')}" + ("" if item.size else " dot")
-        with thing(canvas, derived, item.id, item.title, chosen, css):
-            canvas.parts.append(FROM_SIDE.get(item, frame, partial(_shape_from_side, item, frame)))
-    for tank in drawn_tanks(derived):
-        if tank.id in chosen:
-            e = extent_of(derived.plan, derived.surface, tank.id)
-            with thing(canvas, derived, tank.id, tank.title, chosen, "item"):
-                canvas.path(
-                    [(e.x[0], e.z[0]), (e.x[1], e.z[0]), (e.x[1], e.z[1]), (e.x[0], e.z[1])], "tank"
-                )
+        with thing(canvas, derived, placed.id, placed.title, chosen, _css(placed)):
+            canvas.parts.append(picture(canvas, placed, in_view("side"), key="side"))
+    for placed in drawn(derived, "tanks", "side"):
+        if placed.id in chosen:
+            with thing(canvas, derived, placed.id, placed.title, chosen, "item"):
+                canvas.parts.append(picture(canvas, placed, in_view("side"), key="side"))
 
 
-def motors_from_side(canvas: Canvas, derived: Derived, chosen: Sequence[str]) -> None:
-    """Outboards from the side; they hang behind everything else."""
-    for item in drawn(derived):
-        if is_outboard(item):
-            with thing(canvas, derived, item.id, item.title, chosen, "item"):
-                outboard(canvas, item.mass.centre[0], item.mass.centre[2])
+def hung_from_side(canvas: Canvas, derived: Derived, chosen: Sequence[str]) -> None:
+    """What hangs outside, from the side, behind everything else."""
+    for placed in drawn(derived, "items", "side"):
+        if any(s.behind for s in placed.built.shapes):
+            with thing(canvas, derived, placed.id, placed.title, chosen, "item"):
+                canvas.parts.append(picture(canvas, placed, in_view("side", True), key="hung"))
 
 
-def _across_shapes(item: Item) -> list[tuple[str, bool, list[Pair]]]:
-    """What a section through a thing shows, in shares: from -1 port to 1 starboard, z from 0 to 1."""
-    if item.form == "seat":
-        return [
-            ("form-line", False, [(-0.45, 0.01), (0.45, 0.01)]),
-            ("form-body", True, [(-0.10, 0.0), (0.10, 0.0), (0.10, 0.48), (-0.10, 0.48)]),
-            ("form-body", True, [(-0.86, 0.60), (0.86, 0.60), (0.80, 1.0), (-0.80, 1.0)]),
-            ("form-body", True, [(-1.0, 0.48), (1.0, 0.48), (1.0, 0.60), (-1.0, 0.60)]),
-        ]
-    if item.form == "console":
-        wheel = [(0.34 * math.cos(a), 0.70 + 0.22 * math.sin(a)) for a in _circle(20)]
-        body = [(-1, 0), (1, 0), (0.94, 1.0), (-0.94, 1.0)]
-        return [("form-body", True, body), ("form-wheel", True, wheel)]
-    if item.form == "screen":
-        return [("form-glass", True, [(-1, 0.0), (1, 0.0), (0.9, 1.0), (-0.9, 1.0)])]
-    return [(css, closed, points) for css, closed, points in _side_shapes(item)]
+def from_far(canvas: Canvas, derived: Derived, behind: bool) -> None:
+    """What is seen from far off: what hangs behind the hull, or the lines of what is built in."""
+    for placed in derived.things:
+        for shape in placed.built.shapes:
+            if shape.view == "far" and shape.behind == behind:
+                put(canvas, shape)
 
 
 def items_across(canvas: Canvas, derived: Derived, chosen: Sequence[str], x: float) -> None:
-    """What the section at x cuts: boxes of items and tanks, port to the left."""
+    """What the section at x cuts of everything that stands in the boat, port to the left."""
     of = derived.plan.arrangement.of
-    by_id = {i.id: i for i in derived.plan.items}
-    for solid in derived.fit.solids:
-        x0, y0, z0, x1, y1, z1 = solid.shape.bounds
-        if solid.kind not in ("item", "tank") or not x0 <= x <= x1 or of(solid.id).hidden:
+    for placed in derived.things:
+        body = next((s for s in placed.built.solids if s.role in ("body", "tank")), None)
+        if body is None or of(placed.id).hidden:
             continue
-        with thing(canvas, derived, solid.id, solid.name, chosen, "item"):
-            if solid.kind == "tank" or by_id[solid.id].form not in ACROSS:
-                css = "tank" if solid.kind == "tank" else "form-body"
-                canvas.path([(-y0, z0), (-y1, z0), (-y1, z1), (-y0, z1)], css)
+        if body.shape.bounds[0] <= x <= body.shape.bounds[3]:
+            with thing(canvas, derived, placed.id, placed.title, chosen, "item"):
+                canvas.parts.append(picture(canvas, placed, in_view("across"), key="across"))
+
+
+def floors_across(canvas: Canvas, derived: Derived, chosen: Sequence[str], x: float, beam: float) -> None:
+    """The skins that the section at x cuts."""
+    for placed in derived.things:
+        if derived.plan.arrangement.of(placed.id).hidden:
+            continue
+        css = "deck-side chosen" if placed.id in chosen else "deck-side"
+        for floor in placed.built.floors:
+            if floor.below is None:
+                continue  # of a body, which is drawn itself
+            hit = floor.region.intersection(LineString([(x, -beam - 1), (x, beam + 1)]))
+            if hit.is_empty:
                 continue
-            middle, half = -(y0 + y1) / 2, (y1 - y0) / 2
-            for css, closed, points in _across_shapes(by_id[solid.id]):
-                canvas.path([(middle + half * p, z0 + (z1 - z0) * q) for p, q in points], css, closed)
+            low, high, z = hit.bounds[1], hit.bounds[3], floor.top_m
+            thick = max(LEAST_PX / canvas.scale, SECTION_M)
+            ring = [(-low, z), (-high, z), (-high, z - thick), (-low, z - thick)]
+            canvas.path(ring, css, True, f' data-select="{escape(placed.id)}"')

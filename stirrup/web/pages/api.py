@@ -9,10 +9,9 @@ from fastapi import APIRouter, Query
 from fastapi.responses import JSONResponse
 from pydantic import BaseModel, ConfigDict, Field
 
-from stirrup.core.arrange.bonds import followed
+from stirrup.core.arrange.followers import followed
 from stirrup.core.arrange.palette import place as first_place
 from stirrup.core.arrange.removal import removal, removed
-from stirrup.core.arrange.riders import with_riders
 from stirrup.core.arrange.snap import Snap
 from stirrup.core.derive import derive, derive_vessel
 from stirrup.core.errors import CoreError
@@ -31,7 +30,6 @@ from stirrup.core.plan.copies import packed, pasted, several
 from stirrup.core.plan.entry import kind_at, read_entry
 from stirrup.core.plan.model import Plan
 from stirrup.core.plan.readings import is_reading, read_table
-from stirrup.core.plan.survey import surveyed
 from stirrup.core.plan.words import describe
 from stirrup.core.units import SYSTEMS, Units, write_length
 from stirrup.exchange.summary import summary
@@ -134,11 +132,7 @@ def _change(asked: Asked, plan: Plan, units: Units) -> tuple[AnyChange, tuple[Sn
         change, snaps = arranged(plan, derive_vessel(plan).surface, asked.arrange, units)
     else:
         change = _asked_change(asked, plan, units)
-    change = surveyed(plan, change)
-    if plan.arrangement.bonds:
-        change = followed(plan, derive_vessel(plan).surface, change)
-    change = with_riders(plan, change)
-    return change, snaps
+    return followed(plan, lambda: derive_vessel(plan).surface, change), snaps
 
 
 def _asked_change(asked: Asked, plan: Plan, units: Units) -> AnyChange:

@@ -8,17 +8,19 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from stirrup.core.arrange import line_up, setting
 from stirrup.core.arrange.bonds import new_bond
-from stirrup.core.arrange.move import edge_to, moved, refuse_locked, title_of
+from stirrup.core.arrange.move import edge_to, moved, refuse_locked
 from stirrup.core.arrange.size import resized
 from stirrup.core.arrange.snap import Snap, snapped, snapped_edge
 from stirrup.core.arrange.where import extent_of, level_of
+from stirrup.core.contract.extent import AXIS_OF, DATUMS
 from stirrup.core.document import Point
 from stirrup.core.errors import CoreError
 from stirrup.core.fit.accepting import acceptance
 from stirrup.core.hull.mesh import HullSurface
-from stirrup.core.plan.arrangement import AXIS_OF, DATUMS
+from stirrup.core.kinds.registry import kind_of
 from stirrup.core.plan.changes import AnyChange, RemoveThing, SetValue, Together, apply
 from stirrup.core.plan.model import Plan
+from stirrup.core.plan.things import title_of
 from stirrup.core.units import INCH_M, Units, read_length_m, write_length
 
 Act = Literal[
@@ -26,7 +28,6 @@ Act = Literal[
     "ungroup", "accept", "ask again",
 ]  # fmt: skip
 Number = Field(0.0, ge=-60, le=60)
-DECK_EDGE = {"aft": (0, "aft"), "fore": (0, "fore"), "height": (2, "top")}
 
 
 class Arrange(BaseModel):
@@ -123,9 +124,10 @@ def _edge(
     if len(path) != 3 or path[0] != "fittings":
         raise CoreError(f"read “{asked.path}”; accepted: fittings/ID/CHOICE or items/ID/edge/EDGE", "path")
     refuse_locked(plan, [path[1]])
-    if asked.near > 0 and path[2] in DECK_EDGE:
-        axis, edge = DECK_EDGE[path[2]]
-        value, caught = snapped_edge(plan, surface, path[1], axis, value, asked.near, edge)
+    thing = plan.thing(path[1])
+    edges = [e for e in AXIS_OF if thing is not None and kind_of(thing).edge_choice(e) == (path[2],)]
+    if asked.near > 0 and edges:
+        value, caught = snapped_edge(plan, surface, path[1], AXIS_OF[edges[0]], value, asked.near, edges[0])
     return SetValue(path=path, value=round(value, 4)), caught
 
 

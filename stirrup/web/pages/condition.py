@@ -12,6 +12,7 @@ from stirrup.core.errors import CoreError
 from stirrup.core.plan.entry import FieldKind
 from stirrup.core.plan.model import Item, Label, Plan
 from stirrup.core.plan.survey import taken_out
+from stirrup.core.plan.things import motors
 from stirrup.core.units import Units, read_mass_kg
 from stirrup.store import builds
 from stirrup.web.drawing.lines import condition_plan
@@ -70,9 +71,7 @@ def _context(
         "label_fields": fields_of(plan.label or Label(), "label", units),
         "wish_fields": fields_of(plan.wishes, "wishes", units, {"gear"}),
         "gear": _gear_rows(plan, units),
-        "motors": [
-            (i, _motor_fields(i, units)) for i in plan.items if i.group == "motor" and i.stage == "found"
-        ],
+        "motors": [(i, _motor_fields(i, units)) for i in motors(plan) if i.stage == "found"],
         "removed": [i for i in plan.items if i.stage == "removed"],
         "problem": problem,
         "typed": typed,

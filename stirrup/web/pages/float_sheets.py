@@ -44,6 +44,7 @@ class Line:
     id: str
     name: str
     group: str
+    role: str
     status: str
     mass_kg: float
     spread_kg: float
@@ -74,6 +75,7 @@ def _line(key: str, rows: list[Entry], name: str, found: set[str], moved: Contri
         key,
         name,
         rows[0].group,
+        rows[0].role,
         statuses.pop() if len(statuses) == 1 else "mixed",
         mass,
         float(sum_load(rows).covariance[0, 0]) ** 0.5,
@@ -93,14 +95,16 @@ def ledger_lines(derived: Derived, case: str) -> list[Line]:
     moved = {c.id: c for c in contributions_of(derived, case)}
     groups: dict[str, list[Entry]] = {}
     for entry in here.entries:
-        groups.setdefault(entry.source if entry.group == "fittings" else entry.id, []).append(entry)
+        groups.setdefault(entry.source if entry.role == "built" else entry.id, []).append(entry)
     lines = []
     for key, rows in groups.items():
         lines.append(_line(key, rows, names.get(key, rows[0].name), found, moved.get(key)))
     for liquid in here.liquids:
         at = liquid.settle(here.state.n)[0]
         name, centre = f"{liquid.name}, {liquid.fill * 100:.0f} % full", (at[0], at[1], at[2])
-        row = Entry(liquid.id, name, "tank content", liquid.mass_kg, 0.0, "computed", centre)
+        row = Entry(
+            liquid.id, name, "tank content", liquid.mass_kg, 0.0, "computed", centre, role="content"
+        )
         lines.append(_line(liquid.id, [row], row.name, found, moved.get(liquid.id)))
     return lines
 
@@ -181,7 +185,7 @@ def ledger_page(
     here = situation_of(derived, name)
     centre = here.state.moment / here.load.mass_kg
     found = {e.id for e in derived.found}
-    rows: Iterable[Entry] = [e for e in here.entries if e.group != "crew"]
+    rows: Iterable[Entry] = [e for e in here.entries if e.role != "crew"]
     return render(request, "ledger.html", {
         **context,
         "sub": "ledger",

@@ -11,18 +11,20 @@ from fastapi.responses import HTMLResponse, Response
 from markupsafe import Markup
 
 from stirrup.core.arrange.bonds import bond_words
-from stirrup.core.arrange.move import title_of
 from stirrup.core.arrange.palette import STAGES, palette
 from stirrup.core.arrange.snap import Snap
-from stirrup.core.arrange.where import Extent, extent_of
+from stirrup.core.arrange.where import extent_of
+from stirrup.core.contract.base import FittingBase
+from stirrup.core.contract.extent import AXIS_OF, DATUMS, Extent
 from stirrup.core.derive import Derived
+from stirrup.core.document import ThingRef
 from stirrup.core.findings import Finding
 from stirrup.core.fit.accepting import ACCEPTABLE
-from stirrup.core.fittings.registry import KINDS
-from stirrup.core.plan.arrangement import AXIS_OF, DATUMS
+from stirrup.core.kinds.registry import kind_of
 from stirrup.core.plan.changes import SetValue
 from stirrup.core.plan.entry import SIZE_NAMES, FieldKind, kind_of_field
 from stirrup.core.plan.model import LIQUIDS, Item, LoadCase, Plan, Propulsion, Tank
+from stirrup.core.plan.things import guests_of, present, title_of
 from stirrup.core.units import Units, write_length, write_volume
 from stirrup.core.work.hours import effort
 from stirrup.web.drawing import across, boat
@@ -108,7 +110,7 @@ def left_out(derived: Derived, chosen: Sequence[str]) -> int:
 def _all_findings(derived: Derived, chosen: Sequence[str]) -> list[Finding]:
     if chosen:
         own = [f for f in derived.findings if f.place in chosen or f.other in chosen]
-        hosted = {f.id for f in derived.plan.fittings if getattr(f, "deck", None) in chosen} - set(chosen)
+        hosted = {thing.id for thing, _ in guests_of(derived.plan, chosen)}
         return own + [f for f in derived.findings if f.place in hosted and f.level != "fine"]
     return [f for f in derived.findings if f.level != "fine"]
 
@@ -126,29 +128,26 @@ def section_at(derived: Derived, at: float | None, chosen: Sequence[str]) -> flo
 
 def thing_facts(derived: Derived, chosen: str, units: Units) -> str:
     """Kind, parts, mass and mark of a fitting, mass of anything else, in one line."""
-    plan = derived.plan
-    fitting, built = plan.fitting(chosen), derived.fitting(chosen)
-    if fitting is not None and built is not None:
-        title = KINDS[fitting.kind].title.lower()  # type: ignore[attr-defined]
+    placed, thing = derived.placed(chosen), derived.plan.thing(chosen)
+    if thing is None:
+        return ""
+    title = kind_of(thing).facts(thing)
+    if placed is not None and kind_of(thing).group == "fittings":
+        built = placed.built
         work = f"about {max(1.0, effort([built]).hours):.0f} h of work"
         facts = (title, f"{len(built.parts)} parts", mass(built.mass_kg, units), work)
-        return " · ".join((*facts, fitting.code))
-    item = next((i for i in plan.items if i.id == chosen), None)
-    if item is not None:
-        return f"{item.form} · {mass(item.mass.value, units)} ± {mass(item.mass.spread_kg, units)}"
-    tank = next((t for t in plan.tanks if t.id == chosen), None)
-    if tank is not None:
-        litres = tank.size[0] * tank.size[1] * tank.size[2] * 1000
-        full = mass(litres / 1000 * LIQUIDS[tank.liquid], units)
+        return " · ".join((*facts, thing.code))
+    if isinstance(thing, Item):
+        return f"{title} · {mass(thing.mass.value, units)} ± {mass(thing.mass.spread_kg, units)}"
+    if isinstance(thing, Tank):
+        litres = thing.size[0] * thing.size[1] * thing.size[2] * 1000
+        full = mass(litres / 1000 * LIQUIDS[thing.liquid], units)
         held = write_volume(litres / 1000, units)
-        return f"tank · {held} · {full} full of {tank.liquid}"
+        return f"{title} · {held} · {full} full of {thing.liquid}"
     return ""
 
 
 PLACE_NAMES = ("From transom", "To port", "Floor above keel line")
-
-
-MOTORS = ("outboard", "bow motor")
 
 
 def price_fields(thing: Item | Tank, path: str, units: Units) -> list[Field]:
@@ -172,7 +171,7 @@ def _item_fields(item: Item, units: Units) -> list[Field]:
         fields.append(make_field(f"{path}/turn", item.turn, kind_of_field("turn", of["turn"]), units))
     fields.append(make_field(f"{path}/form", item.form, kind_of_field("form", of["form"]), units))
     fields.append(make_field(f"{path}/stage", item.stage, stage, units, "Stage"))
-    if item.form in MOTORS:
+    if kind_of(item).asks_power:
         fields += [
             make_field(f"{path}/{k}", getattr(item, k), kind_of_field(k, of[k]), units)
             for k in ("power", "shaft")
@@ -197,14 +196,25 @@ def _tank_fields(tank: Tank, units: Units) -> list[Field]:
     ]  # fmt: skip
 
 
+def _offered(plan: Plan, thing: FittingBase, field: Field) -> Field:
+    """A field that names another thing, with all that offer what it is for."""
+    info = type(thing).model_fields[field.path.rsplit("/", 1)[1]]
+    ref = next((m for m in info.metadata if isinstance(m, ThingRef)), None)
+    if ref is None:
+        return field
+    there = [t for t in present(plan) if ref.offer in kind_of(t).offers and t.id != thing.id]
+    named = [(t.id, f"{getattr(t, 'code', '')} {title_of(plan, t.id)}".strip()) for t in there]
+    empty = [] if info.is_required() else [("", "the bottom of the boat")]
+    return replace(field, kind="choice", options=(*empty, *named))
+
+
 def _one(opened: Opened, chosen: str) -> dict[str, Any]:
     """Form of one chosen fitting, item or tank."""
     plan, units = opened.plan, opened.units
     fitting = plan.fitting(chosen)
     if fitting is not None:
-        decks = [(f.id, f"{f.code} {f.name}") for f in plan.fittings if f.kind == "raised_deck"]
         fields = [
-            replace(f, kind="choice", options=tuple(decks)) if f.path.endswith("/deck") else f
+            _offered(plan, fitting, f)
             for f in fields_of(fitting, f"fittings/{chosen}", units, HIDDEN | fitting.idle)
         ]
         name = make_field(f"fittings/{chosen}/name", fitting.name, FieldKind("text", "Name"), units)

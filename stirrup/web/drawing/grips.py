@@ -1,21 +1,18 @@
-"""Fittings as they are drawn in plan and profile, and the edges of them that can be dragged."""
+"""Edges of things that can be dragged, drawn as grips."""
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Sequence
-from functools import partial
 from html import escape
 
-from stirrup.core.arrange.move import title_of
 from stirrup.core.arrange.size import edges_of
 from stirrup.core.arrange.where import extent_of
+from stirrup.core.contract.gives import Built, Handle
 from stirrup.core.derive import Derived
-from stirrup.core.fittings.contract import Built, Handle
+from stirrup.core.plan.things import path_of, title_of
 from stirrup.core.units import Units, write_length
 from stirrup.web.drawing.canvas import Canvas
 
 Axes = tuple[int, int]
-ORDER = {"face": 0, "deck": 1, "opening": 2, "lid": 3, "latch": 4, "hinge": 5}
 
 
 def slider(label: str, value: float, reach: tuple[float, float], words: str) -> str:
@@ -83,43 +80,5 @@ def size_handles(canvas: Canvas, derived: Derived, id_: str, axes: Axes, units: 
             for end, value in zip(ends, ranges[other], strict=True):
                 end[here], end[other] = e.edge(edge), value
             line = tuple((p[0], p[1], p[2]) for p in ends)
-            group = "fittings" if derived.plan.fitting(id_) is not None else "items"
             handle = Handle(f"edge/{edge}", "xyz"[here], line, f"{edge} edge")  # type: ignore[arg-type]
-            _handle(canvas, derived, f"{group}/{id_}", handle, axes, units, " slim")
-
-
-def shapes(
-    canvas: Canvas, derived: Derived, built: Iterable[Built], axes: Axes, chosen: Sequence[str]
-) -> None:
-    """Everything that fittings show in a view; kept with what they make while that stays."""
-    of = derived.plan.arrangement.of
-    for fitting in built:
-        setting = of(fitting.fitting)
-        if setting.hidden:
-            continue
-        lit = fitting.fitting in chosen
-        key = ("drawn", axes, canvas.origin, canvas.scale, lit, setting.locked)
-        draw = partial(_drawn, canvas, fitting, axes, lit, setting.locked)
-        canvas.parts.append(fitting.kept.get(key, draw))
-
-
-def _drawn(like: Canvas, fitting: Built, axes: Axes, lit: bool, locked: bool) -> str:
-    canvas = Canvas(like.width, like.height, like.origin, like.scale, like.kind, like.title)
-    css = " chosen" if lit else ""
-    extra = f' data-select="{escape(fitting.fitting)}"' + (' data-locked="1"' if locked else "")
-    for shape in sorted(fitting.shapes, key=lambda s: ORDER.get(s.role, 9)):
-        ring = [(p[axes[0]], p[axes[1]]) for p in shape.ring]
-        hatch = f" hatch-{shape.hatching}" if shape.hatching else ""
-        if axes == (0, 1) and shape.role != "face":
-            canvas.path(ring, f"{shape.role}{hatch}{css}", shape.role != "hinge", extra)
-        elif axes == (0, 2) and shape.role == "deck":
-            low, high = min(r[0] for r in ring), max(r[0] for r in ring)
-            z = ring[0][1]
-            thick = max(4 / canvas.scale, 0.02)
-            slab = [(low, z), (high, z), (high, z - thick), (low, z - thick)]
-            canvas.path(slab, f"deck-side{css}", True, extra)
-        elif axes == (0, 2) and shape.role == "face":
-            heights = [r[1] for r in ring]
-            foot, head = (ring[0][0], min(heights)), (ring[0][0], max(heights))
-            canvas.line(foot, head, f"face-side{css}", extra)
-    return "".join(canvas.parts)
+            _handle(canvas, derived, "/".join(path_of(derived.plan, id_)), handle, axes, units, " slim")

@@ -99,6 +99,11 @@ class Swept:
         return (low[0], low[1], low[2], high[0], high[1], high[2])
 
     @property
+    def flat(self) -> tuple[float, float, float, float]:
+        """The box around it in plan."""
+        return (self.bounds[0], self.bounds[1], self.bounds[3], self.bounds[4])
+
+    @property
     def straight(self) -> bool:
         return False
 

@@ -1,0 +1,1 @@
+"""What kinds of bought and loose things share: their choices, footprint, pictures, and answers."""

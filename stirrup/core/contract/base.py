@@ -1,0 +1,96 @@
+"""What every thing of a plan has, and what it needs of others."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Literal, Protocol
+
+from pydantic import Field
+
+from stirrup.core.contract.extent import Extent
+from stirrup.core.document import Document, Id, Name, Relation, ThingRef
+from stirrup.core.hull.mesh import HullSurface
+
+Group = Literal["fittings", "items", "tanks", "buoyancy", "existing"]  # lists of the plan
+
+
+class Named(Protocol):
+    """What parts of a fitting are named after."""
+
+    @property
+    def id(self) -> str: ...
+    @property
+    def name(self) -> str: ...
+    @property
+    def code(self) -> str: ...
+
+
+class Thing(Protocol):
+    """Anything of a plan that has a place: a fitting, an item, a tank, structure that is there."""
+
+    @property
+    def id(self) -> str: ...
+    @property
+    def title(self) -> str: ...
+
+
+class FittingBase(Document):
+    """What every fitting has. `mark` is its short code on labels and stays with it."""
+
+    id: Id
+    name: Name
+    mark: str | None = Field(None, min_length=1, max_length=16)
+
+    @property
+    def code(self) -> str:
+        return self.mark or self.id
+
+    @property
+    def title(self) -> str:
+        return self.name
+
+    @property
+    def idle(self) -> frozenset[str]:
+        """Choices that change nothing as the others are; they need not be shown."""
+        return frozenset()
+
+
+# what things offer one another, as hosts are called: one, several
+OFFERED: dict[str, tuple[str, str]] = {
+    "opening": ("deck", "decks"),
+    "floor": ("floor", "floors"),
+    "helm": ("console", "consoles"),
+    "liquid": ("tank", "tanks"),
+}
+
+
+@dataclass(frozen=True)
+class Tie:
+    """What a thing needs another one for: the choice that names it, its id, how the two stand to
+    one another, and what the other must offer. needed: without it the thing cannot be."""
+
+    field: str
+    to: str
+    relation: Relation
+    offer: str
+    needed: bool = True
+
+
+def ties_of(thing: Document) -> tuple[Tie, ...]:
+    """What a thing needs of others, read off its fields that name one."""
+    out = []
+    for name, info in type(thing).model_fields.items():
+        for mark in info.metadata:
+            if isinstance(mark, ThingRef) and (to := getattr(thing, name)):
+                out.append(Tie(name, str(to), mark.relation, mark.offer, info.is_required()))
+    return tuple(out)
+
+
+@dataclass(frozen=True)
+class Where:
+    """What a kind may ask about the plan that its thing stands in: the hull, and others by id."""
+
+    surface: HullSurface
+    find: Callable[[str], Document | None] = lambda _: None
+    extent: Callable[[str], Extent | None] = lambda _: None

@@ -1,0 +1,292 @@
+"""What the build of a thing gives to all who ask. Lengths in m on the boat's axes."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from functools import cached_property, partial
+from typing import Literal
+
+from shapely.geometry import Polygon
+from shapely.geometry.base import BaseGeometry
+
+from stirrup.core.document import Box, Point, Point2
+from stirrup.core.findings import Finding, Level
+from stirrup.core.memo import Shelf
+from stirrup.core.parts.model import Bought, Member, Panel
+from stirrup.core.space.room import Room
+from stirrup.core.space.shapes import Prism
+from stirrup.core.space.solid import Solid
+
+View = Literal["plan", "side", "across", "far"]
+
+
+@dataclass(frozen=True)
+class Obstacle:
+    """Structure that stays in the boat: plan footprint and height range."""
+
+    id: str
+    name: str
+    kind: str
+    footprint: Polygon
+    low: float
+    high: float
+
+    @cached_property
+    def ring(self) -> tuple[Point2, ...]:
+        """Corners of the footprint, for drawing."""
+        return tuple((float(x), float(y)) for x, y in self.footprint.exterior.coords[:-1])
+
+
+@dataclass(frozen=True)
+class Opening:
+    """A hole that a guest needs in its host.
+
+    cutout: hole in the host's skin; frame: rectangle (x0, y0, x1, y1) on whose edges the
+    members that carry guest and skin are set.
+    """
+
+    guest: str
+    code: str
+    cutout: Polygon
+    frame: tuple[float, float, float, float]
+
+
+@dataclass(frozen=True)
+class Handle:
+    """An edge that can be dragged: which choice, along which axis, where it is drawn, and which
+    edge of the thing it is."""
+
+    field: str
+    axis: Literal["x", "y", "z"]
+    line: tuple[Point, Point]
+    label: str
+    edge: str = ""
+
+
+@dataclass(frozen=True)
+class Shape:
+    """Something to draw in one view: points on the boat's axes, with a role that only styles.
+
+    "far" is how it is seen from far off, in the small drawings; behind: it hangs outside, behind
+    the hull.
+    """
+
+    role: str
+    ring: tuple[Point, ...]
+    hatching: str = ""
+    view: View = "plan"
+    closed: bool = True
+    behind: bool = False
+    thin: bool = False  # seen from its edge: drawn thick enough to be seen
+
+
+@dataclass(frozen=True)
+class End:
+    """One end of the space under a floor: where, whether a panel shuts it, whether an arm gets in."""
+
+    x: float
+    shut: bool
+    open: bool
+
+
+@dataclass(frozen=True)
+class Below:
+    """The space under a floor: up to where it is free, its two ends, how low their panels reach, and
+    the range of heights in which a drill has to get at the hull's side."""
+
+    free_m: float
+    aft: End
+    fore: End
+    foot_m: float | None
+    drilled: tuple[float, float]
+
+
+@dataclass(frozen=True)
+class Floor:
+    """A surface that people stand on: outline, its height, the underside of its skin.
+
+    broad: people stay and work on it; else they only step on it or sit.
+    """
+
+    region: Polygon
+    top_m: float
+    under_m: float
+    broad: bool = True
+    below: Below | None = None
+
+
+@dataclass(frozen=True)
+class Hole:
+    """A way through a host: middle and clear opening along and across, and what it leads through."""
+
+    x: float
+    y: float
+    length: float
+    width: float
+    host: str = ""
+
+    @property
+    def outline(self) -> tuple[float, float, float, float]:
+        a, b = self.length / 2, self.width / 2
+        return (self.x - a, self.y - b, self.x + a, self.y + b)
+
+
+@dataclass(frozen=True)
+class Seat:
+    """Where somebody sits: its middle, its outline in plan (empty without a size), whether one
+    steers from it."""
+
+    at: Point
+    region: Polygon
+    steers: bool = False
+
+
+@dataclass(frozen=True)
+class Helm:
+    """What somebody steers at: its middle in plan, its aft side, foot and top."""
+
+    at: Point2
+    aft_m: float
+    low_m: float
+    top_m: float
+
+
+@dataclass(frozen=True)
+class Pane:
+    """What one looks over or through: its middle in plan, x of its upper edge, and its height."""
+
+    at: Point2
+    edge_m: float
+    top_m: float
+
+
+@dataclass(frozen=True)
+class Overhead:
+    """What a head can meet: outline in plan and underside, and from when on it is over somebody.
+
+    It is over whose feet (or seat) are more than `margin` below `from_m`. what, edge: for the
+    sentence; remedy: what one does.
+    """
+
+    region: BaseGeometry
+    under_m: float
+    from_m: float
+    margin: float
+    level: Level
+    what: str
+    edge: str
+    remedy: str
+
+
+@dataclass(frozen=True)
+class Lift:
+    """A body that is taken out now and then, and how bad it is if it cannot be."""
+
+    size: tuple[float, float, float]
+    level: Level = "look"
+
+
+@dataclass(frozen=True)
+class Bolts:
+    """Where a thing is bolted down: places in plan, the height it stands at, its middle."""
+
+    places: tuple[Point2, ...]
+    foot_m: float
+    middle: Point2
+
+
+@dataclass(frozen=True)
+class Hold:
+    """A closed box that takes gear: its middle, outer size, turn in degrees."""
+
+    at: Point
+    size: tuple[float, float, float]
+    turn: float = 0.0
+
+
+@dataclass(frozen=True)
+class Foot:
+    """How a body stands in the hull: itself, and the corners in plan of what touches the bottom."""
+
+    body: Prism
+    corners: tuple[Point2, ...]
+
+
+@dataclass(frozen=True)
+class Marked:
+    """What is marked out in the boat: `region` by ordinates, or the four corners of a box in the
+    order aft starboard, fore starboard, fore port, aft port, turned; its height; words after the
+    name. mark: whether the thing's short code goes on it."""
+
+    z_m: float
+    region: Polygon | None = None
+    corners: tuple[Point2, ...] = ()
+    turn: float = 0.0
+    what: str = ""
+
+
+@dataclass(frozen=True)
+class Built:
+    """What one thing makes, and what others need to know about it."""
+
+    fitting: str
+    panels: tuple[Panel, ...] = ()
+    members: tuple[Member, ...] = ()
+    bought: tuple[Bought, ...] = ()
+    shapes: tuple[Shape, ...] = ()
+    handles: tuple[Handle, ...] = ()
+    findings: tuple[Finding, ...] = ()
+    top_m: float = 0.0
+    region: Polygon = field(default_factory=Polygon)
+    solids: tuple[Solid, ...] = ()
+    rooms: tuple[Room, ...] = ()
+    floors: tuple[Floor, ...] = ()
+    holes: tuple[Hole, ...] = ()
+    seats: tuple[Seat, ...] = ()
+    helms: tuple[Helm, ...] = ()
+    panes: tuple[Pane, ...] = ()
+    climbs: tuple[Point, ...] = ()  # where somebody lies who climbs in
+    overhead: tuple[Overhead, ...] = ()
+    foot: Foot | None = None
+    lift: Lift | None = None
+    bolts: Bolts | None = None
+    hold: Hold | None = None
+    marked: tuple[Marked, ...] = ()
+    stays: bool = False  # is in the boat already and not taken out for an evening's drilling
+    # what follows from it alone: the same object is looked at again at every preview
+    kept: Shelf = field(default_factory=partial(Shelf, 24), compare=False, repr=False)
+
+    @property
+    def parts(self) -> tuple[Panel | Member | Bought, ...]:
+        """Everything that weighs."""
+        return (*self.panels, *self.members, *self.bought)
+
+    @property
+    def mass_kg(self) -> float:
+        return sum(p.mass_kg for p in self.parts)
+
+    @property
+    def body(self) -> Solid | None:
+        """The solid of what stands in the boat as one body; None for what is built in."""
+        return next((s for s in self.solids if s.stands), None)
+
+
+ALL_THE_WAY_UP = (-10.0, 10.0)  # heights of an outline that gives none
+
+
+def obstacle_of(
+    id_: str, name: str, kind: str, box: Box | None, outline: tuple[Point | Point2, ...] | None
+) -> Obstacle:
+    """Footprint and height range of a piece of existing structure (see the build file)."""
+    points = (box.low, box.high) if box else (outline or ())
+    z = [p[2] for p in points if len(p) == 3] or list(ALL_THE_WAY_UP)
+    if box:
+        (x0, y0, _), (x1, y1, _) = box.low, box.high
+        shape = Polygon([(x0, y0), (x1, y0), (x1, y1), (x0, y1)])
+    else:
+        ring = Polygon([(p[0], p[1]) for p in points])
+        # corners that were typed may cross: what is around all of it then keeps others away
+        flat = ring if ring.is_valid else ring.convex_hull
+        # an upright outline (a rib) has no area in plan: give it the thickness of a sheet
+        shape = flat if flat.area > 1e-5 else flat.convex_hull.buffer(0.002, cap_style="flat")
+    return Obstacle(id_, name, kind, shape, min(z), max(z))

@@ -1,0 +1,195 @@
+"""A kind of thing: all that it owns. One module for each kind, one line in the registry."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from typing import Any, Generic, Literal, Protocol, TypeVar
+
+from stirrup.core.contract.base import Group, Tie, Where, ties_of
+from stirrup.core.contract.extent import AXIS_OF, Extent
+from stirrup.core.contract.gives import Built, Obstacle, Opening, Seat
+from stirrup.core.document import Document, Point
+from stirrup.core.errors import CoreError
+from stirrup.core.hull.mesh import HullSurface
+
+C = TypeVar("C", bound=Document)
+Path = tuple[str, ...]  # of a choice, from the thing itself on
+Plant = Literal["", "motor", "battery", "tank"]  # what of its mass the capacity rule counts as
+
+FINE_M = 1e-4  # positions are kept to a tenth of a millimetre
+ASIDE_M = 0.15  # a copy of a loose thing lies this much further forward
+ON_CENTRE_M = 1e-6
+OTHER_SIDE = {"port": "starboard", "starboard": "port"}
+
+
+@dataclass(frozen=True)
+class Site:
+    """What a builder is given: the hull, what stays, the openings asked of it and those asked of its
+    host, the host's build and choices; whether the motor is steered from a wheel."""
+
+    surface: HullSurface
+    obstacles: tuple[Obstacle, ...] = ()
+    openings: tuple[Opening, ...] = ()
+    beside: tuple[Opening, ...] = ()
+    host: Built | None = None
+    host_choices: Document | None = None
+    steered: bool = False
+
+
+@dataclass(frozen=True)
+class Entry:
+    """What the palette offers: key, title, stage of the work, why it comes there, other words for it."""
+
+    key: str
+    title: str
+    stage: int
+    reason: str
+    words: str = ""
+
+
+@dataclass(frozen=True)
+class Sizes:
+    """Where a thing keeps its size and its middle, axis by axis; None where it has none.
+
+    floor: the third middle is the floor, not half way up.
+    """
+
+    size: tuple[Path | None, ...]
+    middle: tuple[Path | None, ...]
+    floor: bool = False
+
+
+class Placing(Protocol):
+    """What a kind may ask when one of its things is placed for the first time."""
+
+    surface: HullSurface
+    at: tuple[float, float] | None  # where it was put, if anywhere
+    host: str  # the thing that is chosen, and may be meant as host
+
+    def all_of(self, offer: str) -> Sequence[Any]:
+        """Choices of everything that offers something, in the plan's order."""
+
+    def built(self, offer: str) -> Sequence[tuple[Any, Built]]:
+        """The same with what they make; only what is there now."""
+
+    def extent(self, id_: str) -> Extent | None:
+        """Where something stands; None where it has no place."""
+
+    def spot(self, size: tuple[float, float, float], share: float, side: float, low: bool,
+             over_rail: bool = False) -> Point:  # fmt: skip
+        """Middle of the floor of something new: where it was put, or a first free place."""
+
+    def id(self, stem: str) -> str:
+        """A free id."""
+
+    def mark(self, letter: str) -> str:
+        """A free mark."""
+
+    def name(self, title: str) -> str:
+        """A free name."""
+
+
+class Kind(Generic[C]):
+    """What a kind is asked. Answers that most kinds share stand here; a module overrides its own."""
+
+    key: str = ""
+    title: str = ""
+    group: Group = "fittings"
+    choices: type[C]
+    letter: str = ""  # of its marks; "" for what has none
+    words: str = ""  # how it is spoken of as a host ("deck")
+    article: str = "a"
+    offers: frozenset[str] = frozenset()  # what others may need of it
+    entries: tuple[Entry, ...] = ()
+    plant: Plant = ""
+    drives: bool = False  # its power counts against the maker's label
+    spans: bool = False  # from side to side: it is not moved across, and its breadth is no mark
+    brief: bool = False  # its mark alone is its label in the drawings
+    asks_power: bool = False  # power and shaft are asked of it
+    about: str = ""  # its paragraph of the documentation
+
+    # where it stands
+
+    def extent(self, c: C, where: Where) -> Extent:
+        """Its extent. Raises CoreError for what has no place."""
+        raise NotImplementedError
+
+    def shift(self, c: C, by: Point) -> list[tuple[Path, float]]:
+        """Choices with their new values [m] once it is moved by (x, y, z); a direction that the kind
+        does not have is left out. Raises CoreError for what stays where it is."""
+        raise NotImplementedError
+
+    def edge_choice(self, edge: str) -> Path | None:
+        """The choice that an edge is, where dragging it resizes the thing; else None."""
+        return None
+
+    def sizes(self, c: C) -> Sizes:
+        """Where its size is kept. Raises CoreError where no edge can be drawn."""
+        raise CoreError(f"“{title_of(c)}” has no edges that can be drawn", id_of(c))
+
+    def mirror(self, value: dict[str, Any]) -> None:
+        """Its choices as plain values, turned to the other side. Raises CoreError on the centreline."""
+        raise NotImplementedError
+
+    def put_beside(self, value: dict[str, Any]) -> None:
+        """Its choices as plain values, for a copy beside it. Raises CoreError where there is no room."""
+        raise NotImplementedError
+
+    def first(self, entry: str, placing: Placing) -> dict[str, Any]:
+        """Plain values of a first one. Raises CoreError where it cannot be placed."""
+        raise NotImplementedError
+
+    def missing(self, entry: str, offered: Callable[[str], bool]) -> str:
+        """What has to be there before it can be placed; empty when nothing is missing."""
+        return ""
+
+    def seats(self, c: C) -> tuple[Seat, ...]:
+        """Where somebody sits on it: whoever does goes along when it is moved."""
+        return ()
+
+    # what it needs, and what it gives
+
+    def ties(self, c: C) -> tuple[Tie, ...]:
+        """What it needs of other things: its fields that name one."""
+        return ties_of(c)
+
+    def asks(self, c: C, host: Document) -> Opening | None:
+        """The opening that it needs in its host."""
+        return None
+
+    def build(self, c: C, site: Site) -> Built:
+        """What it makes. Raises CoreError where it cannot be built."""
+        raise NotImplementedError
+
+    def facts(self, c: C) -> str:
+        """What it is, in a word or two, for the line over its form."""
+        return self.title.lower()
+
+
+def id_of(c: Any) -> str:
+    """Id of a thing."""
+    return str(c.id)
+
+
+def title_of(c: Any) -> str:
+    """Name by which people know a thing."""
+    return str(getattr(c, "title", None) or getattr(c, "name", None) or c.id)
+
+
+def point_shift(path: Path, at: Point, by: Point) -> list[tuple[Path, float]]:
+    """The coordinates of a point that change when it is moved."""
+    return [((*path, str(k)), at[k] + by[k]) for k in range(3) if abs(by[k]) > FINE_M / 2]
+
+
+def off_centre(y: float, place: str) -> float:
+    """y on the other side. Raises CoreError on the centreline."""
+    if abs(y) < ON_CENTRE_M:
+        raise CoreError("it lies on the centreline: there is no other side", place)
+    return -y
+
+
+def sized_edges(sizes: Sizes) -> tuple[str, ...]:
+    """Edges that can be drawn."""
+    named = ("aft", "fore", "port", "starboard", "top", "bottom")
+    return tuple(e for e in named if sizes.size[AXIS_OF[e]] is not None)

@@ -1,0 +1,1 @@
+"""The kinds of things there are, one module each; only registry.py imports them."""

@@ -1,0 +1,114 @@
+"""What can be chosen of a hatch, and the sizes that follow from that alone."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import lru_cache
+from typing import Annotated, Literal
+
+from pydantic import Field
+from shapely.geometry import Polygon, box
+
+from stirrup.core.contract.base import FittingBase
+from stirrup.core.contract.gives import Opening
+from stirrup.core.document import Id, ThingRef
+from stirrup.core.parts.catalogue import (
+    MATERIALS,
+    plain,
+    sheet,
+    stick,
+)
+
+Side = Literal["aft", "fore", "port", "starboard"]
+
+SKIN_HOLD_M = 0.012  # of a flange that the skin beside an opening is fastened to; starting value
+FREE_PLAY_M = {"metal": 0.0015, "plastic": 0.0015, "wood": 0.0025}
+
+
+class Hatch(FittingBase):
+    """Choices for a drop-in hatch; `deck` is the raised deck that carries it."""
+
+    kind: Literal["hatch"] = "hatch"
+    deck: Annotated[Id, ThingRef("opening", "lies in")] = Field(title="In deck")
+    x: float = Field(ge=-2, le=40, title="Middle, from transom", description="[m]")
+    y: float = Field(0.0, ge=-5, le=5, title="Middle, to port", description="[m]")
+    clear_length: float = Field(ge=0.1, le=2, title="Clear opening, along", description="[m]")
+    clear_width: float = Field(ge=0.1, le=2, title="Clear opening, across", description="[m]")
+    corner: float = Field(0.03, ge=0, le=0.3, title="Corner radius", description="[m]")
+    landing: float = Field(0.025, ge=0.008, le=0.1, title="Landing", description="[m] each side")
+    lid: Literal["as the deck", "al-3.2", "al-2.5", "ply-12", "pvc-12"] = Field("as the deck", title="Lid")
+    runner: float = Field(
+        0.0, ge=0, le=0.05, title="Runner under the lid", description="[m] thick at the latch"
+    )
+    runner_cut_back: bool = Field(False, title="Runner cut back round the latch")
+    hinge: Side = Field("fore", title="Hinge side")
+    latch: Literal["latch-50", "latch-57", "latch-65"] = Field("latch-50", title="Latch")
+
+    @property
+    def idle(self) -> frozenset[str]:
+        """How a runner is cut that is not there."""
+        return frozenset() if self.runner else frozenset(["runner_cut_back"])
+
+
+@dataclass(frozen=True)
+class Carrier:
+    """What a hatch itself depends on of the deck that carries it; its edges are not among it."""
+
+    skin: str
+    cover: str
+
+
+def carrier(host: object) -> Carrier:
+    """What a hatch depends on of the choices of its host."""
+    return Carrier(str(getattr(host, "skin", "al-2.5")), str(getattr(host, "cover", "none")))
+
+
+def lid_stock(c: Hatch, deck: Carrier) -> str:
+    """Sheet of the lid: its own, or the deck's."""
+    return deck.skin if c.lid == "as the deck" else c.lid
+
+
+def gap_m(c: Hatch, host: object) -> float:
+    """Edge gap: free play of the material plus a cover that wraps the lid's edge [m].
+
+    Source: handbook of the trade, chapter 6.
+    """
+    deck = carrier(host)
+    play = FREE_PLAY_M[MATERIALS[sheet(lid_stock(c, deck)).material].kind]
+    wrap = plain(deck.cover) if deck.cover != "none" else None
+    return play + (wrap.thickness if wrap and wrap.wraps else 0.0)
+
+
+@lru_cache(maxsize=512)
+def rounded(x: float, y: float, length: float, width: float, radius: float) -> Polygon:
+    """A rectangle about (x, y) with rounded corners, in plan; lengths in m."""
+    radius = min(radius, length / 2 - 1e-4, width / 2 - 1e-4)
+    core = box(x - length / 2, y - width / 2, x + length / 2, y + width / 2)
+    if radius <= 1e-4:
+        return core
+    return core.buffer(-radius, join_style="mitre").buffer(radius, quad_segs=8)
+
+
+def cutout_of(c: Hatch) -> Polygon:
+    """Cut-out in the deck's skin: clear opening and a landing on each side."""
+    length, width = c.clear_length + 2 * c.landing, c.clear_width + 2 * c.landing
+    return rounded(c.x, c.y, length, width, c.corner + c.landing)
+
+
+def landing_m(c: Hatch, host: object) -> float:
+    """The landing that gets built: as chosen, as long as the flange still holds the skin beside it [m]."""
+    return min(c.landing, flange_m(host) - SKIN_HOLD_M)
+
+
+def flange_m(host: object) -> float:
+    """Width of the flange of the host's members [m]."""
+    return stick(str(getattr(host, "members", "angle-40x40x3"))).b
+
+
+def opening(c: Hatch, host: object) -> Opening:
+    """Cut-out = clear opening + a landing on each side. The members' flanges reach as far into it
+    as the landing is wide, the rest holds the skin: so their middles stand a little beside its edge."""
+    cutout = cutout_of(c)
+    inward = landing_m(c, host) - flange_m(host) / 2
+    x0, y0, x1, y1 = cutout.bounds
+    return Opening(c.id, c.code, cutout, (x0 + inward, y0 + inward, x1 - inward, y1 - inward))

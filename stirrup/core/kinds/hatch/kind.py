@@ -1,0 +1,93 @@
+"""Drop-in hatch: a flush lid on landings, with hinge, latch and gasket, set in a deck."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any
+
+from stirrup.core.contract.base import Where
+from stirrup.core.contract.extent import Extent
+from stirrup.core.contract.gives import Built, Opening
+from stirrup.core.contract.kind import (
+    FINE_M,
+    OTHER_SIDE,
+    Entry,
+    Kind,
+    Path,
+    Placing,
+    Site,
+    Sizes,
+    off_centre,
+)
+from stirrup.core.document import Document, Point
+from stirrup.core.errors import CoreError
+from stirrup.core.kinds.hatch.build import build
+from stirrup.core.kinds.hatch.choices import Hatch, opening
+
+BETWEEN_M = 0.10  # left between a hatch and its copy
+
+
+class HatchKind(Kind[Hatch]):
+    key, title = "hatch", "Drop-in hatch"
+    choices = Hatch
+    letter = "H"
+    brief = True
+    about = "A flush lid on landings, hinged and latched, with a gasket; members frame its opening."
+    entries = (
+        Entry("hatch", "Drop-in hatch", 1, "decides where cross members and tracks go, so place it before "
+              "cutting the deck", "lid door opening"),
+    )  # fmt: skip
+
+    def asks(self, c: Hatch, host: Document) -> Opening | None:
+        return opening(c, host)
+
+    def extent(self, c: Hatch, where: Where) -> Extent:
+        """Its clear opening, at the top of what it lies in."""
+        host = where.extent(c.deck)
+        top = host.z[1] if host is not None else 0.0
+        a, b = c.clear_length / 2, c.clear_width / 2
+        return Extent((c.x - a, c.x + a), (c.y - b, c.y + b), (top, top))
+
+    def shift(self, c: Hatch, by: Point) -> list[tuple[Path, float]]:
+        places = ((0, "x", c.x), (1, "y", c.y))
+        return [((f,), v + by[k]) for k, f, v in places if abs(by[k]) > FINE_M / 2]
+
+    def sizes(self, c: Hatch) -> Sizes:
+        return Sizes((("clear_length",), ("clear_width",), None), (("x",), ("y",), None))
+
+    def mirror(self, value: dict[str, Any]) -> None:
+        value["y"] = off_centre(value["y"], f"fittings.{value['id']}")
+        value["hinge"] = OTHER_SIDE.get(value["hinge"], value["hinge"])
+
+    def put_beside(self, value: dict[str, Any]) -> None:
+        value["x"] = round(value["x"] + value["clear_length"] + BETWEEN_M, 4)
+
+    def missing(self, entry: str, offered: Callable[[str], bool]) -> str:
+        return "" if offered("opening") else "needs a deck to sit in: place a raised deck first"
+
+    def first(self, entry: str, placing: Placing) -> dict[str, Any]:
+        """In the middle of a deck, or where it was put in the deck that is there."""
+        decks = [(d, e) for d in placing.all_of("opening") if (e := placing.extent(d.id)) is not None]
+        at = placing.at
+        if not decks:
+            raise CoreError("a hatch sits in a deck: place a raised deck first", "fittings")
+        if at is not None:
+            decks = [(d, e) for d, e in decks if e.x[0] <= at[0] <= e.x[1]]
+            if not decks:
+                raise CoreError("there is no deck there: a hatch sits in a deck", "at")
+        deck, extent = next(((d, e) for d, e in decks if d.id == placing.host), decks[0])
+        (aft, fore), id_ = extent.x, placing.id("hatch")
+        return {
+            "kind": self.key, "id": id_, "name": f"Hatch {id_.rsplit('-', 1)[1]}",
+            "mark": placing.mark(self.letter), "deck": deck.id,
+            "x": round(at[0] if at else aft + 0.38 * (fore - aft), 2),
+            "y": round(at[1], 2) if at else 0.0,
+            "clear_length": round(min(0.45, 0.4 * (fore - aft)), 2),
+            "clear_width": round(min(0.40, 0.25 * extent.y[1] * 2), 2),
+        }  # fmt: skip
+
+    def build(self, c: Hatch, site: Site) -> Built:
+        return build(c, site)
+
+
+KIND = HatchKind()

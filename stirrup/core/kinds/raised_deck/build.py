@@ -1,0 +1,109 @@
+"""A raised deck built: its parts, its findings, and what it gives."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from stirrup.core.contract.gives import (
+    Built,
+    Marked,
+    Overhead,
+)
+from stirrup.core.contract.kind import Site
+from stirrup.core.findings import plain as plain_text
+from stirrup.core.fittings.cover import covered
+from stirrup.core.fittings.framing import SAME_M, support_findings
+from stirrup.core.fittings.joints import fastened
+from stirrup.core.fittings.landing import Level, existing_findings, lip_finding
+from stirrup.core.fittings.skin import (
+    battens,
+    joint_finding,
+    joints,
+    piece,
+    pieces,
+)
+from stirrup.core.fittings.under_deck import Place, under_deck
+from stirrup.core.kinds.raised_deck.choices import RaisedDeck
+from stirrup.core.kinds.raised_deck.gives import floor, handles, shapes, slab, walls
+from stirrup.core.kinds.raised_deck.laid_out import (
+    LaidOut,
+    face_panels,
+    framing_of,
+    grain_finding,
+    ground_of,
+    keeps_grain,
+    lay_out,
+    skin_panels,
+)
+from stirrup.core.parts.catalogue import plain, sheet, stick
+from stirrup.core.parts.model import Bought, Member, Panel
+
+OVER_M = 0.05  # a deck lower than this over somebody's feet is what he stands on
+AFT_WRAP_M = 0.05  # a wrapped cover is turned under the aft edge by this much
+
+
+def _cover(deck: LaidOut, skins: list[Panel]) -> list[Bought]:
+    c = deck.choices
+    if c.cover == "none":
+        return []
+    weight = [p.polygon.area for p in skins]
+    area = sum(weight)
+    if plain(c.cover).wraps:
+        area += (deck.outline.bounds[3] - deck.outline.bounds[1]) * AFT_WRAP_M
+    x, y = np.average([p.centre[:2] for p in skins], axis=0, weights=weight)
+    return covered(c, c.cover, area, (float(x), float(y), c.height))
+
+
+def _lies_at(member: Member, x: float) -> bool:
+    """Whether it runs athwart at a station, under the joint there."""
+    return all(abs(p[0] - x) < SAME_M for p in member.path)
+
+
+def build(choices: RaisedDeck, site: Site) -> Built:
+    """Parts, shapes and findings of a raised deck.
+
+    Outline: the inside of the hull at the underside and at the top (the narrower counts)
+    less the side gap; source: handbook of the trade, chapter 4. Raises CoreError where
+    the deck meets no hull or its skin cannot be cut from its sheets.
+    """
+    deck = lay_out(choices, site)
+    framing = framing_of(deck)
+    ground = ground_of(deck, framing)
+    parted = joints(ground, sheet(choices.skin), keeps_grain(choices), f"fittings.{choices.id}.skin")
+    under_joints = battens(ground, parted)
+    skins = skin_panels(deck, pieces(ground, parted))
+    faces = face_panels(deck)
+    faced = (choices.face, choices.face_fore)
+    place = Place(choices, site.surface, deck.hull, deck.under, deck.carried, faced)
+    members = under_deck(place, framing, under_joints)
+    jointed = [m for m in members if "/batten/" in m.key or any(_lies_at(m, x) for x in parted.athwart)]
+    bought, findings = fastened(choices, deck.thickness, members, skins, faces, site, jointed)
+    findings += grain_finding(choices, skins)
+    findings += joint_finding(choices.id, ground, parted, under_joints)
+    bought += _cover(deck, skins)
+    level = Level(
+        choices.id, piece(deck.hull, deck.aft, deck.fore), deck.under, choices.height,
+        stick(choices.members).a,
+    )  # fmt: skip
+    findings += existing_findings(level, framing.stations, site)
+    findings += lip_finding(choices.id, skins, site)
+    findings += support_findings(choices.id, framing, choices.spacing, ground.flange, ground.inner)
+    top = choices.height
+    return Built(
+        choices.id,
+        (*skins, *faces),
+        tuple(members),
+        tuple(bought),
+        shapes(deck, skins, faces),
+        handles(deck),
+        tuple(findings),
+        top,
+        deck.outline,
+        solids=(slab(choices, deck, members), *walls(deck, faces)),
+        floors=(floor(deck),),
+        overhead=(
+            Overhead(deck.outline, deck.under, top, OVER_M, "mend", "a deck",
+                     f"underside of {plain_text(choices.name)}", "Raise it, or sit elsewhere."),
+        ),
+        marked=(Marked(top, deck.outline),),
+    )  # fmt: skip

@@ -1,0 +1,74 @@
+"""What can be chosen of a raised deck."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from pydantic import Field, model_validator
+from shapely.geometry import Polygon
+
+from stirrup.core.contract.base import FittingBase
+from stirrup.core.fittings.stock import CoverId, RivetId, SheetId, StickId
+from stirrup.core.parts.catalogue import MATERIALS, plain, sheet
+
+
+class RaisedDeck(FittingBase):
+    """Choices for a raised deck."""
+
+    kind: Literal["raised_deck"] = "raised_deck"
+    aft: float | None = Field(
+        None, ge=-2, le=40, title="Aft edge, from transom", description="[m]; empty: along the transom"
+    )
+    fore: float | None = Field(None, ge=-2, le=40, title="Fore edge", description="[m]; empty: to the bow")
+    height: float = Field(gt=0, le=5, title="Top above keel line", description="[m]")
+    skin: SheetId = Field("al-2.5", title="Skin")
+    grain: Literal["as it fits", "along the boat"] = Field("as it fits", title="Grain of a wooden skin")
+    side_gap: float | None = Field(
+        None,
+        ge=0,
+        le=0.1,
+        title="Gap to side",
+        description="[m]; empty: 5 mm for metal, else 3 mm and the wrapped cover",
+    )
+    members: StickId = Field("angle-40x40x3", title="Members")
+    spacing: float = Field(0.35, ge=0.1, le=1.5, title="Cross members every", description="[m]")
+    fastener_pitch: float = Field(0.075, ge=0.02, le=0.4, title="Fasteners every", description="[m]")
+    rivet: RivetId = Field("auto", title="Rivet, skin to member")
+    cover: CoverId = Field("none", title="Cover")
+    face: bool = Field(True, title="Face under the aft edge")
+    face_fore: bool = Field(False, title="Face under the fore edge")
+    face_foot: float | None = Field(
+        None, ge=0, le=5, title="Foot of a face", description="[m]; empty: down to the hull"
+    )
+
+    @model_validator(mode="after")
+    def _long_enough(self) -> RaisedDeck:
+        if self.fore is not None and self.aft is not None and self.fore < self.aft + 0.15:
+            raise ValueError(
+                f"fore edge {self.fore:g} m and aft edge {self.aft:g} m: "
+                "the fore edge must lie at least 0.15 m forward of the aft edge"
+            )
+        return self
+
+    def ends_m(self, hull: Polygon) -> tuple[float, float]:
+        """Aft and fore edge over the hull's inside at this height [m]: an edge left open, or set
+        beyond the hull, follows transom or bow."""
+        x0, _, x1, _ = hull.bounds
+        aft = x0 if self.aft is None else max(self.aft, x0)
+        return float(aft), float(x1 if self.fore is None else min(self.fore, x1))
+
+    @property
+    def idle(self) -> frozenset[str]:
+        """The grain of what has none; the foot of no face."""
+        wooden = MATERIALS[sheet(self.skin).material].kind == "wood"
+        faced = self.face or self.face_fore
+        return frozenset([*([] if wooden else ["grain"]), *([] if faced else ["face_foot"])])
+
+    @property
+    def gap_m(self) -> float:
+        if self.side_gap is not None:
+            return self.side_gap
+        if MATERIALS[sheet(self.skin).material].kind == "metal":
+            return 0.005
+        wrap = plain(self.cover) if self.cover != "none" else None
+        return 0.003 + (wrap.thickness if wrap and wrap.wraps else 0.0)

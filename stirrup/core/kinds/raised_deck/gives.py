@@ -1,0 +1,97 @@
+"""What a raised deck is to everything else: in the way, walked on, drawn, dragged."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from shapely.geometry import Polygon, box
+from shapely.ops import unary_union
+
+from stirrup.core.contract.gives import (
+    Below,
+    End,
+    Floor,
+    Handle,
+    Shape,
+)
+from stirrup.core.document import Point
+from stirrup.core.findings import plain as plain_text
+from stirrup.core.fittings.edges import breadth_at
+from stirrup.core.kinds.raised_deck.choices import RaisedDeck
+from stirrup.core.kinds.raised_deck.laid_out import LaidOut
+from stirrup.core.parts.catalogue import MATERIALS, sheet, stick
+from stirrup.core.parts.model import Member, Panel
+from stirrup.core.space.shapes import Prism, Swept
+from stirrup.core.space.solid import Solid
+
+DRAWN_M = 0.02  # thickness as drawn from the side
+
+
+def slab(c: RaisedDeck, deck: LaidOut, members: Sequence[Member]) -> Solid:
+    """Skin and members of a deck as what is in the way; less what its hatches take out."""
+    holes = [box(*o.cutout.bounds) for o in deck.site.openings]
+    flat = deck.outline.difference(unary_union(holes)) if holes else deck.outline
+    parts = [g for g in getattr(flat, "geoms", [flat]) if isinstance(g, Polygon) and not g.is_empty]
+    low = deck.under - stick(c.members).a
+    # an opening may cut it in two: the room around is then that of the whole
+    around = Prism(parts[0] if len(parts) == 1 else deck.outline, low, c.height)
+    skins = [Prism(part, deck.under, c.height) for part in parts]
+    bodies = (Swept(body) for m in members for body in m.fills)
+    return Solid(c.id, "floor", plain_text(c.name), around, pieces=(*skins, *bodies))
+
+
+def walls(deck: LaidOut, faces: Sequence[Panel]) -> list[Solid]:
+    """Its faces as what is in the way."""
+    half, name = deck.thickness / 2, f"the face of {plain_text(deck.choices.name)}"
+    out = []
+    for panel in faces:
+        places = [panel.frame.at(u, v) for u, v in panel.outline]
+        corners = tuple((x + side * half, y, z) for side in (-1, 1) for x, y, z in places)
+        out.append(Solid(deck.choices.id, "wall", name, Swept(corners)))
+    return out
+
+
+def floor(deck: LaidOut) -> Floor:
+    """What is walked on, and the space under it."""
+    c = deck.choices
+    x0, _, x1, _ = deck.outline.bounds
+    free = deck.under - stick(c.members).a
+    # an edge that follows transom or bow leaves no end to reach in by, unless the face is left out
+    aft = End(float(x0) if c.aft is None else c.aft, c.face, not c.face)
+    fore = End(float(x1), c.face_fore, c.fore is not None and not c.face_fore)
+    below = Below(free, aft, fore, c.face_foot, (free, deck.under))
+    return Floor(deck.outline, c.height, deck.under, below=below)
+
+
+def shapes(deck: LaidOut, skins: Sequence[Panel], faces: Sequence[Panel]) -> tuple[Shape, ...]:
+    """Skin, openings and faces, in plan, from the side and from far."""
+    c, z = deck.choices, deck.choices.height
+    hatching = MATERIALS[sheet(c.skin).material].kind
+    out = [Shape("deck", tuple((x, y, z) for x, y in p.outline), hatching) for p in skins]
+    out += [Shape("opening", tuple((x, y, z) for x, y in hole)) for p in skins for hole in p.holes]
+    for wall in faces:
+        x, _, foot = min((wall.frame.at(u, v) for u, v in wall.outline), key=lambda p: p[2])
+        head = max(v for _, v in wall.outline)
+        out.append(Shape("face-side", ((x, 0.0, foot), (x, 0.0, head)), view="side", closed=False))
+    for p in skins:
+        low, high = min(u for u, _ in p.outline), max(u for u, _ in p.outline)
+        side = ((low, 0.0, z), (high, 0.0, z), (high, 0.0, z - DRAWN_M), (low, 0.0, z - DRAWN_M))
+        out.append(Shape("deck-side", side, view="side", thin=True))
+        out.append(Shape("deck-line", side[:2], view="far", closed=False))
+    return tuple(out)
+
+
+def handles(deck: LaidOut) -> tuple[Handle, ...]:
+    """Aft edge, fore edge and height, to be dragged."""
+    c = deck.choices
+    z = c.height
+
+    def athwart(x: float) -> tuple[Point, Point]:
+        span = breadth_at(deck.outline, x) or (0.0, 0.0)
+        return ((x, span[1], z), (x, span[0], z))
+
+    return (
+        Handle("aft", "x", athwart(deck.aft + 1e-4), "aft edge", "aft"),
+        Handle("fore", "x", athwart(deck.fore - 1e-3), "fore edge", "fore"),
+        Handle("height", "z", ((deck.aft, 0.0, z), (deck.fore, 0.0, z)), "height", "top"),
+    )

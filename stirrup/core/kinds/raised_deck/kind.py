@@ -1,0 +1,96 @@
+"""Raised deck: level, fitted to the inside of the hull, on side angles and cross members."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from stirrup.core.contract.base import Where
+from stirrup.core.contract.extent import Extent
+from stirrup.core.contract.gives import (
+    Built,
+)
+from stirrup.core.contract.kind import FINE_M, Entry, Kind, Path, Placing, Site
+from stirrup.core.document import Point
+from stirrup.core.errors import CoreError
+from stirrup.core.fittings.edges import inside_region
+from stirrup.core.kinds.raised_deck.build import build
+from stirrup.core.kinds.raised_deck.choices import RaisedDeck
+from stirrup.core.parts.catalogue import sheet
+
+ONE_ONLY = "a deck reaches from side to side: place another one, it takes its outline from the hull"
+
+
+class RaisedDeckKind(Kind[RaisedDeck]):
+    key, title = "raised_deck", "Raised deck"
+    choices = RaisedDeck
+    letter = "D"
+    offers = frozenset(["floor", "opening"])
+    spans = True
+    about = (
+        "Level, its outline from the inside of the hull, on side angles and cross members; its hatches "
+        "decide where members go."
+    )
+    entries = (
+        Entry("raised_deck", "Raised deck", 1, "takes its outline from the hull; what stands on it comes "
+              "after", "casting platform bow stern floor sole cockpit"),
+    )  # fmt: skip
+
+    def extent(self, c: RaisedDeck, where: Where) -> Extent:
+        """Across the widest of the hull at its height."""
+        under = c.height - sheet(c.skin).thickness
+        room = inside_region(where.surface, under)
+        if room.is_empty:
+            aft = 0.0 if c.aft is None else c.aft
+            return Extent((aft, aft if c.fore is None else c.fore), (0.0, 0.0), (under, c.height))
+        _, y0, _, y1 = room.bounds
+        return Extent(c.ends_m(room), (float(y0), float(y1)), (under, c.height))
+
+    def shift(self, c: RaisedDeck, by: Point) -> list[tuple[Path, float]]:
+        """An edge that follows transom or bow stays there."""
+        ends = (("aft", c.aft), ("fore", c.fore)) if abs(by[0]) > FINE_M / 2 else ()
+        out: list[tuple[Path, float]] = [((end,), at + by[0]) for end, at in ends if at is not None]
+        return [*out, (("height",), c.height + by[2])] if abs(by[2]) > FINE_M / 2 else out
+
+    def edge_choice(self, edge: str) -> Path | None:
+        choice = {"aft": "aft", "fore": "fore", "top": "height"}.get(edge)
+        return (choice,) if choice else None
+
+    def mirror(self, value: dict[str, Any]) -> None:
+        raise CoreError(ONE_ONLY, f"fittings.{value['id']}")
+
+    def put_beside(self, value: dict[str, Any]) -> None:
+        raise CoreError(ONE_ONLY, f"fittings.{value['id']}")
+
+    def first(self, entry: str, placing: Placing) -> dict[str, Any]:
+        """Over the foremost third, a little over half way up the side; or about where it was put,
+        its aft edge along the transom near the stern."""
+        surface = placing.surface
+        low, high = surface.outside.low, surface.outside.high
+        sheer = min(float(p[2]) for p in surface.lines[0][-1])
+        height = round(max(0.05, 0.72 * sheer), 2)
+        shape = inside_region(surface, height - 0.003)
+        x1 = shape.bounds[2] if not shape.is_empty else float(high[0])
+        aft = round(float(low[0]) + 0.62 * (x1 - float(low[0])), 2)
+        fore = round(x1 - 0.25, 2)
+        stern = False
+        at = None if placing.at is None else placing.at[0]
+        if at is not None and at < aft:
+            middle = (float(low[0]) + x1) / 2
+            half = 0.16 * (x1 - float(low[0]))
+            stern = at < middle - half
+            aft = round(float(low[0]) if stern else at - half, 2)
+            fore = round(max(aft + 2 * half, at + 0.1), 2)
+        id_ = placing.id("deck")
+        return {
+            "kind": self.key, "id": id_, "name": f"Deck {id_.rsplit('-', 1)[1]}",
+            "mark": placing.mark(self.letter), "aft": None if stern else aft, "fore": fore,
+            "height": height,
+            # what is looked at stands under the edge that people see
+            "face": not stern, "face_fore": stern,
+        }  # fmt: skip
+
+    def build(self, c: RaisedDeck, site: Site) -> Built:
+        return build(c, site)
+
+
+KIND = RaisedDeckKind()

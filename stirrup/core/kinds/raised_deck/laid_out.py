@@ -1,0 +1,166 @@
+"""A raised deck laid out in its hull: outline, framing, skin panels, faces."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from shapely.geometry import Polygon, box
+
+from stirrup.core.contract.kind import Site
+from stirrup.core.errors import CoreError
+from stirrup.core.findings import Finding, Mend, Quantity
+from stirrup.core.findings import plain as plain_text
+from stirrup.core.fittings.edges import largest
+from stirrup.core.fittings.ends import between_flanges
+from stirrup.core.fittings.framing import Framing, frame
+from stirrup.core.fittings.landing import level_room
+from stirrup.core.fittings.skin import (
+    SHEET_MARGIN_M,
+    Ground,
+)
+from stirrup.core.hull.slices import region, section
+from stirrup.core.kinds.raised_deck.choices import RaisedDeck
+from stirrup.core.parts.catalogue import MATERIALS, sheet, stick
+from stirrup.core.parts.model import Frame, Panel, panel_rings
+
+CLOSER = 0.75  # of the spacing, offered where the grain runs along the members: starting value
+
+
+@dataclass(frozen=True)
+class LaidOut:
+    """Geometry shared by the steps of the build."""
+
+    choices: RaisedDeck
+    site: Site
+    hull: Polygon  # inside of the hull at the underside
+    outline: Polygon  # finished deck, before hatches
+    aft: float
+    fore: float
+    under: float
+
+    @property
+    def thickness(self) -> float:
+        return sheet(self.choices.skin).thickness
+
+    @property
+    def carried(self) -> tuple[float, float]:
+        """Aft and fore end of what stands under the skin [m]: behind the faces."""
+        c = self.choices
+        return self.aft + self.thickness * c.face, self.fore - self.thickness * c.face_fore
+
+
+def lay_out(c: RaisedDeck, site: Site) -> LaidOut:
+    """Outline of a deck in its hull. Raises CoreError where it meets no hull."""
+    under = c.height - sheet(c.skin).thickness
+    hull, room = level_room(site, c.height, under, c.gap_m)
+    place = f"fittings.{c.id}"
+    if hull.is_empty:
+        low, high = site.surface.outside.low[2], site.surface.outside.high[2]
+        raise CoreError(
+            f"a deck at {c.height:.3f} m meets no hull; the hull reaches from {low:.3f} to {high:.3f} m",
+            f"{place}.height",
+        )
+    x0, _, x1, _ = hull.bounds
+    aft, fore = c.ends_m(hull)
+    if aft >= fore - 0.1:
+        raise CoreError(
+            f"from {aft:.3f} m to {fore:.3f} m there is no deck; at this height the hull is open from "
+            f"{x0:.3f} m to {x1:.3f} m; an empty edge follows transom or bow",
+            f"{place}.aft",
+        )
+    outline = largest(room.intersection(box(aft, -20, fore, 20)))
+    if outline.is_empty:
+        raise CoreError("nothing is left of the deck's outline", place)
+    # the mesh's columns leave points nearer than a scribed line is wide
+    outline = largest(outline.simplify(0.0002))
+    return LaidOut(c, site, hull, outline, float(outline.bounds[0]), float(outline.bounds[2]), under)
+
+
+def framing_of(deck: LaidOut) -> Framing:
+    """Places of all members: edges, hatch frames, equal bays between."""
+    c, leg = deck.choices, stick(deck.choices.members).b
+    aft, fore = deck.carried
+    return frame(aft + leg / 2, fore - leg / 2, c.spacing, leg, deck.site.openings)
+
+
+def ground_of(deck: LaidOut, framing: Framing) -> Ground:
+    """What the skin may be parted over."""
+    source = stick(deck.choices.members)
+    inner = between_flanges(deck.site.surface, deck.under, source.b)
+    return Ground(deck.outline, tuple(deck.site.openings), framing, inner, source.b)
+
+
+def keeps_grain(c: RaisedDeck) -> bool:
+    """Whether the sheet's length has to lie along the boat."""
+    return MATERIALS[sheet(c.skin).material].kind == "wood" and c.grain == "along the boat"
+
+
+def skin_panels(deck: LaidOut, shapes: list[tuple[str, Polygon]]) -> list[Panel]:
+    """The skin's panels with their holes, level at the deck's height."""
+    c = deck.choices
+    frame = Frame((0.0, 0.0, c.height - deck.thickness / 2))
+    metal = MATERIALS[sheet(c.skin).material].kind == "metal"
+    panels = []
+    for number, shape in shapes:
+        outline, holes = panel_rings(shape)
+        rotations = (0, 90, 180, 270) if metal or _grain_turned(c, outline) else (0, 180)
+        label, name = f"{c.code}-S{number}", f"{c.name}, skin {number}"
+        panels.append(
+            Panel(f"{c.id}/skin/{number}", label, name, c.id, c.skin, outline, holes, frame, rotations)
+        )
+    return panels
+
+
+def _grain_turned(c: RaisedDeck, outline: tuple[tuple[float, float], ...]) -> bool:
+    """Whether a wooden skin's grain has to run across the boat: it is wider than the sheet."""
+    wide = outline_span(outline) > sheet(c.skin).height - 2 * SHEET_MARGIN_M
+    return wide and c.grain == "as it fits" and MATERIALS[sheet(c.skin).material].kind == "wood"
+
+
+def grain_finding(c: RaisedDeck, skins: list[Panel]) -> list[Finding]:
+    """A wooden skin is stiffest along its outer grain; members stand athwart, so along the boat."""
+    turned = [p for p in skins if _grain_turned(c, p.outline)]
+    if not turned:
+        return []
+    labels, closer = ", ".join(plain_text(p.label) for p in turned), round(c.spacing * CLOSER, 3)
+    return [
+        Finding(
+            "GRAIN", "look", c.id, "The grain runs across the boat",
+            f"{labels}: {{wide}} across, and the sheet is {{sheet}}. Between the members the skin is "
+            "weaker that way.",
+            {"wide": Quantity(max(outline_span(p.outline) for p in turned), "m"),
+             "sheet": Quantity(sheet(c.skin).height, "m"), "closer": Quantity(closer, "m")},
+            "Take closer members or a thicker skin, or keep the grain along the boat: the skin is then "
+            "parted along the boat too, over battens.",
+            mends=(Mend("Members every {closer}", path=("fittings", c.id, "spacing"), value=closer),
+                   Mend("Keep the grain along the boat", path=("fittings", c.id, "grain"),
+                        value="along the boat")),
+        )
+    ]  # fmt: skip
+
+
+def outline_span(outline: tuple[tuple[float, float], ...]) -> float:
+    """Extent of an outline along its second axis [m]."""
+    return max(p[1] for p in outline) - min(p[1] for p in outline)
+
+
+def face_panels(deck: LaidOut) -> list[Panel]:
+    """Upright panels under the edges that have one, fitted to the hull's inside there."""
+    c, thickness = deck.choices, deck.thickness
+    ends = ((c.face, "face", "F", "face", deck.aft + thickness / 2),
+            (c.face_fore, "face-fore", "FF", "fore face", deck.fore - thickness / 2))  # fmt: skip
+    panels = []
+    for wanted, key, code, word, x in ends:
+        if not wanted:
+            continue
+        whole = largest(region(section(deck.site.surface.inside, x), 0))
+        foot = c.face_foot if c.face_foot is not None else -1.0
+        shape = whole.buffer(-c.gap_m, join_style="mitre")
+        shape = largest(shape.intersection(box(-20, foot, 20, deck.under)).simplify(0.0002))
+        if shape.is_empty or shape.area < 1e-3:
+            continue
+        outline, holes = panel_rings(shape)
+        frame = Frame((x, 0.0, 0.0), (0.0, 1.0, 0.0), (0.0, 0.0, 1.0))
+        label, name = f"{c.code}-{code}", f"{c.name}, {word}"
+        panels.append(Panel(f"{c.id}/{key}", label, name, c.id, c.skin, outline, holes, frame))
+    return panels

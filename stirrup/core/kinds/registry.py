@@ -1,0 +1,100 @@
+"""The kinds of things there are. A new kind adds its module and one line here."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from functools import reduce
+from operator import or_
+from typing import TYPE_CHECKING, Annotated, Any, Literal
+
+from pydantic import Field
+
+from stirrup.core.bodies.item import ItemBase
+from stirrup.core.contract.base import FittingBase
+from stirrup.core.contract.kind import Kind
+from stirrup.core.kinds import (
+    battery,
+    bench,
+    bow_motor,
+    box,
+    console,
+    cooler,
+    hatch,
+    ladder,
+    locker,
+    motor,
+    outboard,
+    raised_deck,
+    screen,
+    seat,
+    step_box,
+    structure,
+    tank,
+    tank_shell,
+    volume,
+)
+from stirrup.core.kinds.structure import Existing, as_obstacle
+from stirrup.core.kinds.tank import FUELS, LIQUIDS, Tank
+from stirrup.core.kinds.volume import BuoyantVolume
+
+# in the order in which they are offered
+KINDS: tuple[Kind[Any], ...] = (
+    outboard.KIND,
+    raised_deck.KIND,
+    hatch.KIND,
+    step_box.KIND,
+    console.KIND,
+    screen.KIND,
+    seat.KIND,
+    bench.KIND,
+    bow_motor.KIND,
+    battery.KIND,
+    tank.KIND,
+    cooler.KIND,
+    locker.KIND,
+    ladder.KIND,
+    box.KIND,
+    tank_shell.KIND,
+    motor.KIND,
+    structure.KIND,
+    volume.KIND,
+)
+
+BY_KEY = {k.key: k for k in KINDS}
+ITEMS = {k.key: k for k in KINDS if k.group == "items"}
+_BY_CHOICES = {k.choices: k for k in KINDS if k.group != "items"}
+
+
+def _union(models: Iterable[type]) -> Any:
+    return reduce(or_, models)
+
+
+if TYPE_CHECKING:
+    Fitting = FittingBase
+    Form = str
+else:
+    _FITTINGS = _union(k.choices for k in KINDS if k.group == "fittings")
+    Fitting = Annotated[_FITTINGS, Field(discriminator="kind")]
+    # the free thing first: it is what a thing is of which no more is said
+    Form = Literal[tuple(sorted(ITEMS, key=lambda f: (f != "box", list(ITEMS).index(f))))]
+
+
+def kind_of(thing: Any) -> Kind[Any]:
+    """The kind of anything that stands in a plan."""
+    return ITEMS[thing.form] if isinstance(thing, ItemBase) else _BY_CHOICES[type(thing)]
+
+
+__all__ = [
+    "BY_KEY",
+    "FUELS",
+    "ITEMS",
+    "KINDS",
+    "LIQUIDS",
+    "BuoyantVolume",
+    "Existing",
+    "Fitting",
+    "Form",
+    "Tank",
+    "as_obstacle",
+    "kind_of",
+]

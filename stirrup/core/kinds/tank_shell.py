@@ -1,0 +1,17 @@
+"""The empty shell of a tank, where it is weighed or bought apart from what it holds."""
+
+from __future__ import annotations
+
+from stirrup.core.bodies.item_kind import ItemKind
+from stirrup.core.contract.gives import Lift
+
+
+class TankShellKind(ItemKind):
+    key, title = "tank", "Tank, empty"
+    about = "The shell of a tank as a thing that weighs; its contents are those of a tank in its place."
+    plant = "tank"
+    fastened = marked = True
+    lifted = Lift((0.0, 0.0, 0.0))
+
+
+KIND = TankShellKind()

@@ -1,0 +1,151 @@
+"""Everything of a plan built, hosts before their guests; each remembered by what it depends on.
+
+A guest asks its host for an opening before the host is built, and is built on what the host makes.
+What stands on one another in a ring cannot be built, and is told.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass, field
+from functools import partial
+from graphlib import CycleError, TopologicalSorter
+from typing import Any
+
+from stirrup.core.contract.gives import Built, Obstacle, Opening
+from stirrup.core.contract.kind import Site
+from stirrup.core.contract.kind import title_of as title_of_thing
+from stirrup.core.errors import CoreError
+from stirrup.core.findings import Finding, plain
+from stirrup.core.hull.mesh import HullSurface
+from stirrup.core.kinds.registry import as_obstacle, kind_of
+from stirrup.core.memo import Key, Memo, Pairs
+from stirrup.core.plan.model import Plan
+from stirrup.core.plan.placed import Placed
+from stirrup.core.plan.things import present
+
+# written out once: while one thing is dragged all others stay the objects that they are
+TEXTS = Pairs(4000)
+# what follows from one thing and the hull alone, by identity
+ALONE = Pairs()
+SITES: dict[object, Site] = {}
+MOST_SITES = 100
+
+
+def text_of(thing: Any) -> str:
+    """A thing written out."""
+    text: str = TEXTS.get(thing, None, thing.model_dump_json)
+    return text
+
+
+def standing_text(plan: Plan) -> str:
+    """The structure that is there, written out."""
+    return TEXTS.get(plan.existing, None, lambda: plan.model_dump_json(include={"existing"}))
+
+
+def standing(plan: Plan) -> tuple[Obstacle, ...]:
+    """The structure that stays."""
+    return tuple(as_obstacle(e) for e in plan.existing if e.stage != "removed")
+
+
+@dataclass(frozen=True)
+class _Graph:
+    """Who is whose host, in an order in which everything can be built, and who is left out of it."""
+
+    order: tuple[str, ...]
+    hosts: Mapping[str, tuple[str, ...]]
+    rings: tuple[tuple[str, ...], ...] = ()
+    guests: Mapping[str, tuple[str, ...]] = field(default_factory=dict)
+
+
+def _graph(things: Mapping[str, Any]) -> _Graph:
+    hosts = {
+        id_: tuple(tie.to for tie in kind_of(t).ties(t) if tie.to in things) for id_, t in things.items()
+    }
+    rings: list[tuple[str, ...]] = []
+    while True:
+        try:
+            order = tuple(TopologicalSorter(hosts).static_order())
+            break
+        except CycleError as error:
+            ring = tuple(dict.fromkeys(error.args[1]))
+            rings.append(ring)
+            hosts |= dict.fromkeys(ring, ())
+    guests: dict[str, list[str]] = {}
+    for id_, those in hosts.items():
+        for host in those:
+            guests.setdefault(host, []).append(id_)
+    return _Graph(order, hosts, tuple(rings), {k: tuple(v) for k, v in guests.items()})
+
+
+def _openings(memo: Memo, things: Mapping[str, Any], graph: _Graph) -> dict[str, tuple[Opening, ...]]:
+    """What each host is asked for by its guests."""
+    out: dict[str, list[Opening]] = {}
+    for guest, hosts in graph.hosts.items():
+        thing = things[guest]
+        for host in hosts:
+            asked = ("opening", text_of(thing), text_of(things[host]))
+            opening = memo.get(asked, partial(kind_of(thing).asks, thing, things[host]))
+            if opening is not None:
+                out.setdefault(host, []).append(opening)
+    return {host: tuple(those) for host, those in out.items()}
+
+
+def _site_alone(plan: Plan, surface: HullSurface, obstacles: tuple[Obstacle, ...]) -> Site:
+    """The site of what has neither host nor guests: always the same object for the same boat."""
+    if len(SITES) > MOST_SITES:
+        SITES.clear()
+    steered = plan.propulsion.remote_steering
+    key = (surface.key, standing_text(plan), steered)
+    return SITES.setdefault(key, Site(surface, obstacles, steered=steered))
+
+
+def make(
+    memo: Memo, plan: Plan, surface: HullSurface, obstacles: tuple[Obstacle, ...]
+) -> tuple[tuple[Placed, ...], list[Finding]]:
+    """Everything that is or will be in the boat, with what it makes, and what was found on the way."""
+    things = {t.id: t for t in present(plan)}
+    graph = _graph(things)
+    openings = _openings(memo, things, graph)
+    alone = _site_alone(plan, surface, obstacles)
+    lost = {id_ for ring in graph.rings for id_ in ring}
+    findings = list(_rings(things, graph))
+    done: dict[str, Built] = {}
+    keys: dict[str, object] = {}
+    for id_ in graph.order:
+        thing, kind = things[id_], kind_of(things[id_])
+        if id_ in lost:
+            done[id_] = Built(id_)
+            continue
+        host = next(iter(graph.hosts[id_]), "")
+        try:
+            if not host and kind.group != "fittings":
+                keys[id_] = text_of(thing)
+                done[id_] = ALONE.get(thing, alone, partial(kind.build, thing, alone))
+                continue
+            site = Site(
+                surface, obstacles, openings.get(id_, ()), openings.get(host, ()), done.get(host),
+                things.get(host), alone.steered,
+            )  # fmt: skip
+            around = tuple(text_of(things[g]) for g in graph.guests.get(id_, ()))
+            keys[id_] = Key((text_of(thing), around, keys.get(host)))
+            key = ("made", surface.key, standing_text(plan), alone.steered, keys[id_])
+            done[id_] = memo.get(key, partial(kind.build, thing, site))
+        except CoreError as error:
+            done[id_] = Built(id_)
+            findings.append(
+                Finding("CANNOT-BUILD", "stop", id_, f"{title_of_thing(thing)} cannot be built",
+                        plain(error.message))
+            )  # fmt: skip
+    placed = tuple(Placed(kind_of(t), t, done[i]) for i, t in things.items())
+    return placed, findings + [f for p in placed for f in p.built.findings]
+
+
+def _rings(things: Mapping[str, Any], graph: _Graph) -> Iterator[Finding]:
+    for ring in graph.rings:
+        names = ", ".join(plain(title_of_thing(things[i])) for i in ring)
+        yield Finding(
+            "RING", "stop", ring[0], "They stand on one another in a ring",
+            f"{names}: each needs the next before it can be built.", {},
+            "Let one of them stand on something else.", other=ring[-1] if len(ring) > 1 else "",
+        )  # fmt: skip

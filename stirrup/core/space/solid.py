@@ -1,0 +1,70 @@
+"""Something that takes up room, and its name as part of a sentence."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import cached_property
+from typing import Literal
+
+import numpy as np
+from numpy.typing import NDArray
+
+from stirrup.core.space.shapes import TOUCH_M, Shape, exits
+
+# what a solid is to the others: a skin with its members, an upright panel, a lid in a skin, a body
+# that stands there, what a tank holds, structure of the boat
+Role = Literal["floor", "wall", "lid", "body", "tank", "structure"]
+
+
+@dataclass(frozen=True)
+class Solid:
+    """Something that takes up room: whose, what it is to the others, its shape.
+
+    pieces: what it is made of where the shape is only the room around it; it is in the way of what
+    meets one of them, and clear of what is clear of the shape. company: bodies of the same company
+    may reach into one another's room. lent: somebody may be where it is, as on a seat; clear: one
+    looks through it.
+    """
+
+    id: str
+    role: Role
+    name: str
+    shape: Shape
+    company: str = ""
+    pieces: tuple[Shape, ...] = ()
+    lent: bool = False
+    clear: bool = False
+
+    @property
+    def fixed(self) -> bool:
+        """Whether it stays where it is when something else is in its way."""
+        return self.role not in ("body", "tank")
+
+    @property
+    def carcass(self) -> bool:
+        """Whether it is built into the boat and stays."""
+        return self.role in ("floor", "wall")
+
+    @property
+    def stands(self) -> bool:
+        """Whether it stands in the boat, rather than being a skin, panel or lid that is built in."""
+        return self.role in ("body", "tank", "structure")
+
+    @property
+    def movable(self) -> bool:
+        """Whether it can be moved as a whole."""
+        return self.role in ("body", "tank", "lid")
+
+    @cached_property
+    def _boxes(self) -> NDArray[np.float64]:
+        """(n, 6) bounds of the pieces."""
+        return np.array([p.bounds for p in self.pieces])
+
+    def meets(self, other: Shape) -> bool:
+        """Whether something stands in what this is made of, not only in the room around it."""
+        if not self.pieces:
+            return True
+        box = np.array(other.bounds)
+        shared = np.minimum(self._boxes[:, 3:], box[3:]) - np.maximum(self._boxes[:, :3], box[:3])
+        near = np.flatnonzero((shared > TOUCH_M).all(axis=1))
+        return any(exits(other, self.pieces[k]) is not None for k in near)

@@ -77,7 +77,14 @@ FACED = {"face": True, "length": 0.9037, "skin": "ply-12", "face_fore": False, "
          "height": 0.37, "aft": 3.4, "members": "angle-40x40x3"}  # fmt: skip
 
 
+# of 12 mm ply, where the bow narrows by more than its gap within the face's thickness
+NARROWING = {"skin": "ply-12", "height": 0.4739751739740883, "grain": "along the boat", "face_fore": True,
+             "length": 1.4, "spacing": 1 / 3, "aft": 3.171754903297796, "members": "angle-25x25x3",
+             "face": False}  # fmt: skip
+
+
 @given(decks)
+@example(NARROWING)
 @example(FACED)  # the foot of a leaning leg stood in the face
 @settings(max_examples=20, deadline=None, phases=[Phase.explicit, Phase.reuse, Phase.generate])
 def test_a_deck_without_hatches_goes_together_and_in(deck: dict) -> None:

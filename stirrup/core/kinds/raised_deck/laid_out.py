@@ -144,6 +144,11 @@ def outline_span(outline: tuple[tuple[float, float], ...]) -> float:
     return max(p[1] for p in outline) - min(p[1] for p in outline)
 
 
+def _inside_at(deck: LaidOut, x: float) -> Polygon:
+    """The hull's inside across the boat at x, in (y, z)."""
+    return largest(region(section(deck.site.surface.inside, x), 0))
+
+
 def face_panels(deck: LaidOut) -> list[Panel]:
     """Upright panels under the edges that have one, fitted to the hull's inside there."""
     c, thickness = deck.choices, deck.thickness
@@ -153,10 +158,12 @@ def face_panels(deck: LaidOut) -> list[Panel]:
     for wanted, key, code, word, x in ends:
         if not wanted:
             continue
-        whole = largest(region(section(deck.site.surface.inside, x), 0))
+        whole, *sides = (_inside_at(deck, x + by) for by in (0.0, -thickness / 2, thickness / 2))
         foot = c.face_foot if c.face_foot is not None else -1.0
-        shape = whole.buffer(-c.gap_m, join_style="mitre")
-        shape = largest(shape.intersection(box(-20, foot, 20, deck.under)).simplify(0.0002))
+        shape = whole.buffer(-c.gap_m, join_style="mitre").intersection(box(-20, foot, 20, deck.under))
+        for side in sides:  # where the hull narrows within its thickness, the gap may not do
+            shape = shape if side.covers(shape) else shape.intersection(side)
+        shape = largest(shape.simplify(0.0002))
         if shape.is_empty or shape.area < 1e-3:
             continue
         outline, holes = panel_rings(shape)

@@ -16,9 +16,11 @@ from stirrup.core.afloat.ground import Footing
 from stirrup.core.afloat.report import FloatReport
 from stirrup.core.afloat.righting import DEFAULT_HEELS, RightingCurve
 from stirrup.core.afloat.standard import case_by_name, load_cases
+from stirrup.core.arrange.removal import GOES, STAYS, guests, removed
 from stirrup.core.derive import derive, derive_footing, derive_vessel, fittings_of, sound_things
 from stirrup.core.errors import CoreError, NoEquilibriumError
 from stirrup.core.hull.slices import slice_axis
+from stirrup.core.plan.changes import apply
 from stirrup.core.plan.model import Plan
 from stirrup.exchange import buildfile
 from stirrup.exchange.summary import summary
@@ -55,6 +57,13 @@ def _parser() -> argparse.ArgumentParser:
             for word in ("section", "waterplane", "buttock"):
                 plane.add_argument(f"--{word}", type=float, metavar="METRES")
             sub.add_argument("--inside", action="store_true", help="inside of the skin")
+    out = commands.add_parser("take-out", help="the build file without some things")
+    out.add_argument("build", help="build file, or - for standard input")
+    out.add_argument("things", nargs="+", metavar="ID", help="what is taken out")
+    out.add_argument(
+        "--guest", action="append", default=[], metavar="ID=FATE",
+        help=f"what becomes of what it carries: “{GOES}”, “{STAYS}”, or the id of another host",
+    )  # fmt: skip
     commands.add_parser("schema", help="JSON Schema of the build file")
     return parser
 
@@ -205,6 +214,21 @@ def _derive(args: argparse.Namespace) -> int:
     return 0
 
 
+def _take_out(args: argparse.Namespace) -> int:
+    """The build file without some things, on standard output. Everything they carry is asked about."""
+    plan = buildfile.read(args.build)
+    fates = dict(text.split("=", 1) for text in args.guest if "=" in text)
+    missing = [t for t in args.things if plan.thing(t) is None]
+    if missing:
+        raise CoreError(f"nothing has the id “{missing[0]}”", "ID")
+    asked = [g for g in guests(plan, args.things) if g.id not in fates]
+    if asked:
+        told = "; ".join(f"--guest “{g.id}=...” ({', '.join(g.fates)})" for g in asked)
+        raise CoreError(f"say what becomes of what is left without its host: {told}")
+    print(buildfile.dump(apply(plan, removed(plan, args.things, fates))), end="")
+    return 0
+
+
 def main(argv: list[str] | None = None) -> int:
     """Run one headless command; returns the exit code."""
     try:
@@ -212,7 +236,8 @@ def main(argv: list[str] | None = None) -> int:
         if args.command == "schema":
             _print_json(buildfile.schema())
             return 0
-        commands = {"float": _float, "righting": _righting, "lines": _lines, "derive": _derive}
+        commands = {"float": _float, "righting": _righting, "lines": _lines, "derive": _derive,
+                    "take-out": _take_out}  # fmt: skip
         return commands[args.command](args)
     except CoreError as error:
         print(str(error).replace("\n", " "), file=sys.stderr)

@@ -170,3 +170,23 @@ def test_all_and_one_case_exclude_one_another(capsys, build) -> None:
     code, _, err = run(capsys, "float", build(), "--all", "--case", "as found")
     assert code == 2
     assert "not allowed with" in err
+
+
+GUEST = {"kind": "hatch", "id": "lid", "name": "Lid", "deck": "deck", "x": 1.5, "clear_length": 0.3,
+         "clear_width": 0.3}  # fmt: skip
+LONG = {**DECK, "aft": 0.5, "fore": 2.5}
+
+
+def test_what_a_thing_carries_is_asked_about_before_it_is_taken_out(capsys, build) -> None:
+    file = build(fittings=[LONG, GUEST, {**LONG, "id": "other", "name": "Other", "aft": 2.8, "fore": 3.8}])
+    code, out, err = run(capsys, "take-out", file, "deck")
+    assert (code, out) == (2, "")
+    assert err == "say what becomes of what is left without its host: --guest “lid=...” (goes too, other)\n"
+    code, out, _ = run(capsys, "take-out", file, "deck", "--guest", "lid=other")
+    assert code == 0
+    left = {f["id"]: f for f in json.loads(out)["fittings"]}
+    assert set(left) == {"other", "lid"} and left["lid"]["deck"] == "other"
+    code, out, _ = run(capsys, "take-out", file, "deck", "--guest", "lid=goes too")
+    assert [f["id"] for f in json.loads(out)["fittings"]] == ["other"]
+    code, _, err = run(capsys, "take-out", file, "mast")
+    assert code == 2 and "nothing has the id “mast”" in err

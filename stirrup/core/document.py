@@ -7,6 +7,8 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, model_validator
 
+from stirrup.core.quantities import Mass
+
 Point = tuple[float, float, float]  # m, boat axes: x forward, y to port, z up
 Point2 = tuple[float, float]  # m
 LEAST_SIZE_M = 0.001  # of anything: less is a slip of the decimal point
@@ -50,10 +52,10 @@ class Document(BaseModel):
 class MassPoint(Document):
     """A mass at a place, with how sure it is."""
 
-    value: float = Field(gt=0, le=100_000, description="mass [kg]")
+    value: Mass = Field(gt=0, le=100_000, description="mass")
     centre: Point = Field(description="centre of mass [m]")
     status: Status = Field("guessed", description="how the value is known")
-    spread: float | None = Field(None, ge=0, description="1 sigma [kg]; follows from status when absent")
+    spread: Mass | None = Field(None, ge=0, description="1 sigma; follows from status when absent")
     centre_spread: Annotated[float, Field(ge=0)] | Point = Field(
         0.0, description="1 sigma of the centre [m], one number or one for each axis"
     )

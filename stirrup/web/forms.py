@@ -9,7 +9,7 @@ from pydantic import BaseModel
 
 from stirrup.core.document import MassPoint
 from stirrup.core.parts.catalogue import CATALOGUE, Fastener, Latch, Sheet, Stick
-from stirrup.core.plan.entry import FieldKind, kind_of_field, limits_text
+from stirrup.core.plan.entry import NUMBERS, FieldKind, kind_of_field, limits_text
 from stirrup.core.units import Units, write_length, write_mass
 
 SHORT = {
@@ -60,7 +60,7 @@ def show_value(value: Any, kind: FieldKind, units: Units) -> str:
         return write_mass(float(value), units, 2)
     if kind.kind == "share":
         return f"{float(value) * 100:.0f} %"
-    if kind.kind == "number":
+    if kind.kind in NUMBERS:
         return f"{float(value):g}"
     return str(value)
 

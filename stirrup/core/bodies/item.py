@@ -3,23 +3,23 @@
 from __future__ import annotations
 
 import math
-from decimal import Decimal
 from functools import lru_cache
 
 from pydantic import Field, model_validator
 from shapely.geometry import Polygon
 
 from stirrup.core.document import Document, Id, MassPoint, Point2, Size, Stage
+from stirrup.core.quantities import Angle, Density, Length, Money, Power, Volume
 from stirrup.core.space.shapes import Prism
 
 
 class Slide(Document):
     """How far a thing may be moved from where it is, for the balance solver."""
 
-    fore: float = Field(0.0, ge=0, le=20, title="Forward", description="[m]")
-    aft: float = Field(0.0, ge=0, le=20, title="Aft", description="[m]")
-    port: float = Field(0.0, ge=0, le=5, title="To port", description="[m]")
-    starboard: float = Field(0.0, ge=0, le=5, title="To starboard", description="[m]")
+    fore: Length = Field(0.0, ge=0, le=20, title="Forward")
+    aft: Length = Field(0.0, ge=0, le=20, title="Aft")
+    port: Length = Field(0.0, ge=0, le=5, title="To port")
+    starboard: Length = Field(0.0, ge=0, le=5, title="To starboard")
 
 
 class ItemBase(Document):
@@ -31,19 +31,19 @@ class ItemBase(Document):
     group: str = Field("gear", max_length=40, description="heading in the ledger; decides nothing")
     stage: Stage = "found"
     in_hull_mass: bool = False
-    density: float | None = Field(None, gt=0, description="[kg/m3], for the swamped state")
-    volume_buoyant: float | None = Field(None, ge=0, description="[m3]")
+    density: Density | None = Field(None, gt=0, description="for the swamped state")
+    volume_buoyant: Volume | None = Field(None, ge=0)
     slide: Slide | None = None
     form: str = Field("box", title="Form")
     size: Size | None = Field(None, description="of its box: along, across, up, before it is turned [m]")
-    turn: float = Field(0.0, ge=-180, le=180, title="Turned to port, degrees")
+    turn: Angle = Field(0.0, ge=-180, le=180, title="Turned to port, degrees")
     steers: bool = Field(False, title="Steered from here", description="of a seat")
-    price: Decimal | None = Field(
+    price: Money | None = Field(
         None, ge=0, le=1_000_000, decimal_places=2, title="Price", description="empty: the catalogue's"
     )
     owned: bool = Field(False, title="Already yours: costs nothing")
-    power: float | None = Field(None, gt=0, le=1000, title="Power, kW", description="of a motor")
-    shaft: float | None = Field(None, gt=0, le=2.5, title="Shaft length", description="[m] of a motor")
+    power: Power | None = Field(None, gt=0, le=1000, title="Power, kW", description="of a motor")
+    shaft: Length | None = Field(None, gt=0, le=2.5, title="Shaft length", description="of a motor")
 
     @property
     def title(self) -> str:

@@ -8,8 +8,9 @@ from typing import Annotated, Literal
 from pydantic import Field, model_validator
 
 from stirrup.core.document import Document, MassPoint, Name, Point
+from stirrup.core.quantities import Angle, Length
 
-Thickness = Annotated[float, Field(ge=0, le=0.2)]
+Thickness = Annotated[Length, Field(ge=0, le=0.2)]
 
 
 Known = Literal["measured", "scanned", "estimated"]
@@ -68,9 +69,9 @@ class KnuckleLine(Document):
 class Skin(Document):
     """Skin thickness by region [m]: bottom below the chine, side above it, transom."""
 
-    bottom: Thickness = Field(0.003, title="Bottom skin", description="[m]")
-    side: Thickness = Field(0.003, title="Side skin", description="[m]")
-    transom: Thickness | None = Field(None, title="Transom", description="[m]; empty: as the side")
+    bottom: Thickness = Field(0.003, title="Bottom skin")
+    side: Thickness = Field(0.003, title="Side skin")
+    transom: Thickness | None = Field(None, title="Transom", description="empty: as the side")
 
 
 class Flood(Document):
@@ -87,22 +88,22 @@ class QuickStart(Document):
     """Shape family and tape readings from which a first hull is made."""
 
     shape: Shape = Field("vee", title="Shape")
-    length: float = Field(4.5, ge=1.5, le=15, title="Length over all", description="[m]")
-    beam: float = Field(1.8, ge=0.5, le=5, title="Greatest beam", description="[m]")
-    bottom: float = Field(
+    length: Length = Field(4.5, ge=1.5, le=15, title="Length over all")
+    beam: Length = Field(1.8, ge=0.5, le=5, title="Greatest beam")
+    bottom: Length = Field(
         1.4,
         ge=0.2,
         le=5,
         title="Bottom width at transom",
-        description="[m]; round bilge: to where bottom and side would meet",
+        description="round bilge: to where bottom and side would meet",
     )
-    side_aft: float = Field(0.55, ge=0.1, le=3, title="Side height at transom", description="[m]")
-    side_middle: float = Field(0.58, ge=0.1, le=3, title="Side height amidships", description="[m]")
-    side_bow: float = Field(0.75, ge=0.1, le=4, title="Side height at bow", description="[m]")
-    deadrise_aft: float = Field(9.0, ge=0, le=30, title="Deadrise at transom, degrees")
-    deadrise_middle: float = Field(12.0, ge=0, le=35, title="Deadrise amidships, degrees")
-    transom_rake: float = Field(8.0, ge=-20, le=35, title="Transom leans aft, degrees")
-    bow_rake: float = Field(25.0, ge=0, le=65, title="Bow leans forward, degrees")
+    side_aft: Length = Field(0.55, ge=0.1, le=3, title="Side height at transom")
+    side_middle: Length = Field(0.58, ge=0.1, le=3, title="Side height amidships")
+    side_bow: Length = Field(0.75, ge=0.1, le=4, title="Side height at bow")
+    deadrise_aft: Angle = Field(9.0, ge=0, le=30, title="Deadrise at transom, degrees")
+    deadrise_middle: Angle = Field(12.0, ge=0, le=35, title="Deadrise amidships, degrees")
+    transom_rake: Angle = Field(8.0, ge=-20, le=35, title="Transom leans aft, degrees")
+    bow_rake: Angle = Field(25.0, ge=0, le=65, title="Bow leans forward, degrees")
 
     @model_validator(mode="after")
     def _possible(self) -> QuickStart:
@@ -145,10 +146,8 @@ def _check_family(lines: tuple[KnuckleLine, ...], where: str, side: float = 1.0)
 class Diagonals(Document):
     """Tape from each upper transom corner to the bow eye: a twisted hull shows here."""
 
-    port: float | None = Field(None, gt=0, le=30, title="Port corner to bow eye", description="[m]")
-    starboard: float | None = Field(
-        None, gt=0, le=30, title="Starboard corner to bow eye", description="[m]"
-    )
+    port: Length | None = Field(None, gt=0, le=30, title="Port corner to bow eye")
+    starboard: Length | None = Field(None, gt=0, le=30, title="Starboard corner to bow eye")
 
 
 class Hull(Document):

@@ -29,6 +29,7 @@ from stirrup.core.hull.mesh import HullSurface
 from stirrup.core.parts.catalogue import MATERIALS, count_at_pitch, fastener_for, sheet, stick
 from stirrup.core.parts.catalogue import plain as bought_item
 from stirrup.core.parts.model import Bought, Frame, Member, Panel
+from stirrup.core.quantities import Length
 from stirrup.core.space.room import Room, lid_sweep
 from stirrup.core.space.shapes import Prism
 from stirrup.core.space.solid import Solid
@@ -49,11 +50,11 @@ class StepBox(FittingBase):
     on: Annotated[Id | None, ThingRef("floor", "stands on")] = Field(
         None, title="Stands on", description="empty: the bottom of the boat"
     )
-    x: float = Field(ge=-2, le=40, title="Middle, from transom", description="[m]")
-    y: float = Field(0.0, ge=-5, le=5, title="Middle, to port", description="[m]")
-    length: float = Field(0.35, ge=0.1, le=2, title="Top, along", description="[m]")
-    width: float = Field(0.45, ge=0.1, le=2, title="Top, across", description="[m]")
-    height: float = Field(0.20, ge=0.05, le=0.6, title="Height", description="[m] over what it stands on")
+    x: Length = Field(ge=-2, le=40, title="Middle, from transom")
+    y: Length = Field(0.0, ge=-5, le=5, title="Middle, to port")
+    length: Length = Field(0.35, ge=0.1, le=2, title="Top, along")
+    width: Length = Field(0.45, ge=0.1, le=2, title="Top, across")
+    height: Length = Field(0.20, ge=0.05, le=0.6, title="Height", description="over what it stands on")
     skin: SheetId = Field("al-2.5", title="Sheet")
     lid: bool = Field(False, title="Top is a hinged lid")
     held: Literal["loose", "bracketed down"] = Field("bracketed down", title="Held")

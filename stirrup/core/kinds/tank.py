@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from decimal import Decimal
 from typing import Any, Literal
 
 from pydantic import Field
@@ -25,6 +24,7 @@ from stirrup.core.contract.kind import (
 from stirrup.core.document import Document, Id, Point, Size
 from stirrup.core.findings import plain
 from stirrup.core.parts.catalogue import MATERIALS
+from stirrup.core.quantities import Mass, Money
 from stirrup.core.space.room import Room
 from stirrup.core.space.shapes import Prism
 from stirrup.core.space.solid import Solid
@@ -51,8 +51,8 @@ class Tank(Document):
     floor_centre: Point
     liquid: Literal["petrol", "diesel", "fresh water", "water", "salt water"]
     partitions_across: int = Field(0, ge=0, le=20)
-    empty_mass: float = Field(0.0, ge=0, le=1000, title="Weighs empty", description="[kg]")
-    price: Decimal | None = Field(
+    empty_mass: Mass = Field(0.0, ge=0, le=1000, title="Weighs empty")
+    price: Money | None = Field(
         None, ge=0, le=1_000_000, decimal_places=2, title="Price", description="empty: the catalogue's"
     )
     owned: bool = Field(True, title="Already yours: costs nothing")

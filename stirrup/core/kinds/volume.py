@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from decimal import Decimal
 from typing import Literal
 
 from pydantic import Field, model_validator
@@ -14,6 +13,7 @@ from stirrup.core.contract.kind import Kind, Path, Site, point_shift, title_of
 from stirrup.core.document import Box, Document, Id, Point, Stage
 from stirrup.core.errors import CoreError
 from stirrup.core.hull.model import KnuckleLine
+from stirrup.core.quantities import Density, Money
 
 
 class BuoyantVolume(Document):
@@ -23,10 +23,10 @@ class BuoyantVolume(Document):
     name: str = Field("", max_length=80)
     lines: tuple[KnuckleLine, ...] | None = Field(None, min_length=2, max_length=60)
     box: Box | None = None
-    density: float = Field(0.0, ge=0, le=3000, description="of the volume [kg/m3]")
+    density: Density = Field(0.0, ge=0, le=3000, description="of the volume")
     stage: Stage | Literal["considered"] = "added"
     option: str = Field("", max_length=40, description="volumes of one option are compared together")
-    cost: Decimal | None = Field(None, ge=0, le=1_000_000, decimal_places=2)
+    cost: Money | None = Field(None, ge=0, le=1_000_000, decimal_places=2)
 
     @property
     def title(self) -> str:

@@ -11,6 +11,7 @@ from pydantic import Field, model_validator
 
 from stirrup.core.contract.extent import AXIS_OF, DATUMS, Edge
 from stirrup.core.document import Document, Id
+from stirrup.core.quantities import Length
 
 
 class Bond(Document):
@@ -24,7 +25,7 @@ class Bond(Document):
     edge: Edge
     to: str = Field(min_length=1, max_length=60)
     to_edge: Edge | None = None
-    distance: float = Field(0.0, ge=-40, le=40, title="Distance", description="[m]")
+    distance: Length = Field(0.0, ge=-40, le=40, title="Distance")
 
     @model_validator(mode="after")
     def _one_axis(self) -> Bond:

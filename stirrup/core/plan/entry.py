@@ -1,7 +1,7 @@
 """Typed text at a place of the plan: which kind of value it is, and reading it.
 
-A field's kind comes from the document models: "[m]" in the description is a length,
-"[kg]" a mass, a Literal a choice. So a new field needs no form code.
+A field's kind comes from the document models: their annotated types say what a number is (see
+quantities.py), a Literal is a choice. So a new field needs no form code.
 """
 
 from __future__ import annotations
@@ -20,9 +20,10 @@ from stirrup.core.errors import CoreError
 from stirrup.core.plan.changes import AnyChange, SetValue, Together, index_of
 from stirrup.core.plan.model import Plan
 from stirrup.core.plan.readings import is_reading, read_reading
+from stirrup.core.quantities import Is, What
 from stirrup.core.units import HP_KW, Units, read_length_m, read_mass_kg, write_length, write_mass
 
-Kind = Literal["length", "mass", "choice", "flag", "text", "number", "money", "share"]
+Kind = Literal["length", "mass", "power", "choice", "flag", "text", "number", "money", "percent", "share"]
 
 WEIGHED = "weighed"
 SIZE_NAMES = ("Long", "Wide", "High")
@@ -30,8 +31,15 @@ LEAST_SIZE_M, MOST_SIZE_M = 0.001, 50.0
 POWER = re.compile(r"(\d{1,6}(?:\.\d{1,6})?)\s*(kw|hp)?")
 NUMBER = re.compile(r"[-+]?(?:\d{1,9}(?:\.\d{0,12})?|\.\d{1,12})", re.ASCII)
 
-# places whose kind the model's description does not say
-_SPECIAL: dict[str, Kind] = {"budget": "money", "price": "money", "tax_percent": "number"}
+NUMBERS: tuple[Kind, ...] = ("number", "power", "percent")
+# quantities that are typed as what they are; all others as plain numbers
+_TYPED: dict[What, Kind] = {
+    "length": "length",
+    "mass": "mass",
+    "power": "power",
+    "money": "money",
+    "percent": "percent",
+}
 
 
 @dataclass(frozen=True)
@@ -54,30 +62,41 @@ def _strip_optional(annotation: Any) -> tuple[Any, bool]:
     return annotation, False
 
 
+def _bare(info: FieldInfo) -> tuple[Any, bool, list[Any]]:
+    """A field's type without its marks, whether empty is allowed, and the marks."""
+    annotation, optional = _strip_optional(info.annotation)
+    marks = list(info.metadata)
+    while hasattr(annotation, "__metadata__"):
+        marks += annotation.__metadata__
+        annotation = annotation.__origin__
+    # limits may be given as a field of their own inside of a type
+    marks += [m for mark in marks if isinstance(mark, FieldInfo) for m in mark.metadata]
+    return annotation, optional, marks
+
+
+def _limit(marks: list[Any], *kinds: type) -> float | None:
+    """The limit that a mark of one of these kinds sets."""
+    names = {Ge: "ge", Gt: "gt", Le: "le", Lt: "lt"}
+    found = (getattr(mark, names[type(mark)]) for mark in marks if type(mark) in kinds)
+    return next((float(value) for value in found), None)
+
+
 def kind_of_field(name: str, info: FieldInfo) -> FieldKind:
     """Kind of one field of a document model."""
-    annotation, optional = _strip_optional(info.annotation)
-    while hasattr(annotation, "__metadata__"):
-        annotation = annotation.__origin__
+    annotation, optional, marks = _bare(info)
     description = info.description or ""
     title = info.title or name.replace("_", " ").capitalize()
-    least = next((float(m.ge) for m in info.metadata if isinstance(m, Ge)), None)  # type: ignore[arg-type]
-    least = next((float(m.gt) for m in info.metadata if isinstance(m, Gt)), least)  # type: ignore[arg-type]
-    most = next((float(m.le) for m in info.metadata if isinstance(m, Le)), None)  # type: ignore[arg-type]
-    most = next((float(m.lt) for m in info.metadata if isinstance(m, Lt)), most)  # type: ignore[arg-type]
     note = description.split("empty:")[1].strip() if "empty:" in description else ""
-    if name in _SPECIAL:
-        return FieldKind(_SPECIAL[name], title, optional, (), least, most, note)
+    limits = (_limit(marks, Ge, Gt), _limit(marks, Le, Lt))
+    what = next((m.what for m in marks if isinstance(m, Is)), None)
+    if what is not None and what in _TYPED:
+        return FieldKind(_TYPED[what], title, optional, (), *limits, note)
     if get_origin(annotation) is Literal:
         return FieldKind("choice", title, optional, tuple(get_args(annotation)))
     if annotation is bool:
         return FieldKind("flag", title)
-    if "[m]" in description:
-        return FieldKind("length", title, optional, (), least, most, note)
-    if "[kg]" in description:
-        return FieldKind("mass", title, optional, (), least, most, note)
     if annotation in (float, int):
-        return FieldKind("number", title, optional, (), least, most, note)
+        return FieldKind("number", title, optional, (), *limits, note)
     if annotation not in (str, Decimal):
         raise CoreError("this place holds more than one value", name)
     return FieldKind("text", title, optional)
@@ -169,16 +188,16 @@ def read_text(text: str, kind: FieldKind, units: Units) -> JsonValue:
     if kind.kind == "share":
         value = _number(plain, "a fill")
         return value / 100 if plain.endswith("%") or value > 1 else value
-    if kind.kind == "number" and kind.title.endswith("kW"):
+    if kind.kind == "power":
         return _power(plain)
-    if kind.kind == "number":
+    if kind.kind in NUMBERS:
         return _number(plain, "a number")
     return plain
 
 
 def limits_text(kind: FieldKind, units: Units) -> str:
     """Accepted range in the reader's units, or empty."""
-    if kind.kind not in ("length", "mass", "number"):
+    if kind.kind not in ("length", "mass", *NUMBERS):
         return ""
 
     def show(value: float) -> str:
@@ -232,6 +251,6 @@ def read_entry(plan: Plan, path: tuple[str, ...], text: str, units: Units) -> An
                 f"read “{text.strip()}” as {shown}; accepted: {limits_text(kind, units)}",
                 ".".join(path),
             )
-    if kind.kind == "number" and path[-1] == "tax_percent":
-        value = str(value)
+    if kind.kind == "percent":
+        value = str(value)  # kept as an exact decimal
     return _whole(plan, path, value)

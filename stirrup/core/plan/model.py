@@ -26,6 +26,7 @@ from stirrup.core.kinds.registry import (
 )
 from stirrup.core.plan.arrangement import Arrangement, check_arrangement
 from stirrup.core.plan.measured import Measured
+from stirrup.core.quantities import Angle, Density, Length, Mass, Money, Percent, Power
 
 # the lists of what has a place in the boat, in the order in which they are told
 GROUPS: tuple[Group, ...] = ("fittings", "items", "tanks", "buoyancy", "existing")
@@ -44,17 +45,17 @@ class Item(ItemBase):
 class Water(Document):
     """The water she floats in: fresh 1000, salt 1025 kg/m3."""
 
-    density: float = Field(
-        1000.0, ge=900, le=1300, title="Water, kg/m³", description="[kg/m3]: fresh 1000, salt 1025"
+    density: Density = Field(
+        1000.0, ge=900, le=1300, title="Water, kg/m³", description="fresh 1000, salt 1025"
     )
 
 
 class Label(Document):
     """The maker's capacity label."""
 
-    persons_kg: float | None = Field(None, gt=0, title="Persons, weight", description="[kg]")
-    total_kg: float | None = Field(None, gt=0, title="Persons, motor, gear, weight", description="[kg]")
-    power_kw: float | None = Field(None, gt=0, title="Power, kW")
+    persons_kg: Mass | None = Field(None, gt=0, title="Persons, weight")
+    total_kg: Mass | None = Field(None, gt=0, title="Persons, motor, gear, weight")
+    power_kw: Power | None = Field(None, gt=0, title="Power, kW")
     persons: int | None = Field(None, gt=0, title="Number of persons")
 
 
@@ -63,19 +64,19 @@ class Propulsion(Document):
 
     kind: Literal["outboard", "inboard", "none"] = Field("outboard", title="Motor")
     remote_steering: bool = Field(False, title="Steered from a wheel")
-    running_trim: float = Field(
+    running_trim: Angle = Field(
         4.0, ge=-5, le=20, title="Bow up when she runs, degrees", description="more than at rest; try her"
     )
-    transom_height: float | None = Field(
-        None, gt=0, le=3, title="Transom height", description="[m]; empty: motor well or sheer"
+    transom_height: Length | None = Field(
+        None, gt=0, le=3, title="Transom height", description="empty: motor well or sheer"
     )
 
 
 class Person(Document):
     """Someone aboard; `at` is where the feet stand, the seat top, or the back lies."""
 
-    mass: float = Field(STANDARD_CREW_KG, gt=0, le=400, description="[kg]")
-    stature: float = Field(1.75, gt=0.5, le=2.5, description="[m]")
+    mass: Mass = Field(STANDARD_CREW_KG, gt=0, le=400)
+    stature: Length = Field(1.75, gt=0.5, le=2.5)
     posture: Literal["standing", "seated", "kneeling", "lying"] = "standing"
     at: Point
     name: str = Field("", max_length=60)
@@ -99,9 +100,9 @@ class LoadCase(Document):
     fills: dict[str, Annotated[float, Field(ge=0, le=1)]] = Field(default_factory=dict)
     extra: tuple[Item, ...] = ()
     without: tuple[str, ...] = ()
-    lifted: float = Field(
+    lifted: Length = Field(
         0.0, ge=0, le=0.5, title="Forefoot lifted by the ground",
-        description="[m] over where it floats; 0: afloat",
+        description="over where it floats; 0: afloat",
     )  # fmt: skip
 
 
@@ -111,7 +112,7 @@ class Place(Document):
     id: Id
     kind: Literal["wet", "rotten", "cracked", "corroded", "old hole", "water lay here"] = "wet"
     at: Point
-    size: float = Field(0.1, gt=0, le=10, title="About this large across", description="[m]")
+    size: Length = Field(0.1, gt=0, le=10, title="About this large across")
     note: str = Field("", max_length=200)
     photo: Id | None = None
     removed: Id | None = Field(None, description="id of the item that was taken out here")
@@ -122,10 +123,10 @@ class Gear(Document):
 
     id: Id
     name: Name
-    mass: float = Field(2.0, gt=0, le=1000, title="Mass", description="[kg]")
-    length: float = Field(0.5, gt=0, le=10, title="Long", description="[m]")
-    width: float = Field(0.3, gt=0, le=5, title="Wide", description="[m]")
-    height: float = Field(0.3, gt=0, le=5, title="High", description="[m]")
+    mass: Mass = Field(2.0, gt=0, le=1000, title="Mass")
+    length: Length = Field(0.5, gt=0, le=10, title="Long")
+    width: Length = Field(0.3, gt=0, le=5, title="Wide")
+    height: Length = Field(0.3, gt=0, le=5, title="High")
 
 
 class Wishes(Document):
@@ -134,8 +135,8 @@ class Wishes(Document):
     waters: str = Field("", max_length=200, title="Waters")
     crew: int | None = Field(None, ge=1, le=30, title="People usually aboard")
     gear: tuple[Gear, ...] = Field((), max_length=200)
-    budget: Decimal | None = Field(None, ge=0, le=10_000_000, decimal_places=2)
-    tax_percent: Decimal = Field(Decimal(0), ge=0, le=50, decimal_places=2)
+    budget: Money | None = Field(None, ge=0, le=10_000_000, decimal_places=2)
+    tax_percent: Percent = Field(Decimal(0), ge=0, le=50, decimal_places=2)
     currency: str = Field("$", max_length=4)
 
 

@@ -9,11 +9,9 @@ from pydantic import BaseModel
 
 from stirrup.core.errors import CoreError
 from stirrup.core.plan.changes import AddThing, AnyChange, RemoveThing, SetValue, Together, index_of
+from stirrup.core.plan.entry import kind_at
 from stirrup.core.plan.model import Plan
 from stirrup.core.units import Units, write_length, write_mass
-
-_LENGTHS = {"landing", "corner", "runner", "spacing", "fastener_pitch", "side_gap", "height", "aft",
-            "fore", "x", "y", "clear_length", "clear_width", "face_foot"}  # fmt: skip
 
 
 def _named(value: Any) -> str:
@@ -49,14 +47,22 @@ def _is_point(value: Any) -> bool:
     return isinstance(value, tuple) and all(isinstance(v, int | float) for v in value)
 
 
-def _show(field: str, value: Any, units: Units) -> str:
+def _kind(plan: Plan, path: tuple[str, ...]) -> str:
+    """What a place holds; empty where that cannot be told."""
+    try:
+        return kind_at(plan, path).kind
+    except (CoreError, ValueError):
+        return ""
+
+
+def _show(kind: str, value: Any, units: Units) -> str:
     if value is None:
         return "automatic"
     if isinstance(value, bool):
         return "yes" if value else "no"
-    if isinstance(value, int | float) and field in _LENGTHS:
+    if isinstance(value, int | float) and kind == "length":
         return write_length(float(value), units)
-    if isinstance(value, int | float) and field in ("value", "mass"):
+    if isinstance(value, int | float) and kind == "mass":
         return write_mass(float(value), units)
     if isinstance(value, Decimal):
         return f"{value:.2f}"
@@ -99,24 +105,22 @@ def describe(plan: Plan, change: AnyChange, units: Units) -> str:
         return f"{_named(seen[-1]) if seen[-1] is not None else change.path[-1]}: removed"
     owners = [x for x in seen[:-1] if isinstance(x, BaseModel) and _named(x) != "it"]
     owner = _named(owners[-1]) if owners else plan.name
-    field = change.path[-1]
+    field, kind = change.path[-1], _kind(plan, change.path)
     where = ""
     if change.path[:2] == ("hull", "lines") and len(change.path) > 5:
         where = f", station {int(change.path[4]) + 1}"
     if index_of(field) is not None and len(seen) > 1 and _is_point(seen[-2]):
         axis = AXES[int(field) % 3]
-        old, new = (_show("x", v, units) for v in (seen[-1], change.value))
+        old, new = (_show("length", v, units) for v in (seen[-1], change.value))
         return f"{owner}{where}: {axis} {old} to {new}"
     if change.path[:2] == ("hull", "lines") and len(change.path) > 4:
         at = index_of(change.path[4])
         k = change.path[4] if at is None else at + 1
-        return (
-            f"{owner}, station {k}: {_show(field, seen[-1], units)} to {_show(field, change.value, units)}"
-        )
+        return f"{owner}, station {k}: {_show(kind, seen[-1], units)} to {_show(kind, change.value, units)}"
     title = field.replace("_", " ")
     if owners and field in type(owners[-1]).model_fields:
         title = (type(owners[-1]).model_fields[field].title or title).lower()
     if len(change.path) > 3 and change.path[-2] == "fills":
         tank = next((t for t in plan.tanks if t.id == field), None)
         title = f"{tank.title if tank else field} filled"
-    return f"{owner}: {title} {_show(field, seen[-1], units)} to {_show(field, change.value, units)}"
+    return f"{owner}: {title} {_show(kind, seen[-1], units)} to {_show(kind, change.value, units)}"

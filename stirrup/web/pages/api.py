@@ -11,7 +11,7 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from stirrup.core.arrange.followers import followed
 from stirrup.core.arrange.palette import place as first_place
-from stirrup.core.arrange.removal import removal, removed
+from stirrup.core.arrange.removal import GOES, STAYS, guests, removal, removed
 from stirrup.core.arrange.snap import Snap
 from stirrup.core.derive import derive, derive_vessel
 from stirrup.core.errors import CoreError
@@ -28,8 +28,9 @@ from stirrup.core.plan.changes import (
 )
 from stirrup.core.plan.copies import packed, pasted, several
 from stirrup.core.plan.entry import kind_at, read_entry
-from stirrup.core.plan.model import Plan
+from stirrup.core.plan.model import GROUPS, Plan
 from stirrup.core.plan.readings import is_reading, read_table
+from stirrup.core.plan.things import title_of
 from stirrup.core.plan.words import describe
 from stirrup.core.units import SYSTEMS, Units, write_length
 from stirrup.exchange.summary import summary
@@ -54,6 +55,7 @@ from stirrup.web.present import steps
 from stirrup.web.problems import PROBLEMS, Problem
 from stirrup.web.screen import CURRENT
 
+FATE_WORDS = {GOES: "take it out too", STAYS: "leave it where it is"}
 MOST_FIELDS = 12  # told while dragging; the page shows one thing's form
 
 router = APIRouter(route_class=GateRoute, prefix="/api", responses=PROBLEMS)
@@ -309,9 +311,25 @@ class Suggested(BaseModel):
 
 
 class Place(BaseModel):
-    """Path of a thing, its steps joined by slashes."""
+    """Path of a thing, its steps joined by slashes; what becomes of guests, by their ids."""
 
     path: str = Field(max_length=4000)
+    fates: dict[str, str] = Field(default_factory=dict, max_length=200)
+
+
+class Left(BaseModel):
+    """Something that needs what is taken out, and what may become of it, likeliest first."""
+
+    id: str
+    title: str
+    words: str
+    fates: list[tuple[str, str]]
+
+
+class Removal(Suggested):
+    """The change that takes things out, and what it would leave without its host."""
+
+    guests: list[Left] = []
 
 
 @router.post("/builds/{build_id}/suggest", name="api_suggest")
@@ -347,17 +365,24 @@ def suggest_thing(build_id: int, wanted: Wanted) -> Suggested:
 
 
 @router.post("/builds/{build_id}/suggest-removal", name="api_removal")
-def suggest_removal(build_id: int, place: Place) -> Suggested:
+def suggest_removal(build_id: int, place: Place) -> Removal:
     """The change that takes things out with all that hangs on them. Nothing is stored.
 
-    `path`: of one thing, or ids joined by commas.
+    `path`: of one thing, or ids joined by commas; `fates`: of its guests, see the answer.
     """
-    opened = open_build(build_id)
+    plan, path = open_build(build_id).plan, steps(place.path)
+    ids = [s for s in place.path.split(",") if s]
     if "/" in place.path:
-        change = removal(opened.plan, steps(place.path))
+        change = removal(plan, path, place.fates)
+        ids = [path[1]] if len(path) == 2 and path[0] in GROUPS else []
     else:
-        change = removed(opened.plan, [s for s in place.path.split(",") if s])
-    return Suggested(change=change.model_dump(mode="json"))
+        change = removed(plan, ids, place.fates)
+    left = [
+        Left(id=g.id, title=g.title, words=g.tie.relation,
+             fates=[(fate, FATE_WORDS.get(fate) or f"move to {title_of(plan, fate)}") for fate in g.fates])
+        for g in guests(plan, ids)
+    ]  # fmt: skip
+    return Removal(change=change.model_dump(mode="json"), guests=left)
 
 
 @router.get("/builds/{build_id}/things", name="api_things")

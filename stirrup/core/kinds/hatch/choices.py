@@ -18,6 +18,7 @@ from stirrup.core.parts.catalogue import (
     sheet,
     stick,
 )
+from stirrup.core.quantities import Length
 
 Side = Literal["aft", "fore", "port", "starboard"]
 
@@ -30,15 +31,15 @@ class Hatch(FittingBase):
 
     kind: Literal["hatch"] = "hatch"
     deck: Annotated[Id, ThingRef("opening", "lies in")] = Field(title="In deck")
-    x: float = Field(ge=-2, le=40, title="Middle, from transom", description="[m]")
-    y: float = Field(0.0, ge=-5, le=5, title="Middle, to port", description="[m]")
-    clear_length: float = Field(ge=0.1, le=2, title="Clear opening, along", description="[m]")
-    clear_width: float = Field(ge=0.1, le=2, title="Clear opening, across", description="[m]")
-    corner: float = Field(0.03, ge=0, le=0.3, title="Corner radius", description="[m]")
-    landing: float = Field(0.025, ge=0.008, le=0.1, title="Landing", description="[m] each side")
+    x: Length = Field(ge=-2, le=40, title="Middle, from transom")
+    y: Length = Field(0.0, ge=-5, le=5, title="Middle, to port")
+    clear_length: Length = Field(ge=0.1, le=2, title="Clear opening, along")
+    clear_width: Length = Field(ge=0.1, le=2, title="Clear opening, across")
+    corner: Length = Field(0.03, ge=0, le=0.3, title="Corner radius")
+    landing: Length = Field(0.025, ge=0.008, le=0.1, title="Landing", description="each side")
     lid: Literal["as the deck", "al-3.2", "al-2.5", "ply-12", "pvc-12"] = Field("as the deck", title="Lid")
-    runner: float = Field(
-        0.0, ge=0, le=0.05, title="Runner under the lid", description="[m] thick at the latch"
+    runner: Length = Field(
+        0.0, ge=0, le=0.05, title="Runner under the lid", description="thick at the latch"
     )
     runner_cut_back: bool = Field(False, title="Runner cut back round the latch")
     hinge: Side = Field("fore", title="Hinge side")

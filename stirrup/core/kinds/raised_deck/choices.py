@@ -10,35 +10,36 @@ from shapely.geometry import Polygon
 from stirrup.core.contract.base import FittingBase
 from stirrup.core.fittings.stock import CoverId, RivetId, SheetId, StickId
 from stirrup.core.parts.catalogue import MATERIALS, plain, sheet
+from stirrup.core.quantities import Length
 
 
 class RaisedDeck(FittingBase):
     """Choices for a raised deck."""
 
     kind: Literal["raised_deck"] = "raised_deck"
-    aft: float | None = Field(
-        None, ge=-2, le=40, title="Aft edge, from transom", description="[m]; empty: along the transom"
+    aft: Length | None = Field(
+        None, ge=-2, le=40, title="Aft edge, from transom", description="empty: along the transom"
     )
-    fore: float | None = Field(None, ge=-2, le=40, title="Fore edge", description="[m]; empty: to the bow")
-    height: float = Field(gt=0, le=5, title="Top above keel line", description="[m]")
+    fore: Length | None = Field(None, ge=-2, le=40, title="Fore edge", description="empty: to the bow")
+    height: Length = Field(gt=0, le=5, title="Top above keel line")
     skin: SheetId = Field("al-2.5", title="Skin")
     grain: Literal["as it fits", "along the boat"] = Field("as it fits", title="Grain of a wooden skin")
-    side_gap: float | None = Field(
+    side_gap: Length | None = Field(
         None,
         ge=0,
         le=0.1,
         title="Gap to side",
-        description="[m]; empty: 5 mm for metal, else 3 mm and the wrapped cover",
+        description="empty: 5 mm for metal, else 3 mm and the wrapped cover",
     )
     members: StickId = Field("angle-40x40x3", title="Members")
-    spacing: float = Field(0.35, ge=0.1, le=1.5, title="Cross members every", description="[m]")
-    fastener_pitch: float = Field(0.075, ge=0.02, le=0.4, title="Fasteners every", description="[m]")
+    spacing: Length = Field(0.35, ge=0.1, le=1.5, title="Cross members every")
+    fastener_pitch: Length = Field(0.075, ge=0.02, le=0.4, title="Fasteners every")
     rivet: RivetId = Field("auto", title="Rivet, skin to member")
     cover: CoverId = Field("none", title="Cover")
     face: bool = Field(True, title="Face under the aft edge")
     face_fore: bool = Field(False, title="Face under the fore edge")
-    face_foot: float | None = Field(
-        None, ge=0, le=5, title="Foot of a face", description="[m]; empty: down to the hull"
+    face_foot: Length | None = Field(
+        None, ge=0, le=5, title="Foot of a face", description="empty: down to the hull"
     )
 
     @model_validator(mode="after")

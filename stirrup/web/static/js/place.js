@@ -46,8 +46,38 @@ async function remove(path) {
   const parts = path.split("/");
   if (parts[0] === "cases" && parts.length === 2) url.searchParams.delete("case");
   else if (parts.length < 3) url.searchParams.delete("sel");
-  const { change } = await post(address("suggest-removal"), { path });
+  const first = await post(address("suggest-removal"), { path });
+  if (!first.guests.length) { await run({ change: first.change }, url.href); return; }
+  const fates = await askFates(first.guests);
+  if (!fates) return;
+  const { change } = await post(address("suggest-removal"), { path, fates });
   await run({ change }, url.href);
+}
+
+// What becomes of what lies in it or stands on it; null when nothing is to be taken out.
+function askFates(guests) {
+  const dialog = document.getElementById("guests");
+  const list = document.getElementById("guest-list");
+  list.replaceChildren(...guests.map((guest) => {
+    const row = document.createElement("p");
+    const label = document.createElement("label");
+    const select = document.createElement("select");
+    label.textContent = `${guest.title} ${guest.words === "lies in" ? "lies in it" : "stands on it"}`;
+    label.htmlFor = select.id = `fate-${guest.id}`;
+    select.className = "form-select";
+    select.name = guest.id;
+    select.append(...guest.fates.map(([value, words]) => new Option(words, value)));
+    row.append(label, select);
+    return row;
+  }));
+  dialog.returnValue = "";
+  dialog.showModal();
+  return new Promise((done) => {
+    dialog.addEventListener("close", () => {
+      const chosen = [...list.querySelectorAll("select")].map((select) => [select.name, select.value]);
+      done(dialog.returnValue === "go" ? Object.fromEntries(chosen) : null);
+    }, { once: true });
+  });
 }
 
 const KEYS = { d: '[data-place="copy"]', m: '[data-place="mirror"]', Delete: "[data-chosen]" };

@@ -1,0 +1,44 @@
+"""What a field of the document is: annotated types that forms, words, entry and the schema read.
+
+`x: Length = Field(ge=0, title="From transom")`; in metres, and so on for each below.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from decimal import Decimal
+from typing import Annotated, Any, Literal
+
+from pydantic import GetJsonSchemaHandler
+
+What = Literal["length", "mass", "angle", "power", "volume", "density", "money", "percent"]
+UNITS: dict[What, str] = {
+    "length": "m",
+    "mass": "kg",
+    "angle": "deg",
+    "power": "kW",
+    "volume": "m3",
+    "density": "kg/m3",
+    "money": "in the shop's currency",
+    "percent": "%",
+}
+
+
+@dataclass(frozen=True)
+class Is:
+    """Marks what a number is; the schema says its unit."""
+
+    what: What
+
+    def __get_pydantic_json_schema__(self, schema: Any, handler: GetJsonSchemaHandler) -> dict[str, Any]:
+        return {**handler(schema), "unit": UNITS[self.what]}
+
+
+Length = Annotated[float, Is("length")]  # m
+Mass = Annotated[float, Is("mass")]  # kg
+Angle = Annotated[float, Is("angle")]  # degrees
+Power = Annotated[float, Is("power")]  # kW
+Volume = Annotated[float, Is("volume")]  # m3
+Density = Annotated[float, Is("density")]  # kg/m3
+Money = Annotated[Decimal, Is("money")]
+Percent = Annotated[Decimal, Is("percent")]

@@ -13,6 +13,32 @@ Level = Literal["stop", "mend", "look", "fine", "unknown"]
 LEVELS: tuple[Level, ...] = ("stop", "mend", "look", "unknown", "fine")
 
 
+Page = Literal["survey", "layout", "float", "money"]
+
+
+@dataclass(frozen=True)
+class Check:
+    """What stands behind a code: what is looked at, on which page it is mended, whether somebody who
+    knows better may accept it. How she floats may not be accepted."""
+
+    code: str
+    title: str
+    page: Page
+    acceptable: bool
+
+
+CHECKS: dict[str, Check] = {}
+
+
+def declare(page: Page, titles: Mapping[str, str], acceptable: bool = False) -> None:
+    """Enter the codes of a module's checks, beside the checks themselves. Raises ValueError for a
+    code that another module has already."""
+    for code, title in titles.items():
+        new = Check(code, title, page, acceptable)
+        if CHECKS.setdefault(code, new) != new:
+            raise ValueError(f"the code {code} is declared twice")
+
+
 @dataclass(frozen=True)
 class Quantity:
     """A number with its unit: m, mm, kg, deg, m2, m3, kg/m3, kgm, h, count, text."""
@@ -78,6 +104,16 @@ class Finding:
     other: str = ""  # the second thing, where a finding is about two
     accepted: str = ""  # id of the entry that says it is known and meant
     mends: tuple[Mend, ...] = ()
+
+    @property
+    def check(self) -> Check:
+        """What was looked at."""
+        return CHECKS[self.code]
+
+    @property
+    def may_be_accepted(self) -> bool:
+        """Whether somebody who knows better may say that it is meant."""
+        return self.check.acceptable and self.level not in ("fine", "unknown")
 
 
 @dataclass(frozen=True)

@@ -16,13 +16,15 @@ from stirrup.core.contract.gives import Built, Obstacle, Opening
 from stirrup.core.contract.kind import Site
 from stirrup.core.contract.kind import title_of as title_of_thing
 from stirrup.core.errors import CoreError
-from stirrup.core.findings import Finding, plain
+from stirrup.core.findings import Finding, declare, plain
 from stirrup.core.hull.mesh import HullSurface
 from stirrup.core.kinds.registry import as_obstacle, kind_of
 from stirrup.core.memo import Key, Memo, Pairs
 from stirrup.core.plan.model import Plan
 from stirrup.core.plan.placed import Placed
 from stirrup.core.plan.things import present
+
+declare("layout", {"CANNOT-BUILD": "whether it can be built", "RING": "things that stand on one another"})
 
 # written out once: while one thing is dragged all others stay the objects that they are
 TEXTS = Pairs(4000)

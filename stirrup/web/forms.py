@@ -7,6 +7,7 @@ from typing import Any
 
 from pydantic import BaseModel
 
+from stirrup.core.contract.base import FittingBase
 from stirrup.core.document import MassPoint
 from stirrup.core.parts.catalogue import CATALOGUE, Fastener, Latch, Sheet, Stick
 from stirrup.core.plan.entry import NUMBERS, FieldKind, kind_of_field, limits_text
@@ -18,7 +19,8 @@ SHORT = {
     "ply-fir": "fir ply",
     "pvc-board": "PVC board",
 }
-HIDDEN = {"id", "kind", "mark", "name"}
+# what tells a fitting from others is no choice of its form
+HIDDEN = {*FittingBase.model_fields, "kind"}
 
 
 @dataclass(frozen=True)

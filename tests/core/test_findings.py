@@ -1,11 +1,16 @@
 """Findings are counted in one place, each once; sums in workings add up."""
 
+import ast
+from pathlib import Path
+
 import pytest
 
+import stirrup.core
 from stirrup.core.derive import derive
-from stirrup.core.findings import Counts, Finding, Quantity, count, distinct
+from stirrup.core.findings import CHECKS, Counts, Finding, Quantity, count, declare, distinct
 from stirrup.demo.seed import FILES, demo_plan
 
+CORE = Path(stirrup.core.__file__).parent
 A = Finding("A", "stop", "x", "t", "text", {"a": Quantity(1.0, "m")})
 B = Finding("B", "mend", "x", "t", "text")
 
@@ -59,3 +64,27 @@ def test_the_cost_is_the_sum_of_its_lines_and_tax(name: str) -> None:
     cost = derive(demo_plan(name)).cost
     lines = sum(line.cost for line in cost.lines) + sum(p for _, p in cost.whole if p is not None)
     assert lines == cost.net and cost.net + cost.tax == cost.total
+
+
+def test_every_code_is_declared_once_beside_its_check_and_made_somewhere() -> None:
+    made: dict[str, set[str]] = {}
+    for file in CORE.rglob("*.py"):
+        for node in ast.walk(ast.parse(file.read_text())):
+            if isinstance(node, ast.Call) and getattr(node.func, "id", "") == "Finding":
+                code = node.args[0]
+                # trim and list are made by one function for both
+                codes = [code.value] if isinstance(code, ast.Constant) else ["TRIM", "LIST"]
+                for one in codes:
+                    made.setdefault(one, set()).add(file.name)
+    assert set(made) == set(CHECKS)
+    assert all(len(files) == 1 for files in made.values()), made
+
+
+def test_how_she_floats_may_not_be_accepted() -> None:
+    assert not [c.code for c in CHECKS.values() if c.acceptable and c.page != "layout"]
+    assert CHECKS["CLASH"].acceptable and not CHECKS["CANNOT-BUILD"].acceptable
+
+
+def test_a_code_that_is_taken_cannot_be_declared_for_something_else() -> None:
+    with pytest.raises(ValueError, match="CLASH is declared twice"):
+        declare("float", {"CLASH": "another thing"})

@@ -5,6 +5,7 @@ from typing import Any
 import pytest
 
 from stirrup.core.afloat.slide import balance_by_sliding
+from stirrup.core.arrange.followers import followed
 from stirrup.core.arrange.move import moved
 from stirrup.core.arrange.riders import with_riders
 from stirrup.core.derive import derive
@@ -106,3 +107,17 @@ def test_the_balance_solver_and_the_remedies_know_who_sits_there(side: int) -> N
     change = with_riders(before, moved(before, ["seat"], (0.0, first.by_m, 0.0), "seat: moved"))
     done = derive(apply(before, change)).case("out").report
     assert done.list_deg == pytest.approx(first.after_deg, abs=0.05)
+
+
+def test_there_is_one_place_to_steer_from() -> None:
+    before = plan(items=[{**SEAT, "steers": True}, {**SEAT, "id": "other", "name": "other"}])
+    asked = SetValue(path=("items", "other", "steers"), value=True)
+    change = followed(before, lambda: pytest.fail("no hull is needed"), asked)
+    after = apply(before, change)
+    assert [i.steers for i in after.items] == [False, True]
+    assert describe(before, change, SYSTEMS["mm"]) == "other: steered from here no to yes"
+    assert (
+        followed(before, lambda: pytest.fail(""), SetValue(path=("items", "seat", "turn"), value=5.0)).do
+        == "set"
+    )
+    assert apply(after, invert(before, change)) == before

@@ -7,10 +7,25 @@ from dataclasses import dataclass
 from decimal import Decimal
 
 from stirrup.core.afloat.report import FloatReport
-from stirrup.core.findings import Finding, Input, Level, Quantity, Working
+from stirrup.core.findings import Finding, Input, Level, Quantity, Working, declare
 from stirrup.core.kinds.registry import kind_of
 from stirrup.core.plan.model import Plan
 from stirrup.core.plan.things import is_gone
+
+declare(
+    "float",
+    {
+        "FLOOD": "openings over the water",
+        "FREEBOARD": "least freeboard",
+        "MOMENT": "what is left of her side for a moment",
+        "NO-FLOAT": "whether she floats",
+        "WATER-IN": "water over an opening",
+        "TRIM": "trim at rest",
+        "LIST": "list at rest",
+    },
+)
+declare("money", {"BUDGET": "the budget"})
+declare("layout", {"POWER": "power at the transom"})
 
 FREEBOARD_LOOK_M = 0.20  # least freeboard under which waves of a small lake come near
 FLOOD_LOOK_M = 0.10

@@ -9,6 +9,7 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from stirrup.core.arrange.bonds import with_bonds
+from stirrup.core.arrange.helm import one_helm
 from stirrup.core.arrange.riders import with_riders
 from stirrup.core.hull.mesh import HullSurface
 from stirrup.core.plan.changes import AnyChange
@@ -20,6 +21,8 @@ Follower = Callable[[Plan, Callable[[], HullSurface], AnyChange], AnyChange]
 FOLLOWERS: tuple[Follower, ...] = (
     # estimated stations of the survey, and that a typed reading is measured
     lambda plan, _, change: surveyed(plan, change),
+    # one place to steer from
+    lambda plan, _, change: one_helm(plan, change),
     # things that are bound to what moves
     with_bonds,
     # whoever sits on a seat

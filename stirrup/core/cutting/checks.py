@@ -7,8 +7,10 @@ from dataclasses import dataclass
 
 from stirrup.core.cutting.sheets import SheetLayout
 from stirrup.core.cutting.sticks import StickLayout
-from stirrup.core.findings import Finding, Input, Quantity, Working, plain
+from stirrup.core.findings import Finding, Input, Quantity, Working, declare, plain
 from stirrup.core.parts.catalogue import find
+
+declare("layout", {"OVERSIZE": "parts larger than their stock"})
 
 SIZES = ("length", "width")
 SOURCE = "sizes of the stock as the catalogue has them"

@@ -8,30 +8,6 @@ from stirrup.core.findings import Finding
 from stirrup.core.plan.changes import AddThing
 from stirrup.core.plan.model import Plan
 
-# checks of fit may be overruled by whoever knows better; how she floats may not
-ACCEPTABLE = frozenset(
-    {
-        "CLASH",
-        "ROOM",
-        "HULL",
-        "WAY-OUT",
-        "DRILL",
-        "BOLTS",
-        "SEAT-HEIGHT",
-        "FEET",
-        "WHEEL",
-        "REACH",
-        "REACH-IN",
-        "EYE-LINE",
-        "SCREEN",
-        "WALKWAY",
-        "STEP",
-        "HEAD",
-        "OPENING",
-        "CONSOLE",
-    }
-)
-
 
 def accepted(plan: Plan, findings: list[Finding]) -> list[Finding]:
     """The findings, those that were accepted knowingly as "fine" with their reason."""
@@ -41,7 +17,7 @@ def accepted(plan: Plan, findings: list[Finding]) -> list[Finding]:
     out = []
     for finding in findings:
         meant = known.get((finding.code, finding.place, finding.other))
-        if meant is None or finding.level == "fine" or finding.code not in ACCEPTABLE:
+        if meant is None or finding.level == "fine" or not finding.check.acceptable:
             out.append(finding)
             continue
         reason = meant.reason.replace("{", "(").replace("}", ")")

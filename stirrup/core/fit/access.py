@@ -10,10 +10,16 @@ from collections.abc import Iterable, Sequence
 
 from stirrup.core.afloat.ground import Footing
 from stirrup.core.contract.gives import Hole
-from stirrup.core.findings import Finding, Quantity, plain
+from stirrup.core.findings import Finding, Quantity, declare, plain
 from stirrup.core.fit.body import REACH
 from stirrup.core.plan.model import LoadCase, Person
 from stirrup.core.plan.placed import Placed
+
+declare(
+    "layout",
+    {"OPENING": "what passes an opening", "REACH-IN": "reaching in", "STEP": "the step up"},
+    acceptable=True,
+)
 
 STEP_M = 0.30
 ARM_M, ADULT_M, HAND_M = (0.38, 0.38), (0.45, 0.60), (0.10, 0.15)

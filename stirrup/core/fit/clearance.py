@@ -14,7 +14,7 @@ from numpy.typing import NDArray
 from shapely.geometry import Point as FlatPoint
 
 from stirrup.core.afloat.ground import Footing
-from stirrup.core.findings import Finding, Mend, Quantity, plain
+from stirrup.core.findings import Finding, Mend, Quantity, declare, plain
 from stirrup.core.fit.way_out import covers, way_out
 from stirrup.core.fittings.edges import inside_region
 from stirrup.core.hull.mesh import HullSurface
@@ -23,6 +23,12 @@ from stirrup.core.plan.placed import Placed
 from stirrup.core.space.room import Room
 from stirrup.core.space.shapes import BACK, WAYS, Prism, Shape, exits, least, the_other_way
 from stirrup.core.space.solid import Solid
+
+declare(
+    "layout",
+    {"CLASH": "two things in one place", "HULL": "through the hull", "ROOM": "room to use it"},
+    acceptable=True,
+)
 
 PAIRS = Memo(4000)
 KEPT = Pairs()

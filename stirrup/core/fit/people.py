@@ -9,7 +9,7 @@ from collections.abc import Sequence
 
 from stirrup.core.afloat.ground import Footing
 from stirrup.core.afloat.report import FloatReport
-from stirrup.core.findings import Finding, plain
+from stirrup.core.findings import Finding, declare, plain
 from stirrup.core.fit.body import (
     KNEE_BACK,
 )
@@ -30,6 +30,8 @@ from stirrup.core.fit.sight import Outlook
 from stirrup.core.fit.wheel import PLACED_M, at_wheel, seat_goes
 from stirrup.core.plan.model import LoadCase, Plan
 from stirrup.core.plan.placed import Placed
+
+declare("layout", {"FEET": "room for the feet", "SEAT-HEIGHT": "seat height"}, acceptable=True)
 
 SHORTEST_M, TALLEST_M = 1.40, 2.05  # statures of grown people that seats are judged for
 SEAT_LOW, SEAT_HIGH = 0.90, 1.05  # of the height of the back of the knee

@@ -6,11 +6,17 @@ Limits: handbook of the trade, chapter 3; what it leaves open is marked as a wor
 from __future__ import annotations
 
 from stirrup.core.contract.gives import Pane
-from stirrup.core.findings import Finding, Level, Mend, Quantity
+from stirrup.core.findings import Finding, Level, Mend, Quantity, declare
 from stirrup.core.fit.body import STATURES, pose
 from stirrup.core.fit.crew import Aboard, number, who, working
 from stirrup.core.fit.sight import Outlook, pane_over_m, sight_line
 from stirrup.core.plan.placed import Placed
+
+declare(
+    "layout",
+    {"EYE-LINE": "water hidden by the bow", "SCREEN": "a screen's edge in the line of sight"},
+    acceptable=True,
+)
 
 BLIND_LENGTHS = 3.0  # working value: farther than this is worth a look
 SCREEN_EDGE_M = 0.05  # working value: an edge this near the level line of sight cuts the view

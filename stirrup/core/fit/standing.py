@@ -7,13 +7,16 @@ from collections.abc import Iterable, Sequence
 from shapely.geometry import Point as FlatPoint
 
 from stirrup.core.afloat.ground import Footing
-from stirrup.core.findings import Finding, Level, Quantity, plain
+from stirrup.core.findings import Finding, Level, Quantity, declare, plain
 from stirrup.core.fit.body import top_m
 from stirrup.core.fit.crew import Aboard, aboard, scene_of, seat_of, who
 from stirrup.core.plan.model import LoadCase
 from stirrup.core.plan.placed import Placed
 from stirrup.core.space.shapes import Prism
 from stirrup.core.space.solid import Solid
+
+declare("layout", {"HEAD": "room for the head"}, acceptable=True)
+declare("layout", {"IN-A-THING": "somebody in a thing"})
 
 BODY_M = 0.12  # about a standing body's middle nothing else can be
 

@@ -14,7 +14,7 @@ from shapely.geometry import Point as FlatPoint
 from shapely.geometry.base import BaseGeometry
 
 from stirrup.core.contract.gives import Below, Bolts, Floor
-from stirrup.core.findings import Finding, Quantity, plain
+from stirrup.core.findings import Finding, Quantity, declare, plain
 from stirrup.core.fit.access import HAND_M, lets_through
 from stirrup.core.fit.body import ARM_REACH_M
 from stirrup.core.fittings.edges import inside_region, side_path
@@ -23,6 +23,8 @@ from stirrup.core.memo import Memo
 from stirrup.core.plan.placed import Placed
 from stirrup.core.space.shapes import Prism
 from stirrup.core.space.solid import Solid
+
+declare("layout", {"BOLTS": "nuts in reach", "DRILL": "room for the drill"}, acceptable=True)
 
 SIDES = Memo(100)
 DRILL_M = 0.25  # body of a drill with its bit, square to the hull's side

@@ -18,11 +18,13 @@ from shapely.ops import nearest_points
 
 from stirrup.core.afloat.ground import Footing
 from stirrup.core.document import Point2
-from stirrup.core.findings import Finding, Level, Quantity, plain
+from stirrup.core.findings import Finding, Level, Quantity, declare, plain
 from stirrup.core.fittings.edges import inside_region
 from stirrup.core.memo import Memo
 from stirrup.core.plan.placed import Placed
 from stirrup.core.space.shapes import Prism
+
+declare("layout", {"WALKWAY": "the way forward"}, acceptable=True)
 
 FOUND = Memo(64)
 

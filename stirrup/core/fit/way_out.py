@@ -18,12 +18,14 @@ from scipy import ndimage
 
 from stirrup.core.afloat.ground import Footing
 from stirrup.core.contract.gives import Below, Hole, Lift
-from stirrup.core.findings import Finding, Quantity, plain
+from stirrup.core.findings import Finding, Quantity, declare, plain
 from stirrup.core.fit.body import ARM_REACH_M
 from stirrup.core.memo import Key, Memo, Pairs
 from stirrup.core.plan.placed import Placed
 from stirrup.core.space.shapes import Bounds, Prism, near
 from stirrup.core.space.solid import Solid
+
+declare("layout", {"WAY-OUT": "whether it comes out again"}, acceptable=True)
 
 Array = NDArray[np.float64]
 Mask = NDArray[np.bool_]

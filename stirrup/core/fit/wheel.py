@@ -6,10 +6,16 @@ Limits: handbook of the trade, chapter 3.
 from __future__ import annotations
 
 from stirrup.core.contract.gives import Helm
-from stirrup.core.findings import Finding, Mend
+from stirrup.core.findings import Finding, Mend, declare
 from stirrup.core.fit.body import REACH, STANDING_ELBOW
 from stirrup.core.fit.crew import Aboard, number, who, working
 from stirrup.core.plan.placed import Placed
+
+declare(
+    "layout",
+    {"CONSOLE": "height of a console", "REACH": "reach to the wheel", "WHEEL": "thighs under the wheel"},
+    acceptable=True,
+)
 
 BACK_SEATED, BACK_STANDING = 0.11, 0.08  # of stature: from the back to the middle of the body
 PLACED_M = 1e-4  # positions are kept to a tenth of a millimetre

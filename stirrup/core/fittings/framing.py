@@ -16,7 +16,9 @@ import shapely
 from shapely.geometry import Polygon, box
 
 from stirrup.core.contract.gives import Opening
-from stirrup.core.findings import Finding, Input, Mend, Quantity, Working
+from stirrup.core.findings import Finding, Input, Mend, Quantity, Working, declare
+
+declare("layout", {"DECK-SUPPORT": "members under the edges"})
 
 SIDES = ("aft", "fore", "starboard", "port")
 LEDGE_M = 0.010  # of flange that must reach past the edge to carry a lid; starting value

@@ -7,8 +7,12 @@ from shapely.affinity import translate
 from shapely.geometry import Polygon
 
 from stirrup.core.contract.kind import Site
-from stirrup.core.findings import Finding, Mend, Quantity
+from stirrup.core.findings import Finding, Mend, Quantity, declare
 from stirrup.core.parts.catalogue import stick
+
+declare(
+    "layout", {"HATCH-EDGE": "deck left beside a cut-out", "HATCH-NEAR": "deck left between two cut-outs"}
+)
 
 
 def _way_onto(cutout: Polygon, deck: Polygon, leg_m: float) -> tuple[float, float] | None:

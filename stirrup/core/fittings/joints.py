@@ -10,7 +10,7 @@ import numpy as np
 from stirrup.core.contract.base import Named
 from stirrup.core.contract.kind import Site
 from stirrup.core.document import Point
-from stirrup.core.findings import Finding, Input, Mend, Quantity, Working
+from stirrup.core.findings import Finding, Input, Mend, Quantity, Working, declare
 from stirrup.core.parts.catalogue import (
     MATERIALS,
     Fastener,
@@ -22,6 +22,8 @@ from stirrup.core.parts.catalogue import (
     stick,
 )
 from stirrup.core.parts.model import Bought, Member, Panel
+
+declare("layout", {"GRIP": "grip of the fasteners"})
 
 RIVETS_FOR_BRACKET = 4
 SCREW_BITE_M = 0.003  # a screw must come this far through the member

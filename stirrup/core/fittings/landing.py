@@ -10,10 +10,20 @@ from shapely.geometry import Polygon
 from shapely.geometry.base import BaseGeometry
 
 from stirrup.core.contract.kind import Site
-from stirrup.core.findings import Finding, Input, Quantity, Working
+from stirrup.core.findings import Finding, Input, Quantity, Working, declare
 from stirrup.core.fittings.edges import breadths_at, inside_region, largest
 from stirrup.core.memo import Memo
 from stirrup.core.parts.model import Panel
+
+declare(
+    "layout",
+    {
+        "DECK-LANDS": "landing on structure",
+        "DECK-NOTCH": "notches round structure",
+        "LIP": "the way in past the gunwale lip",
+        "MEMBER-MEETS": "a member that meets structure",
+    },
+)
 
 LEVELS = Memo(64)
 

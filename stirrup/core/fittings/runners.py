@@ -9,10 +9,12 @@ from shapely.geometry import Polygon, box
 
 from stirrup.core.contract.base import Named
 from stirrup.core.document import Point2
-from stirrup.core.findings import Finding, Quantity
+from stirrup.core.findings import Finding, Quantity, declare
 from stirrup.core.fittings.edges import largest
 from stirrup.core.parts.catalogue import Latch, Sheet, sheet
 from stirrup.core.parts.model import Frame, Panel, panel_rings
+
+declare("layout", {"RUNNER": "runners under a lid"})
 
 RUNNER_M = 0.04  # width of a strip: starting value
 PLAY_M = 0.003  # between a strip and the members that carry the lid

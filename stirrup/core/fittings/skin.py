@@ -12,10 +12,12 @@ from shapely.ops import unary_union
 
 from stirrup.core.contract.gives import Opening
 from stirrup.core.errors import CoreError
-from stirrup.core.findings import Finding, Quantity
+from stirrup.core.findings import Finding, Quantity, declare
 from stirrup.core.fittings.edges import largest
 from stirrup.core.fittings.framing import SAME_M, Framing
 from stirrup.core.parts.catalogue import Sheet
+
+declare("layout", {"SKIN-JOINT": "a joint along the skin"})
 
 SHEET_MARGIN_M = 0.006  # kept free at a sheet's edge
 MOST_STRIPS = 4

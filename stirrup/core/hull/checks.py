@@ -6,9 +6,24 @@ import math
 from itertools import pairwise
 
 from stirrup.core.document import Point
-from stirrup.core.findings import Finding, Input, Quantity, Working
+from stirrup.core.findings import Finding, Input, Quantity, Working, declare
 from stirrup.core.hull.mesh import HullSurface
 from stirrup.core.hull.model import Hull, KnuckleLine
+
+declare(
+    "survey",
+    {
+        "DIAGONALS": "diagonals",
+        "ESTIMATED": "estimated readings",
+        "KEEL-DIPS": "a keel that dips",
+        "OUT-OF-LEVEL": "readings taken out of level",
+        "READING-OFF": "a reading off its neighbours",
+        "READINGS": "whether the readings run fair",
+        "SHEER-LOW": "a sheer under the chine",
+        "SIDES-DIFFER": "two sides that differ",
+        "UNIT-SLIP": "a reading in the wrong unit",
+    },
+)
 
 TAPE_M = 0.006  # what a careful tape reading may be off
 KINK_M = 0.030  # a reading this far off the run of its neighbours is looked at
@@ -18,10 +33,6 @@ INCH_RATIO = 25.4
 RATIO_SLACK = 0.25  # of 25.4: a reading with the wrong unit is rarely nearer
 SIDE_AXES = ("distance from the transom", "half-width", "height")
 AXES = ("x", "half-width", "height")
-CODES = frozenset(
-    {"READING-OFF", "UNIT-SLIP", "KEEL-DIPS", "SHEER-LOW", "SIDES-DIFFER", "OUT-OF-LEVEL",
-     "DIAGONALS", "READINGS", "ESTIMATED"}
-)  # fmt: skip
 
 
 def reading_place(line: str, k: int, starboard: bool = False) -> str:

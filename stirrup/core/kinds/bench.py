@@ -19,6 +19,7 @@ class BenchKind(ItemKind):
     entries = (Entry("bench", "Bench seat", 2, "seats two; feet need room ahead of it", "thwart box"),)
     firsts = {"bench": First((0.45, 1.00, 0.42), 18.0, "seats", 0.30)}
     picture = Picture((_BACK,), (Line("form-body", BOX), Line("form-line", ((-1, 0.84), (1, 0.84)), False)))
+    asked = ("steers",)
     seat = lent = fastened = marked = True
 
     def sized_rooms(self, c: ItemBase, size: Size) -> list[Room]:

@@ -17,7 +17,8 @@ class BowMotorKind(MotorKind):
               "its weight right forward", "trolling electric foot pedal"),
     )  # fmt: skip
     firsts = {"bow motor": First((1.10, 0.20, 0.18), 18.0, "motor", 0.84, 0.12)}
-    bolted = asks_power = True
+    bolted = True
+    asked = ("power", "shaft")
 
     def is_hung(self, c: ItemBase) -> bool:
         return False

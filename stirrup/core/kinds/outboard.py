@@ -28,7 +28,8 @@ class OutboardKind(MotorKind):
         Entry("motor", "Outboard on the transom", 0, "the heaviest thing aft: the rest is balanced against "
               "it", "engine motor"),
     )  # fmt: skip
-    drives = asks_power = True
+    drives = True
+    asked = ("power", "shaft")
 
     def is_hung(self, c: ItemBase) -> bool:
         return True

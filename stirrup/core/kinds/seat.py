@@ -45,6 +45,7 @@ class SeatKind(ItemKind):
     firsts = {"helm seat": First((0.50, 0.50, 0.78), 9.0, "seats", 0.36, -0.35)}
     steered_firsts = ("helm seat",)
     picture = Picture((_BACK,), _SIDE, _ACROSS)
+    asked = ("steers",)
     pedestal = seat = lent = bolted = fastened = marked = True
 
     def first_place(self, entry: str, first: First, placing: Placing) -> tuple[Point, Size, float]:

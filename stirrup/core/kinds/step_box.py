@@ -20,7 +20,7 @@ from stirrup.core.contract.gives import Bolts, Built, Floor, Foot, Hold, Marked,
 from stirrup.core.contract.kind import FINE_M, Entry, Kind, Path, Placing, Site, Sizes, off_centre
 from stirrup.core.document import Id, Point, Point2, ThingRef
 from stirrup.core.errors import CoreError
-from stirrup.core.findings import Finding, Quantity, plain
+from stirrup.core.findings import Finding, Quantity, declare, plain
 from stirrup.core.fittings.cover import covered
 from stirrup.core.fittings.joints import SCREW_BITE_M, grip_finding, mean_place, no_fastener
 from stirrup.core.fittings.stock import CoverId, SheetId
@@ -33,6 +33,8 @@ from stirrup.core.quantities import Length
 from stirrup.core.space.room import Room, lid_sweep
 from stirrup.core.space.shapes import Prism
 from stirrup.core.space.solid import Solid
+
+declare("layout", {"BOX-FOOT": "how it stands"})
 
 POST = "angle-25x25x3"
 PITCH_M = 0.075  # between fasteners: working value

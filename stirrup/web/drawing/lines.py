@@ -6,7 +6,6 @@ from html import escape
 
 from stirrup.core.derive import Derived
 from stirrup.core.findings import Finding
-from stirrup.core.hull.checks import CODES
 from stirrup.core.hull.model import KnuckleLine
 from stirrup.core.plan.model import Place
 from stirrup.core.units import Units, write_length
@@ -88,7 +87,7 @@ def reading_doubts(derived: Derived, side: str) -> dict[tuple[str, int], list[Fi
     differ it is said of both."""
     found: dict[tuple[str, int], list[Finding]] = {}
     for finding in derived.findings:
-        if finding.code not in CODES or "/" not in finding.place:
+        if finding.check.page != "survey" or "/" not in finding.place:
             continue
         starboard = finding.place.startswith("starboard/")
         if starboard == (side == "starboard") or finding.code == "SIDES-DIFFER":

@@ -18,7 +18,6 @@ from stirrup.core.afloat.standard import is_ashore
 from stirrup.core.derive import Derived, derive
 from stirrup.core.errors import CoreError
 from stirrup.core.findings import Finding, count
-from stirrup.core.hull.checks import CODES
 from stirrup.core.plan.model import PLANNED_EMPTY, LoadCase, Plan
 from stirrup.core.units import SYSTEMS, Units
 from stirrup.store import builds
@@ -131,15 +130,6 @@ def case_parameter(case: str | None = None) -> str | None:
 CaseName = Annotated[str | None, Depends(case_parameter)]
 
 
-def page_of(finding: Finding, plan: Plan) -> str:
-    """On which page a finding is mended."""
-    if finding.code in CODES:
-        return "survey"
-    if finding.code in ("FREEBOARD", "LIST", "TRIM", "FLOOD", "NO-FLOAT", "WATER-IN", "MOMENT"):
-        return "float"
-    return "money" if finding.code == "BUDGET" else "layout"
-
-
 def strip_context(
     derived: Derived, case: LoadCase, units: Units, before: Derived | None = None
 ) -> dict[str, Any]:
@@ -189,7 +179,7 @@ def build_context(opened: Opened, request: Request, page: str, case: str | None)
     chosen = chosen_case(opened.derived, case)
     by_page: dict[str, list[Finding]] = {}
     for finding in opened.derived.findings:
-        by_page.setdefault(page_of(finding, opened.plan), []).append(finding)
+        by_page.setdefault(finding.check.page, []).append(finding)
     return {
         **strip_context(opened.derived, chosen, opened.units),
         "opened": opened,

@@ -19,7 +19,6 @@ from stirrup.core.contract.extent import AXIS_OF, DATUMS, Extent
 from stirrup.core.derive import Derived
 from stirrup.core.document import ThingRef
 from stirrup.core.findings import Finding
-from stirrup.core.fit.accepting import ACCEPTABLE
 from stirrup.core.kinds.registry import kind_of
 from stirrup.core.plan.changes import SetValue
 from stirrup.core.plan.entry import SIZE_NAMES, FieldKind, kind_of_field
@@ -82,8 +81,7 @@ def alike(findings: Sequence[Finding]) -> list[Told]:
     """
     groups: dict[tuple[str, ...], list[Finding]] = {}
     for k, f in enumerate(findings):
-        may_be_accepted = f.code in ACCEPTABLE and f.level not in ("fine", "unknown")
-        alone = (str(k),) if f.mends or f.accepted or f.working or may_be_accepted else ()
+        alone = (str(k),) if f.mends or f.accepted or f.working or f.may_be_accepted else ()
         groups.setdefault((f.code, f.place, f.level, *alone), []).append(f)
     out = []
     for group in groups.values():
@@ -171,11 +169,10 @@ def _item_fields(item: Item, units: Units) -> list[Field]:
         fields.append(make_field(f"{path}/turn", item.turn, kind_of_field("turn", of["turn"]), units))
     fields.append(make_field(f"{path}/form", item.form, kind_of_field("form", of["form"]), units))
     fields.append(make_field(f"{path}/stage", item.stage, stage, units, "Stage"))
-    if kind_of(item).asks_power:
-        fields += [
-            make_field(f"{path}/{k}", getattr(item, k), kind_of_field(k, of[k]), units)
-            for k in ("power", "shaft")
-        ]
+    fields += [
+        make_field(f"{path}/{k}", getattr(item, k), kind_of_field(k, of[k]), units)
+        for k in kind_of(item).asked
+    ]
     if item.stage == "added":
         fields += price_fields(item, path, units)
     return [*fields, make_field(f"{path}/name", item.name, FieldKind("text", "Name"), units)]
@@ -327,7 +324,6 @@ def layout_context(
         "section_x": x,
         "views": drawings(opened.derived, shown, opened.units, Look(chosen, x, rooms=room)),
         "room": room,
-        "acceptable": ACCEPTABLE,
         "running": make_field(
             "propulsion/running_trim",
             opened.plan.propulsion.running_trim,
@@ -336,6 +332,7 @@ def layout_context(
         ),
         "shown_findings": findings_for(opened.derived, chosen),
         "left_out": left_out(opened.derived, chosen),
+        "accepting": True,
         "things": _listing(opened),
         "contents": contents(opened, shown),
         "palette": palette(opened.plan),

@@ -11,7 +11,7 @@ from markupsafe import Markup
 
 from stirrup.core.derive import MEMO, Derived
 from stirrup.core.errors import CoreError, NoEquilibriumError
-from stirrup.core.hull.checks import CODES, keel_slope
+from stirrup.core.hull.checks import keel_slope
 from stirrup.core.hull.level import level_across, level_lengthwise
 from stirrup.core.hull.model import Hull
 from stirrup.core.hull.quick import unread
@@ -162,7 +162,7 @@ def survey_context(
         "hull_notes": [
             f
             for f in opened.derived.findings
-            if f.code in CODES and "/" not in f.place and f.level != "fine"
+            if f.check.page == "survey" and "/" not in f.place and f.level != "fine"
         ],
         "views": line_drawings(opened.derived, units, taking.line, CURRENT.get().lines, taking.side),
         "quick_fields": quick,

@@ -14,7 +14,7 @@ from stirrup.core.contract.kind import (
     Site,
 )
 from stirrup.core.errors import CoreError
-from stirrup.core.findings import Finding, Mend, Quantity
+from stirrup.core.findings import Finding, Mend, Quantity, declare
 from stirrup.core.findings import plain as plain_text
 from stirrup.core.fittings.cover import covered
 from stirrup.core.fittings.in_deck import placing_findings
@@ -53,6 +53,8 @@ from stirrup.core.parts.model import Frame, Panel, panel_rings
 from stirrup.core.space.room import Room, lid_sweep
 from stirrup.core.space.shapes import Prism
 from stirrup.core.space.solid import Solid
+
+declare("layout", {"LANDING": "width of the landing", "LID-FLUSH": "whether the lid lies flush"})
 
 LID_WRAP_M = 0.03  # a wrapped cover is turned under a lid's edge by this much; starting value
 

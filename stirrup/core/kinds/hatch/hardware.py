@@ -5,7 +5,7 @@ from __future__ import annotations
 from shapely.geometry import Polygon
 
 from stirrup.core.document import Point
-from stirrup.core.findings import Finding, Input, Mend, Quantity, Working
+from stirrup.core.findings import Finding, Input, Mend, Quantity, Working, declare
 from stirrup.core.fittings.runners import RUNNER_CUT_M
 from stirrup.core.kinds.hatch.choices import Hatch, Side
 from stirrup.core.parts.catalogue import (
@@ -16,6 +16,8 @@ from stirrup.core.parts.catalogue import (
     plain,
 )
 from stirrup.core.parts.model import Bought
+
+declare("layout", {"LATCH-GRIP": "grip of the latch", "LATCH-PLACE": "where the latch goes"})
 
 WRENCH_ROOM_M = 0.011  # between a latch body and the frame: 10 to 12 mm
 COVER_CRUSHED = 0.4  # what carpet keeps of its thickness under a flange

@@ -8,7 +8,7 @@ from shapely.geometry import Polygon, box
 
 from stirrup.core.contract.kind import Site
 from stirrup.core.errors import CoreError
-from stirrup.core.findings import Finding, Mend, Quantity
+from stirrup.core.findings import Finding, Mend, Quantity, declare
 from stirrup.core.findings import plain as plain_text
 from stirrup.core.fittings.edges import largest
 from stirrup.core.fittings.ends import between_flanges
@@ -22,6 +22,8 @@ from stirrup.core.hull.slices import region, section
 from stirrup.core.kinds.raised_deck.choices import RaisedDeck
 from stirrup.core.parts.catalogue import MATERIALS, sheet, stick
 from stirrup.core.parts.model import Frame, Panel, panel_rings
+
+declare("layout", {"GRAIN": "grain of a wooden skin"})
 
 CLOSER = 0.75  # of the spacing, offered where the grain runs along the members: starting value
 

@@ -201,7 +201,7 @@ def _offered(plan: Plan, thing: FittingBase, field: Field) -> Field:
         return field
     there = [t for t in present(plan) if ref.offer in kind_of(t).offers and t.id != thing.id]
     named = [(t.id, f"{getattr(t, 'code', '')} {title_of(plan, t.id)}".strip()) for t in there]
-    empty = [] if info.is_required() else [("", "the bottom of the boat")]
+    empty = [] if info.is_required() else [("", "the bottom")]
     return replace(field, kind="choice", options=(*empty, *named))
 
 

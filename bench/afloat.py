@@ -13,7 +13,8 @@ import trimesh
 from bench.measure import Table, median, p95, times_ms
 from stirrup.core.afloat.clip import cut
 from stirrup.core.afloat.slide import balance_by_sliding
-from stirrup.core.derive import MEMO, NEARBY, Derived, derive
+from stirrup.core.derive import MEMO, NEARBY, Derived
+from stirrup.core.derive import derive as core_derive
 from stirrup.core.hull.mesh import Solid
 from stirrup.core.plan.changes import SetValue, apply
 from stirrup.core.plan.model import Item, LoadCase, Plan
@@ -29,11 +30,17 @@ from stirrup.core.studies import (
     swamped_of,
 )
 from stirrup.demo.seed import demo_plan
+from stirrup.exchange.catalogue import starting
 
 CASES = 12
 SLIDERS = 8
 CASE = "one at the helm"
 STANDING_M = 0.95
+
+
+def derive(plan: Plan, quick: bool = False) -> Derived:
+    """Everything that follows from a plan, with the catalogue that ships."""
+    return core_derive(plan, starting(), quick)
 
 
 def busy_plan() -> Plan:

@@ -7,11 +7,19 @@ from stirrup.core.afloat.equilibrium import equilibrium
 from stirrup.core.afloat.ledger import Entry, sum_load
 from stirrup.core.afloat.righting import righting_curve
 from stirrup.core.cutting.sheets import lay_out
-from stirrup.core.derive import MEMO, NEARBY, derive
+from stirrup.core.derive import MEMO, NEARBY, Derived
+from stirrup.core.derive import derive as core_derive
 from stirrup.core.hull.mesh import Solid, build_surface
 from stirrup.core.hull.model import Hull
 from stirrup.core.plan.changes import SetValue, apply
+from stirrup.core.plan.model import Plan
 from stirrup.demo.seed import demo_plan
+from stirrup.exchange.catalogue import starting
+
+
+def derive(plan: Plan, quick: bool = False) -> Derived:
+    """Everything that follows from a plan, with the catalogue that ships."""
+    return core_derive(plan, starting(), quick)
 
 
 def hull_of_2000_triangles() -> Hull:

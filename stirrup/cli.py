@@ -23,6 +23,7 @@ from stirrup.core.hull.slices import slice_axis
 from stirrup.core.plan.changes import apply
 from stirrup.core.plan.model import Plan
 from stirrup.exchange import buildfile
+from stirrup.exchange.catalogue import starting
 from stirrup.exchange.summary import summary
 
 WRONG, NO_FLOAT = 2, 3
@@ -98,7 +99,7 @@ def _float_table(reports: list[FloatReport]) -> None:
 
 def _float(args: argparse.Namespace) -> int:
     plan = buildfile.read(args.build)
-    vessel, things = derive_vessel(plan), sound_things(plan)
+    vessel, things = derive_vessel(plan), sound_things(plan, starting())
     built, footing = fittings_of(things), derive_footing(vessel.surface, things)
     names = _names(args, plan, footing)
     results: list[dict[str, object]] = []
@@ -142,7 +143,7 @@ def _curve_json(curve: RightingCurve) -> dict[str, Any]:
 def _righting(args: argparse.Namespace) -> int:
     plan = buildfile.read(args.build)
     heels = _heels(args.heels)
-    vessel, things = derive_vessel(plan), sound_things(plan)
+    vessel, things = derive_vessel(plan), sound_things(plan, starting())
     built, footing = fittings_of(things), derive_footing(vessel.surface, things)
     names = _names(args, plan, footing)
     results: list[dict[str, Any]] = []
@@ -193,7 +194,7 @@ def _lines(args: argparse.Namespace) -> int:
 
 
 def _derive(args: argparse.Namespace) -> int:
-    data = summary(derive(buildfile.read(args.build)))
+    data = summary(derive(buildfile.read(args.build), starting()))
     if args.json:
         _print_json(data)
         return 0

@@ -5,10 +5,19 @@ from __future__ import annotations
 from typing import Any
 
 from stirrup.core.afloat.ledger import Entry, Load, sum_load
+from stirrup.core.derive import Derived
+from stirrup.core.derive import derive as core_derive
 from stirrup.core.hull.mesh import HullSurface, build_surface
 from stirrup.core.hull.model import Hull
+from stirrup.core.parts.catalogue import Catalogue
 from stirrup.core.plan.model import Plan
 from stirrup.exchange.buildfile import from_data
+from stirrup.exchange.catalogue import starting
+
+
+def derive(plan: Plan, catalogue: Catalogue | None = None, quick: bool = False) -> Derived:
+    """Everything that follows from a plan, with the catalogue that ships unless another is given."""
+    return core_derive(plan, catalogue or starting(), quick)
 
 
 def box_lines(length: float = 4.0, beam: float = 2.0, depth: float = 1.0) -> list[dict[str, Any]]:

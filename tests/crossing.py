@@ -9,7 +9,6 @@ from shapely.geometry import Polygon
 
 from stirrup.core.derive import Derived
 from stirrup.core.hull.slices import region, waterplane
-from stirrup.core.parts.catalogue import sheet
 from stirrup.core.parts.model import Panel
 
 Body = np.ndarray
@@ -17,7 +16,7 @@ Body = np.ndarray
 
 def panel_bodies(panel: Panel) -> list[Body]:
     """Triangles of the outline less the holes, as thick as the sheet: (6, 3) each."""
-    t = sheet(panel.stock).thickness / 2
+    t = panel.sheet.thickness / 2
     normal = np.cross(panel.frame.along, panel.frame.across)
     out = []
     for piece in shapely.get_parts(shapely.constrained_delaunay_triangles(panel.polygon.simplify(0.0002))):

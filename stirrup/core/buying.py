@@ -14,7 +14,8 @@ from stirrup.core.cutting.sheets import Blank, SheetJob, SheetLayout, lay_out
 from stirrup.core.cutting.sticks import Piece, StickJob, StickLayout, lay_out_sticks
 from stirrup.core.memo import Memo
 from stirrup.core.money.cost import Need, Whole, gather
-from stirrup.core.parts.catalogue import CATALOGUE, Plain, Prices, find, sheet, stick, whole_id
+from stirrup.core.parts.catalogue import Catalogue
+from stirrup.core.parts.entries import Plain, price_of_least
 from stirrup.core.plan.model import Plan
 
 
@@ -28,13 +29,13 @@ def _blanks(built: Iterable[Built]) -> dict[str, list[Blank]]:
 
 
 def sheet_layouts(
-    memo: Memo, built: Iterable[Built], prices: Prices, quick: bool
+    memo: Memo, built: Iterable[Built], catalogue: Catalogue, quick: bool
 ) -> tuple[SheetLayout, ...]:
     """Every panel on its stock; quick: counted in shelves, unless the settled layout is known."""
     out = []
     for stock_id, blanks in _blanks(built).items():
-        stock = sheet(stock_id)
-        job = SheetJob(stock_id, stock.width, stock.height, tuple(blanks), prices.each(stock_id))
+        stock = catalogue.sheet(stock_id)
+        job = SheetJob(stock_id, stock.width, stock.height, tuple(blanks), price_of_least(stock))
         # a settled layout is better than a quick one, and may be known already
         hasty = quick and memo.peek(("sheets", job, False)) is None
         key = ("sheets", job, hasty)
@@ -43,7 +44,7 @@ def sheet_layouts(
 
 
 def stick_layouts(
-    memo: Memo, built: Iterable[Built], prices: Prices, quick: bool
+    memo: Memo, built: Iterable[Built], catalogue: Catalogue, quick: bool
 ) -> tuple[StickLayout, ...]:
     """Every member on its stock; quick: first fit."""
     by_stock: dict[str, list[Piece]] = {}
@@ -52,7 +53,8 @@ def stick_layouts(
             by_stock.setdefault(m.stock, []).append(Piece(m.key, m.length))
     out = []
     for stock_id, pieces in by_stock.items():
-        job = StickJob(stock_id, stick(stock_id).length, tuple(pieces), prices.each(stock_id))
+        stock = catalogue.section(stock_id)
+        job = StickJob(stock_id, stock.length, tuple(pieces), price_of_least(stock))
         out.append(memo.get(("sticks", job, quick), partial(lay_out_sticks, job, quick)))
     return tuple(out)
 
@@ -75,33 +77,34 @@ def needs_of(
             uses.append((bars.job.stock, 0.0, "hardware", fitting))
         uses.append((bars.job.stock, len(bars.bars), "hardware", ""))
     rigid: dict[str, list[Piece]] = {}
+    bars_of: dict[str, float] = {}
     for fitting_built in built:
         for b in fitting_built.bought:
-            item = find(b.item)
-            if isinstance(item, Plain) and item.stiff:
+            if isinstance(b.entry, Plain) and b.entry.stiff and b.entry.packs:
+                bars_of[b.item] = max(p.quantity for p in b.entry.packs)
                 rigid.setdefault(b.item, []).append(Piece(b.key, b.quantity))
                 uses.append((b.item, 0.0, b.group, b.fitting))
             else:
                 uses.append((b.item, b.quantity, b.group, b.fitting))
     for id_, pieces in rigid.items():
-        uses.append((id_, _from_bars(memo, id_, tuple(pieces)), "hardware", ""))
+        uses.append((id_, _from_bars(memo, id_, bars_of[id_], tuple(pieces)), "hardware", ""))
     return gather(uses)
 
 
-def _from_bars(memo: Memo, item: str, pieces: tuple[Piece, ...]) -> float:
-    """How much of a thing sold in bars has to be bought for pieces of it [m]: whole bars."""
-    bar = max(p.quantity for p in find(item).packs)
+def _from_bars(memo: Memo, item: str, bar: float, pieces: tuple[Piece, ...]) -> float:
+    """How much of a thing sold in bars has to be bought for pieces of it [m]: whole bars of length bar."""
     job = StickJob(item, bar, pieces)
     found = memo.get(("bars", job), partial(lay_out_sticks, job, False))
     over = sum(p.length for p in pieces if p.length > bar)
     return len(found.bars) * bar + math.ceil(over / bar) * bar
 
 
-def bought_whole(plan: Plan) -> list[Whole]:
+def bought_whole(plan: Plan, catalogue: Catalogue) -> list[Whole]:
     """What is added to the boat as it is bought, and not yet somebody's own."""
 
     def known(form: str) -> str:
-        return whole_id(form) if whole_id(form) in CATALOGUE else ""
+        entry = catalogue.whole_for(form)
+        return entry.id if entry is not None else ""
 
     things = [
         Whole(i.id, i.title, known(i.form), i.price, f"items/{i.id}")

@@ -45,7 +45,7 @@ from stirrup.core.hull.mesh import HullSurface, build_surface
 from stirrup.core.making import TEXTS, make, standing, standing_text
 from stirrup.core.memo import Key, Memo, Pairs
 from stirrup.core.money.cost import Cost, price_up
-from stirrup.core.parts.catalogue import Prices
+from stirrup.core.parts.catalogue import Catalogue
 from stirrup.core.plan.model import AS_FOUND, PLANNED_EMPTY, LoadCase, Plan
 from stirrup.core.plan.placed import Placed
 from stirrup.core.plan.things import path_of
@@ -87,6 +87,7 @@ class Derived:
     cost: Cost
     findings: tuple[Finding, ...]
     fit: Fit
+    catalogue: Catalogue
 
     @property
     def surface(self) -> HullSurface:
@@ -145,14 +146,16 @@ def _obstacles(plan: Plan) -> tuple[Obstacle, ...]:
     return MEMO.get(("obstacles", standing_text(plan)), partial(standing, plan))
 
 
-def derive_things(plan: Plan, surface: HullSurface) -> tuple[tuple[Placed, ...], list[Finding]]:
+def derive_things(
+    plan: Plan, surface: HullSurface, catalogue: Catalogue
+) -> tuple[tuple[Placed, ...], list[Finding]]:
     """Everything that is or will be in the boat, with what it makes, and what was found on the way."""
-    return make(MEMO, plan, surface, _obstacles(plan))
+    return make(MEMO, plan, surface, _obstacles(plan), catalogue)
 
 
-def sound_things(plan: Plan) -> tuple[Placed, ...]:
+def sound_things(plan: Plan, catalogue: Catalogue) -> tuple[Placed, ...]:
     """Everything of a plan built, for commands that need no more. Raises CoreError for a bad one."""
-    things, findings = derive_things(plan, derive_vessel(plan).surface)
+    things, findings = derive_things(plan, derive_vessel(plan).surface, meant(plan, catalogue))
     for finding in findings:
         if finding.code == "CANNOT-BUILD":
             raise CoreError(finding.text, ".".join(path_of(plan, finding.place)))
@@ -237,51 +240,59 @@ def _meanings(plan: Plan, cases: Iterable[LoadCase]) -> dict[str, Meant]:
     }
 
 
-def derive(plan: Plan, prices: Prices | None = None, quick: bool = False) -> Derived:
+def meant(plan: Plan, catalogue: Catalogue) -> Catalogue:
+    """The catalogue as a plan means it: its own entries over the shop's, at the shop's prices."""
+    carried = plan.catalogue
+    key = ("meant", catalogue.key, TEXTS.get(carried, None, carried.model_dump_json))
+    return MEMO.get(key, lambda: catalogue.meaning(carried.entries, carried.materials))
+
+
+def derive(plan: Plan, catalogue: Catalogue, quick: bool = False) -> Derived:
     """Everything that follows from a plan.
 
-    quick: while dragging; sheet counts then come from bounding boxes and the cost says so.
+    catalogue: the shop's, with its prices. quick: while dragging; sheet counts then come from
+    bounding boxes and the cost says so.
     """
-    prices = prices or Prices()
-    paid = tuple(prices.own.items())
 
     def by_content() -> Derived:
-        whole = ("derived", plan.model_dump_json(), paid, quick)
-        return MEMO.get(whole, partial(_derive, plan, prices, quick))
+        whole = ("derived", plan.model_dump_json(), catalogue.key, quick)
+        return MEMO.get(whole, partial(_derive, plan, catalogue, quick))
 
     if len(ASKED) > MOST_ASKED:
         ASKED.clear()
     # the stored plan is the same object at every request: its text need not be written out
-    return RECENT.get(plan, ASKED.setdefault((paid, quick), object()), by_content)
+    return RECENT.get(plan, ASKED.setdefault((catalogue.key, quick), object()), by_content)
 
 
-def _derive(plan: Plan, prices: Prices, quick: bool) -> Derived:
+def _derive(plan: Plan, shop: Catalogue, quick: bool) -> Derived:
+    catalogue = meant(plan, shop)
     vessel = derive_vessel(plan)
-    things, findings = derive_things(plan, vessel.surface)
+    things, findings = derive_things(plan, vessel.surface, catalogue)
     built = fittings_of(things)
     planned = tuple(ledger(plan, vessel, built, as_found=False))
     found = tuple(ledger(plan, vessel, built, as_found=True))
     footing = derive_footing(vessel.surface, things)
     loaded = load_cases(plan, footing)
     cases = _afloat(plan, vessel, planned, found, loaded, quick)
-    sheets = sheet_layouts(MEMO, built, prices, quick)
-    sticks = stick_layouts(MEMO, built, prices, quick)
+    sheets = sheet_layouts(MEMO, built, catalogue, quick)
+    sticks = stick_layouts(MEMO, built, catalogue, quick)
     wishes = plan.wishes
     needs = needs_of(MEMO, built, sheets, sticks)
-    cost = price_up(needs, prices, wishes.tax_percent, wishes.budget, not quick, bought_whole(plan))
+    whole = bought_whole(plan, catalogue)
+    cost = price_up(needs, catalogue, wishes.tax_percent, wishes.budget, not quick, whole)
     reports = [(c.name, c.report, c.error) for c in cases]
     readings = partial(hull_findings, plan.hull, vessel.surface)
     findings += MEMO.get(("readings", vessel.surface.key), readings)
     findings += float_findings(reports, cost.budget, cost.total, _meanings(plan, loaded))
     afloat = {c.name: c.report for c in cases if c.report is not None}
     findings += power_findings(plan)
-    findings += oversize_findings(sheets, sticks)
+    findings += oversize_findings(catalogue, sheets, sticks)
     fit = check_fit(plan, things, footing, loaded, afloat, quick)
     findings = accepted(plan, distinct([*findings, *fit.findings]))
     findings.sort(key=lambda f: LEVELS.index(f.level))
     return Derived(
         plan, vessel, _obstacles(plan), things, built, footing, planned, found, loaded, cases, sheets,
-        sticks, cost, tuple(findings), fit,
+        sticks, cost, tuple(findings), fit, catalogue,
     )  # fmt: skip
 
 

@@ -43,6 +43,16 @@ class ThingRef:
     relation: Relation
 
 
+@dataclass(frozen=True)
+class StockRef:
+    """Marks a field that names an entry of the catalogue: of which group, which of the values are
+    accepted of which of its fields, and what may stand there besides."""
+
+    group: str
+    also: tuple[str, ...] = ()
+    wanted: tuple[tuple[str, tuple[str, ...]], ...] = ()
+
+
 class Document(BaseModel):
     """Base of all document models: unknown keys, NaN and infinity are errors."""
 

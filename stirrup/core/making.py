@@ -20,6 +20,7 @@ from stirrup.core.findings import Finding, declare, plain
 from stirrup.core.hull.mesh import HullSurface
 from stirrup.core.kinds.registry import as_obstacle, kind_of
 from stirrup.core.memo import Key, Memo, Pairs
+from stirrup.core.parts.catalogue import Catalogue
 from stirrup.core.plan.model import Plan
 from stirrup.core.plan.placed import Placed
 from stirrup.core.plan.things import present
@@ -80,36 +81,47 @@ def _graph(things: Mapping[str, Any]) -> _Graph:
     return _Graph(order, hosts, tuple(rings), {k: tuple(v) for k, v in guests.items()})
 
 
-def _openings(memo: Memo, things: Mapping[str, Any], graph: _Graph) -> dict[str, tuple[Opening, ...]]:
+def _openings(
+    memo: Memo, things: Mapping[str, Any], graph: _Graph, catalogue: Catalogue
+) -> dict[str, tuple[Opening, ...]]:
     """What each host is asked for by its guests."""
     out: dict[str, list[Opening]] = {}
     for guest, hosts in graph.hosts.items():
         thing = things[guest]
         for host in hosts:
-            asked = ("opening", text_of(thing), text_of(things[host]))
-            opening = memo.get(asked, partial(kind_of(thing).asks, thing, things[host]))
+            asked = ("opening", text_of(thing), text_of(things[host]), catalogue.stock_key)
+            try:
+                opening = memo.get(asked, partial(kind_of(thing).asks, thing, things[host], catalogue))
+            except CoreError:
+                continue  # the thing itself says why, when it is built
             if opening is not None:
                 out.setdefault(host, []).append(opening)
     return {host: tuple(those) for host, those in out.items()}
 
 
-def _site_alone(plan: Plan, surface: HullSurface, obstacles: tuple[Obstacle, ...]) -> Site:
+def _site_alone(
+    plan: Plan, surface: HullSurface, obstacles: tuple[Obstacle, ...], catalogue: Catalogue
+) -> Site:
     """The site of what has neither host nor guests: always the same object for the same boat."""
     if len(SITES) > MOST_SITES:
         SITES.clear()
     steered = plan.propulsion.remote_steering
-    key = (surface.key, standing_text(plan), steered)
-    return SITES.setdefault(key, Site(surface, obstacles, steered=steered))
+    key = (surface.key, standing_text(plan), steered, catalogue.stock_key)
+    return SITES.setdefault(key, Site(surface, obstacles, steered=steered, catalogue=catalogue))
 
 
 def make(
-    memo: Memo, plan: Plan, surface: HullSurface, obstacles: tuple[Obstacle, ...]
+    memo: Memo,
+    plan: Plan,
+    surface: HullSurface,
+    obstacles: tuple[Obstacle, ...],
+    catalogue: Catalogue,
 ) -> tuple[tuple[Placed, ...], list[Finding]]:
     """Everything that is or will be in the boat, with what it makes, and what was found on the way."""
     things = {t.id: t for t in present(plan)}
     graph = _graph(things)
-    openings = _openings(memo, things, graph)
-    alone = _site_alone(plan, surface, obstacles)
+    openings = _openings(memo, things, graph, catalogue)
+    alone = _site_alone(plan, surface, obstacles, catalogue)
     lost = {id_ for ring in graph.rings for id_ in ring}
     findings = list(_rings(things, graph))
     done: dict[str, Built] = {}
@@ -127,11 +139,13 @@ def make(
                 continue
             site = Site(
                 surface, obstacles, openings.get(id_, ()), openings.get(host, ()), done.get(host),
-                things.get(host), alone.steered,
+                things.get(host), alone.steered, catalogue,
             )  # fmt: skip
             around = tuple(text_of(things[g]) for g in graph.guests.get(id_, ()))
             keys[id_] = Key((text_of(thing), around, keys.get(host)))
-            key = ("made", surface.key, standing_text(plan), alone.steered, keys[id_])
+            key = (
+                "made", surface.key, standing_text(plan), alone.steered, catalogue.stock_key, keys[id_]
+            )  # fmt: skip
             done[id_] = memo.get(key, partial(kind.build, thing, site))
         except CoreError as error:
             done[id_] = Built(id_)

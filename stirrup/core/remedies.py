@@ -11,14 +11,14 @@ from __future__ import annotations
 from collections.abc import Iterable
 from dataclasses import dataclass
 
-from stirrup.core.arrange.followers import followed
+from stirrup.core.arrange.followers import Around, followed
 from stirrup.core.arrange.move import moved
 from stirrup.core.arrange.size import resized
 from stirrup.core.derive import Derived, derive
 from stirrup.core.errors import CoreError
 from stirrup.core.findings import Finding, Mend, count
 from stirrup.core.hull.mesh import HullSurface
-from stirrup.core.parts.catalogue import Prices
+from stirrup.core.parts.catalogue import Catalogue
 from stirrup.core.plan.changes import AnyChange, SetValue, Together, apply
 from stirrup.core.plan.model import Plan
 
@@ -47,7 +47,7 @@ class Tried:
         return gained + (4 if self.helps else 0) - len(self.mends)
 
 
-def change_of(plan: Plan, surface: HullSurface, mend: Mend) -> AnyChange:
+def change_of(plan: Plan, surface: HullSurface, mend: Mend, catalogue: Catalogue) -> AnyChange:
     """The step that a remedy's button makes, with whoever sits on it and what is bound to it."""
     change: AnyChange
     if mend.path:
@@ -56,7 +56,7 @@ def change_of(plan: Plan, surface: HullSurface, mend: Mend) -> AnyChange:
         change = resized(plan, surface, mend.thing, mend.edge, float(mend.value))
     else:
         change = moved(plan, [mend.thing], mend.by)
-    return followed(plan, lambda: surface, change)
+    return followed(plan, Around(lambda: surface, catalogue), change)
 
 
 def _identity(f: Finding) -> tuple[str, str, str]:
@@ -86,7 +86,7 @@ def _compared(
     return Tried(mends, change, helps, tuple(worse), tuple(better))
 
 
-def tried(derived: Derived, finding: Finding, prices: Prices | None = None) -> list[Tried]:
+def tried(derived: Derived, finding: Finding, catalogue: Catalogue) -> list[Tried]:
     """Every remedy of a finding tried on the plan, the best first.
 
     Where one makes something worse that has remedies of its own, both are tried together; a pair
@@ -94,7 +94,7 @@ def tried(derived: Derived, finding: Finding, prices: Prices | None = None) -> l
     """
     out: list[Tried] = []
     for mend in finding.mends:
-        made = _try(derived, derived.plan, finding, ((mend, finding),), prices)
+        made = _try(derived, derived.plan, finding, ((mend, finding),), catalogue)
         if made is None:
             continue
         one, after = made
@@ -105,7 +105,7 @@ def tried(derived: Derived, finding: Finding, prices: Prices | None = None) -> l
             pair
             for other in one.worse[:MOST_PAIRS]
             for second in other.mends
-            if (pair := _pair(derived, after, finding, one, second, other, prices)) is not None
+            if (pair := _pair(derived, after, finding, one, second, other, catalogue)) is not None
         ]
         better = [p for p in pairs if p.helps and p.score > one.score]
         out += sorted(better, key=lambda t: -t.score)[:1]
@@ -114,12 +114,12 @@ def tried(derived: Derived, finding: Finding, prices: Prices | None = None) -> l
 
 def _try(
     derived: Derived, plan: Plan, finding: Finding, mends: tuple[tuple[Mend, Finding], ...],
-    prices: Prices | None, first: AnyChange | None = None,
+    catalogue: Catalogue, first: AnyChange | None = None,
 ) -> tuple[Tried, Derived] | None:  # fmt: skip
     """The last of `mends` made on `plan`; compared with what was there before all of them."""
     try:
-        change = change_of(plan, derived.surface, mends[-1][0])
-        after = derive(apply(plan, change), prices, quick=True)
+        change = change_of(plan, derived.surface, mends[-1][0], catalogue)
+        after = derive(apply(plan, change), catalogue, quick=True)
     except CoreError:
         return None
     whole = change
@@ -131,13 +131,13 @@ def _try(
 
 def _pair(
     derived: Derived, after: Derived, finding: Finding, one: Tried, second: Mend, other: Finding,
-    prices: Prices | None,
+    catalogue: Catalogue,
 ) -> Tried | None:  # fmt: skip
     mends = (*one.mends, (second, other))
-    made = _try(derived, after.plan, finding, mends, prices, one.change)
+    made = _try(derived, after.plan, finding, mends, catalogue, one.change)
     return None if made is None else made[0]
 
 
-def open_after(derived: Derived, change: AnyChange, prices: Prices | None = None) -> int:
+def open_after(derived: Derived, change: AnyChange, catalogue: Catalogue) -> int:
     """How many findings are open once a change is made."""
-    return count(derive(apply(derived.plan, change), prices, quick=True).findings).open
+    return count(derive(apply(derived.plan, change), catalogue, quick=True).findings).open

@@ -11,9 +11,11 @@ from typing import Any
 from pydantic import ValidationError
 
 from stirrup.core.errors import CoreError
+from stirrup.core.plan.carried import carried
 from stirrup.core.plan.explain import first_error
 from stirrup.core.plan.model import Plan
 from stirrup.core.text import unfit
+from stirrup.exchange.catalogue import starting
 from stirrup.exchange.upgrade import NEWEST, upgraded
 
 MOST_BYTES = 8_000_000
@@ -69,11 +71,12 @@ def from_data(data: Any) -> Plan:
         raise CoreError(f"read {json.dumps(version)}; accepted: 1 to {NEWEST}", "version")
     try:
         data = upgraded(data)
-        return Plan.model_validate_json(json.dumps(data), strict=True)
+        plan = Plan.model_validate_json(json.dumps(data), strict=True)
     except ValidationError as error:
         raise first_error(error, data, root=Plan) from None
     except RecursionError:
         raise CoreError("not a build file: nested too deeply") from None
+    return carried(plan, starting())
 
 
 def read(source: str) -> Plan:

@@ -8,7 +8,6 @@ import math
 
 from stirrup.core.cutting.notes import member_notes, relief_note
 from stirrup.core.derive import Derived
-from stirrup.core.parts.catalogue import find
 from stirrup.exchange.csvtext import safe
 
 HEAD = ("label", "part", "stock", "length_mm", "width_mm", "pieces", "mass_kg", "notes")
@@ -29,14 +28,14 @@ def cut_list(derived: Derived) -> str:
             sides = sorted((x1 - x0, y1 - y0), reverse=True)
             length, width = (math.ceil(s * 1e4 - 1e-6) / 10 for s in sides)
             holes = f"{len(p.holes)} holes" if p.holes else ""
-            writer.writerow([safe(p.label), safe(p.name), find(p.stock).name, length, width, 1,
+            writer.writerow([safe(p.label), safe(p.name), p.sheet.name, length, width, 1,
                              f"{p.mass_kg:.3f}", holes])  # fmt: skip
         for m in built.members:
             said = [*member_notes(m, _mm), relief_note(m, _mm)]
             notes = "; ".join(n for n in said if n)
             notes = notes.replace("°", " deg").replace("–", " to ")
             length = math.ceil(m.length * 1e4 - 1e-6) / 10
-            writer.writerow([safe(m.label), safe(m.name), find(m.stock).name, length, "", 1,
+            writer.writerow([safe(m.label), safe(m.name), m.section.name, length, "", 1,
                              f"{m.mass_kg:.3f}", notes])  # fmt: skip
     return out.getvalue()
 

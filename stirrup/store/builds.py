@@ -14,8 +14,10 @@ from typing import Any
 
 from stirrup.core.errors import CoreError
 from stirrup.core.memo import Memo
+from stirrup.core.plan.carried import carried
 from stirrup.core.plan.changes import AnyChange, apply, conflicts, invert, read_change
 from stirrup.core.plan.model import Plan
+from stirrup.exchange.catalogue import starting
 from stirrup.exchange.upgrade import upgraded, upgraded_change
 from stirrup.store.author import AUTHOR
 from stirrup.store.models import Build, Revision, now
@@ -68,7 +70,7 @@ class Step:
 
 
 def _plan(data: Any) -> Plan:
-    return Plan.model_validate_json(json.dumps(upgraded(data)), strict=True)
+    return carried(Plan.model_validate_json(json.dumps(upgraded(data)), strict=True), starting())
 
 
 def _change(data: Any) -> AnyChange:

@@ -95,6 +95,18 @@ class Price(Base):
         indexes = ((("shop", "item"), True),)
 
 
+class OwnEntry(Base):
+    """An entry of the catalogue that the shop added or changed, as plain values."""
+
+    shop: Any = ForeignKeyField(Shop, index=True)
+    item: Any = TextField()
+    entry: Any = JSONField()
+
+    class Meta:
+        table_name = "own_entry"
+        indexes = ((("shop", "item"), True),)
+
+
 class Upload(Base):
     """A file that belongs to a build: a photo of a place, a scan's mesh."""
 

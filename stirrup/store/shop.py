@@ -2,12 +2,20 @@
 
 from __future__ import annotations
 
+import json
+from collections.abc import Iterable
 from decimal import Decimal
+from functools import partial
 from typing import Any
 
-from stirrup.core.parts.catalogue import Pack, Prices, find
-from stirrup.store.models import Build, Price, Shop
+from stirrup.core.memo import Memo
+from stirrup.core.parts.catalogue import Catalogue
+from stirrup.core.parts.entries import Entry, Pack
+from stirrup.exchange.catalogue import entries_of, starting
+from stirrup.store.models import Build, OwnEntry, Price, Shop
 from stirrup.store.session import reading, writing
+
+KNOWN = Memo(20)  # catalogues by what lies over what ships: the same object for the same content
 
 
 @reading()
@@ -30,20 +38,58 @@ def set_units(shop_id: int, units: str) -> None:
 
 
 @reading()
-def prices(shop_id: int) -> Prices:
-    """The shop's own packs and prices over the catalogue's starting values."""
-    rows = Price.select().where(Price.shop == shop_id)
-    return Prices({r.item: tuple(Pack(float(q), Decimal(p)) for q, p in r.packs) for r in rows})
+def catalogue(shop_id: int) -> Catalogue:
+    """The shop's catalogue: its own entries and prices over what ships."""
+    own = [r.entry for r in OwnEntry.select().where(OwnEntry.shop == shop_id).order_by(OwnEntry.id)]
+    rows = Price.select().where(Price.shop == shop_id).order_by(Price.item)
+    paid = {r.item: [[float(q), str(p)] for q, p in r.packs] for r in rows}
+    text = json.dumps([own, paid], sort_keys=True)
+    return KNOWN.get(text, partial(_catalogue, own, paid))
+
+
+def _catalogue(own: list[dict[str, Any]], paid: dict[str, list[list[Any]]]) -> Catalogue:
+    packs = {i: tuple(Pack(quantity=q, price=Decimal(p)) for q, p in rows) for i, rows in paid.items()}
+    return starting().over(entries_of(own)).priced(packs)
 
 
 @writing()
 def set_price(shop_id: int, item_id: str, each: Decimal) -> None:
     """Price of the item's smallest pack; larger packs keep their ratio to it. CoreError."""
-    packs = find(item_id).packs
+    packs = catalogue(shop_id).find(item_id).packs or (Pack(quantity=1, price=each),)
     least = min(packs, key=lambda p: p.quantity)
-    scaled = [[p.quantity, str((p.price * each / least.price).quantize(Decimal("0.01")))] for p in packs]
+    ratio = each / least.price if least.price else Decimal(1)
+    scaled = [[p.quantity, str((p.price * ratio).quantize(Decimal("0.01")))] for p in packs]
     (
         Price.insert(shop=shop_id, item=item_id, packs=scaled)
         .on_conflict(conflict_target=[Price.shop, Price.item], update={Price.packs: scaled})
         .execute()
     )
+
+
+@reading()
+def own_ids(shop_id: int) -> tuple[frozenset[str], frozenset[str]]:
+    """Ids of entries that are the shop's own or changed by it, and of those that it priced."""
+    own = {r.item for r in OwnEntry.select(OwnEntry.item).where(OwnEntry.shop == shop_id)}
+    paid = {r.item for r in Price.select(Price.item).where(Price.shop == shop_id)}
+    return frozenset(own), frozenset(paid)
+
+
+@writing()
+def keep_entries(shop_id: int, entries: Iterable[Entry]) -> None:
+    """Entries as the shop's own; a price that was set for one is in its packs from now on."""
+    for entry in entries:
+        values = entry.model_dump(mode="json")
+        (
+            OwnEntry.insert(shop=shop_id, item=entry.id, entry=values)
+            .on_conflict(conflict_target=[OwnEntry.shop, OwnEntry.item], update={OwnEntry.entry: values})
+            .execute()
+        )
+        Price.delete().where((Price.shop == shop_id) & (Price.item == entry.id)).execute()
+
+
+@writing()
+def forget_entry(shop_id: int, item_id: str) -> bool:
+    """Take the shop's own entry away; what ships shows again. Whether there was one."""
+    gone = OwnEntry.delete().where((OwnEntry.shop == shop_id) & (OwnEntry.item == item_id)).execute()
+    gone += Price.delete().where((Price.shop == shop_id) & (Price.item == item_id)).execute()
+    return bool(gone)

@@ -35,13 +35,14 @@ from stirrup.web.pages import (
     printing,
     remedies,
     scan,
+    shelf,
     start,
     survey,
     yard,
 )
 
 PAGES = (
-    yard, start, survey, offset_table, scan, condition, photos, layout, gear, remedies, marks,
+    yard, shelf, start, survey, offset_table, scan, condition, photos, layout, gear, remedies, marks,
     floating, float_sheets, measured, cuts, money, history, files, printing, live, api, plain_forms,
 )  # fmt: skip
 MOST_AT_ONCE = 150  # requests that wait or run; more would wait longer than anybody does

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Collection
 from dataclasses import dataclass
 from typing import Any
 
@@ -9,10 +10,12 @@ from pydantic import BaseModel
 
 from stirrup.core.contract.base import FittingBase
 from stirrup.core.document import MassPoint
-from stirrup.core.parts.catalogue import CATALOGUE, Fastener, Latch, Sheet, Stick
+from stirrup.core.parts.catalogue import EMPTY, Catalogue
+from stirrup.core.parts.entries import EntryBase, Fastener, Latch, Section, Sheet
 from stirrup.core.plan.entry import NUMBERS, FieldKind, kind_of_field, limits_text
 from stirrup.core.units import Units, write_length, write_mass
 
+USUAL_SHANK_M = 0.0048
 SHORT = {
     "5052-H32": "5052",
     "ply-light": "light ply",
@@ -37,19 +40,39 @@ class Field:
     placeholder: str = ""
 
 
-def option_title(value: str) -> str:
-    """Name of a choice, short enough for a half-width field."""
-    item = CATALOGUE.get(value)
+LONG_M = 2.6  # a longer sheet says so
+
+
+def entry_title(item: EntryBase) -> str:
+    """Name of an entry, short enough for a half-width field."""
     if isinstance(item, Sheet):
-        return f"{item.thickness * 1000:g} mm {SHORT.get(item.material, item.material)}"
+        long = f", {item.width:.2f} m" if item.width > LONG_M else ""
+        return f"{item.thickness * 1000:g} mm {SHORT.get(item.material, item.stuff.name)}{long}"
     if isinstance(item, Fastener):
         low, high = item.grip_min * 1000, item.grip_max * 1000
-        return f"grip {low:g}–{high:g} mm"
-    if isinstance(item, Stick):
+        shank = "" if abs(item.diameter - USUAL_SHANK_M) < 1e-9 else f"{item.diameter * 1000:g} mm, "
+        return f"{shank}grip {low:g}–{high:g} mm"
+    if isinstance(item, Section):
         return item.name.removesuffix(" mm").replace(" x ", "×")
     if isinstance(item, Latch):
         return item.name.split(",")[0] + f" {item.body * 1000:.0f}"
+    return item.name
+
+
+def option_title(value: str) -> str:
+    """Words for a choice."""
     return value.replace("_", " ").replace("-", " ")
+
+
+def _options(kind: FieldKind, value: Any, catalogue: Catalogue) -> tuple[tuple[str, str], ...]:
+    """What a field may be set to; of the catalogue, what it offers and what stands there now."""
+    out = [(c, option_title(c)) for c in kind.choices]
+    if kind.ref is not None:
+        out += [(e.id, entry_title(e)) for e in catalogue.offered(kind.ref)]
+        if value not in dict(out):
+            known = catalogue.entries.get(str(value))
+            out.append((str(value), entry_title(known) if known else f"{value}: not in the catalogue"))
+    return tuple(out)
 
 
 def show_value(value: Any, kind: FieldKind, units: Units) -> str:
@@ -74,28 +97,33 @@ def _other(value: Any, kind: FieldKind, units: Units) -> str:
     return f"{value * 1000:,.0f}".replace(",", "\u202f")
 
 
-def make_field(path: str, value: Any, kind: FieldKind, units: Units, title: str = "") -> Field:
+def make_field(
+    path: str, value: Any, kind: FieldKind, units: Units, title: str = "", catalogue: Catalogue = EMPTY
+) -> Field:
     """A form field for a value at a path."""
     return Field(
         path,
         title or kind.title,
-        kind.kind,
+        "choice" if kind.kind == "stock" else kind.kind,
         show_value(value, kind, units),
         _other(value, kind, units),
-        tuple((c, option_title(c)) for c in kind.choices),
+        _options(kind, value, catalogue),
         limits_text(kind, units),
         kind.note if kind.optional else "",
     )
 
 
-def fields_of(model: BaseModel, path: str, units: Units, skip: set[str] = HIDDEN) -> list[Field]:
+def fields_of(
+    model: BaseModel, path: str, units: Units, skip: Collection[str] = HIDDEN,
+    catalogue: Catalogue = EMPTY,
+) -> list[Field]:  # fmt: skip
     """Fields of a fitting's choices, in their order."""
     out = []
     for name, info in type(model).model_fields.items():
         if name in skip:
             continue
         kind = kind_of_field(name, info)
-        out.append(make_field(f"{path}/{name}", getattr(model, name), kind, units))
+        out.append(make_field(f"{path}/{name}", getattr(model, name), kind, units, "", catalogue))
     return out
 
 

@@ -7,11 +7,10 @@ import pytest
 
 from stirrup.core.afloat.compare import NOTHING, compare, with_setback
 from stirrup.core.afloat.righting import righting_curve
-from stirrup.core.derive import derive
 from stirrup.core.plan.changes import apply
 from stirrup.core.plan.model import Plan
 from stirrup.core.plan.volumes import new_collars, new_pods
-from tests.boats import box_lines, load, plan, skiff_plan, surface
+from tests.boats import box_lines, derive, load, plan, skiff_plan, surface
 
 
 def run(built: Plan, setback: float = 0.0):

@@ -1,22 +1,24 @@
+import math
 from decimal import Decimal
 
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from stirrup.core.document import StockRef
 from stirrup.core.errors import CoreError
 from stirrup.core.money.cost import Need, cents, cheapest_packs, gather, price_up
-from stirrup.core.parts.catalogue import (
-    CATALOGUE,
-    Pack,
-    Prices,
-    count_at_pitch,
-    fastener_for,
-    find,
-    plain,
-    sheet,
-    stick,
-)
+from stirrup.core.parts.catalogue import count_at_pitch
+from stirrup.core.parts.entries import Pack as PackOf
+from stirrup.core.parts.entries import Section, Sheet
+from stirrup.exchange.catalogue import starting
+
+STOCK = starting()
+
+
+def Pack(quantity: float, price: Decimal) -> PackOf:
+    return PackOf(quantity=quantity, price=price)
+
 
 BOXES = (Pack(50, Decimal("11.00")), Pack(250, Decimal("44.00")))
 
@@ -65,7 +67,7 @@ def test_no_need_needs_no_packs() -> None:
 
 def test_tax_is_taken_on_the_sum_and_rounded_half_up() -> None:
     needs = [Need("angle-40x40x3", 3, 0, ("deck",)), Need("latch-50", 1, 0, ("hatch",))]
-    cost = price_up(needs, Prices(), Decimal(8), Decimal(200))
+    cost = price_up(needs, STOCK, Decimal(8), Decimal(200))
     # 3 x 39.00 + 18.50 = 135.50; 8 % = 10.84; total 146.34; left 53.66
     assert (cost.net, cost.tax, cost.total, cost.left) == tuple(
         Decimal(v) for v in ("135.50", "10.84", "146.34", "53.66")
@@ -74,7 +76,7 @@ def test_tax_is_taken_on_the_sum_and_rounded_half_up() -> None:
 
 
 def test_the_shops_price_replaces_the_starting_value() -> None:
-    own = Prices({"latch-50": (Pack(1, Decimal("21.00")),)})
+    own = STOCK.priced({"latch-50": (Pack(1, Decimal("21.00")),)})
     cost = price_up([Need("latch-50", 2, 0, ())], own, Decimal(0), None)
     assert cost.total == Decimal("42.00")
     assert cost.left is None
@@ -92,10 +94,10 @@ def test_uses_are_summed_with_the_groups_spare() -> None:
 
 
 def test_fasteners_are_the_shortest_whose_grip_holds() -> None:
-    short, longer = fastener_for("rivet", 0.005), fastener_for("rivet", 0.0055)
+    short, longer = STOCK.fastener_for("rivet", 0.005), STOCK.fastener_for("rivet", 0.0055)
     assert short is not None and short.id == "rivet-4.8x8"
     assert longer is not None and longer.id == "rivet-4.8x10"
-    assert fastener_for("rivet", 0.05) is None
+    assert STOCK.fastener_for("rivet", 0.05) is None
 
 
 def test_pitch_counts_have_one_at_each_end() -> None:
@@ -106,21 +108,60 @@ def test_pitch_counts_have_one_at_each_end() -> None:
 
 def test_mass_of_an_angle_per_metre() -> None:
     # (40 + 40 - 3) x 3 mm2 x 2700 kg/m3
-    assert stick("angle-40x40x3").kg_per_m == pytest.approx(0.077 * 0.003 * 2700)
+    assert STOCK.section("angle-40x40x3").kg_per_m == pytest.approx(0.077 * 0.003 * 2700)
 
 
 def test_the_catalogue_is_consistent() -> None:
-    for item in CATALOGUE.values():
-        assert item.packs and all(p.price > 0 and p.quantity > 0 for p in item.packs)
-        assert item.unit in ("piece", "sheet", "stick", "m", "m2", "kg")
+    assert len(STOCK.entries) >= 250
+    for item in STOCK.entries.values():
+        assert item.packs and all(p.price > 0 for p in item.packs), item.id
+        assert all(other in STOCK.entries for other in item.works_with), item.id
+    stock = [*STOCK.of(Sheet), *STOCK.of(Section)]
+    assert all(e.material in STOCK.materials and e.stuff.id == e.material for e in stock)
+
+
+# mass of a metre by hand: area in mm2 x density / 1e6
+@pytest.mark.parametrize(
+    ("id_", "area", "density"),
+    [
+        ("angle-1-1_2x1_8in", (2 * 38.1 - 3.175) * 3.175, 2700),
+        ("flat-40x5", 40 * 5, 2700),
+        ("square-1x1_8in", 25.4**2 - (25.4 - 2 * 3.175) ** 2, 2700),
+        ("tube-50x25x3", 50 * 25 - 44 * 19, 2690),
+        ("round-25.4x3.2", math.pi / 4 * (25.4**2 - (25.4 - 6.4) ** 2), 2700),
+        ("channel-40x20x3", 40 * 3 + 2 * (20 - 3) * 3, 2700),
+        ("fir-38x89", 38 * 89, 500),
+    ],
+)
+def test_mass_of_each_shape_of_section(id_: str, area: float, density: float) -> None:
+    assert STOCK.section(id_).kg_per_m == pytest.approx(area * density / 1e6, rel=1e-3)
+
+
+def test_a_shops_entries_lie_over_what_ships_and_keep_its_packs() -> None:
+    own = STOCK.find("al-2.5").model_copy(update={"thickness": 0.00254, "packs": ()})
+    over = STOCK.over([own])
+    assert over.sheet("al-2.5").thickness == 0.00254
+    assert over.find("al-2.5").packs == STOCK.find("al-2.5").packs
+    assert STOCK.sheet("al-2.5").thickness == 0.0025 and over.key != STOCK.key
+    # prices alone do not change what is built
+    dear = STOCK.priced({"al-2.5": (Pack(1, Decimal("999.00")),)})
+    assert (dear.stock_key == STOCK.stock_key) and dear.key != STOCK.key
+
+
+def test_what_is_retired_is_found_but_not_offered() -> None:
+    old = STOCK.over([STOCK.find("ply-9").model_copy(update={"retired": True})])
+    ref = StockRef("sheet", wanted=(("kind", ("wood",)),))
+    assert "ply-9" in {e.id for e in STOCK.offered(ref)} and old.sheet("ply-9").thickness == 0.009
+    assert "ply-9" not in {e.id for e in old.offered(ref)}
+    assert all(e.stuff.kind == "wood" for e in STOCK.offered(ref))
 
 
 def test_items_of_the_wrong_kind_are_refused_by_name() -> None:
     for wrong in (
-        lambda: sheet("latch-50"),
-        lambda: stick("ply-9"),
-        lambda: plain("ply-9"),
-        lambda: find("gold"),
+        lambda: STOCK.sheet("latch-50"),
+        lambda: STOCK.section("ply-9"),
+        lambda: STOCK.plain("ply-9"),
+        lambda: STOCK.find("gold"),
     ):
         with pytest.raises(CoreError):
             wrong()

@@ -10,8 +10,8 @@ from stirrup.core.afloat.crewmap import crew_map, crew_rows
 from stirrup.core.afloat.equilibrium import equilibrium
 from stirrup.core.afloat.ground import ground_grid
 from stirrup.core.afloat.situation import Situation, situation
-from stirrup.core.derive import Derived, derive
-from tests.boats import DECK, plan, skiff_plan
+from stirrup.core.derive import Derived
+from tests.boats import DECK, derive, plan, skiff_plan
 
 
 def place(derived: Derived, case: str = "planned, empty") -> Situation:

@@ -5,9 +5,8 @@ import pytest
 from hypothesis import Phase, example, given, settings
 from hypothesis import strategies as st
 
-from stirrup.core.derive import derive
 from stirrup.demo.seed import demo_plan
-from tests.boats import skiff_plan
+from tests.boats import derive, skiff_plan
 from tests.crossing import crossings, depth, through_skin
 
 TOLD = {"HATCH-EDGE", "HATCH-NEAR", "DECK-SUPPORT", "CANNOT-BUILD"}

@@ -6,13 +6,14 @@ import pytest
 from stirrup.core.afloat.checks import float_findings
 from stirrup.core.arrange.palette import place
 from stirrup.core.arrange.removal import removal
-from stirrup.core.derive import MEMO, derive
-from stirrup.core.parts.catalogue import Pack, Prices
+from stirrup.core.derive import MEMO
+from stirrup.core.parts.entries import Pack
 from stirrup.core.plan.changes import SetValue, apply
 from stirrup.core.plan.suggest import new_case, new_person
 from stirrup.demo.seed import FILES, demo_plan
 from stirrup.exchange.buildfile import from_data
-from tests.boats import DECK, HATCH, box_lines, build_data, plan, skiff_plan
+from stirrup.exchange.catalogue import starting
+from tests.boats import DECK, HATCH, box_lines, build_data, derive, plan, skiff_plan
 
 ITEM = {"id": "box", "name": "tackle", "mass": {"value": 80.0, "centre": [2.0, 0.0, 0.3]}}
 
@@ -190,7 +191,7 @@ def test_things_bought_whole_cost_what_is_typed_or_the_catalogue_says() -> None:
     # 135.00 + 99.50 + 180.00 = 414.50; 8 % are 33.16
     assert (cost.net, cost.tax, cost.total) == (Decimal("414.50"), Decimal("33.16"), Decimal("447.66"))
     assert cost.unpriced == ("Odd thing",)
-    own = Prices({"whole-seat": (Pack(1, Decimal("100.00")),)})
+    own = starting().priced({"whole-seat": (Pack(quantity=1, price=Decimal("100.00")),)})
     assert derive(from_data(build_data(items=items, tanks=[tank], **more)), own).cost.net == Decimal(
         "379.50"
     )

@@ -9,13 +9,12 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from shapely.geometry import Point
 
-from stirrup.core.derive import derive
 from stirrup.core.fittings.edges import inside_region, opening_angles_deg, side_path
 from stirrup.core.hull.slices import region, waterplane
 from stirrup.demo.seed import demo_plan
 from stirrup.exchange.buildfile import from_data
 from stirrup.exchange.cutlist import cut_list
-from tests.boats import DECK, build_data, flared_lines, skiff_plan
+from tests.boats import DECK, build_data, derive, flared_lines, skiff_plan
 
 SKIN, LAP = 0.0025, 0.003 + 0.003 + 0.0015  # side of the hull; angle, bracket and play
 FLARE = 1 / 3

@@ -10,11 +10,11 @@ from hypothesis import strategies as st
 from shapely.geometry import Point, Polygon, box
 
 from stirrup.core.cutting.fair import TOLERANCE_M, fair, flattened
-from stirrup.core.derive import derive
 from stirrup.core.fittings.edges import largest
 from stirrup.core.hull import mesh
 from stirrup.core.hull.slices import region, waterplane
 from stirrup.demo.seed import demo_plan
+from tests.boats import derive
 
 
 def ring(shape: Polygon) -> list[tuple[float, float]]:

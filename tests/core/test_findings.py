@@ -6,9 +6,9 @@ from pathlib import Path
 import pytest
 
 import stirrup.core
-from stirrup.core.derive import derive
 from stirrup.core.findings import CHECKS, Counts, Finding, Quantity, count, declare, distinct
 from stirrup.demo.seed import FILES, demo_plan
+from tests.boats import derive
 
 CORE = Path(stirrup.core.__file__).parent
 A = Finding("A", "stop", "x", "t", "text", {"a": Quantity(1.0, "m")})

@@ -12,9 +12,9 @@ from typing import Any
 
 import pytest
 
-from stirrup.core.derive import derive
 from stirrup.demo.seed import demo_plan
 from stirrup.exchange.buildfile import from_data
+from tests.boats import derive
 
 CORE = Path(__file__).parent.parent.parent / "stirrup" / "core"
 Data = dict[str, Any]

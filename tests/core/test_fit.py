@@ -6,7 +6,7 @@ from typing import Any
 import pytest
 from shapely.geometry import box
 
-from stirrup.core.derive import Derived, derive
+from stirrup.core.derive import Derived
 from stirrup.core.findings import Finding
 from stirrup.core.fit.accepting import acceptance
 from stirrup.core.fit.body import foot_of, pose
@@ -14,7 +14,7 @@ from stirrup.core.fit.sight import pane_over_m
 from stirrup.core.fit.walkway import narrowest
 from stirrup.core.plan.changes import SetValue, apply
 from stirrup.core.plan.model import Person
-from tests.boats import DECK, HATCH, plan, skiff_plan, wedge_lines
+from tests.boats import DECK, HATCH, derive, plan, skiff_plan, wedge_lines
 
 
 def thing(

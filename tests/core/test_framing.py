@@ -9,9 +9,8 @@ from shapely.geometry import LineString, box
 from shapely.ops import unary_union
 
 from stirrup.core.contract.gives import Opening
-from stirrup.core.derive import derive
 from stirrup.core.fittings.framing import LEDGE_M, frame, support_findings
-from tests.boats import DECK, HATCH, box_lines, plan
+from tests.boats import DECK, HATCH, box_lines, derive, plan
 
 FLANGE = 0.040
 WIDE = box(-9, -9, 9, 9)

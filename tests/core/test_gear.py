@@ -6,10 +6,10 @@ import pytest
 from hypothesis import assume, given
 from hypothesis import strategies as st
 
-from stirrup.core.derive import Derived, derive
+from stirrup.core.derive import Derived
 from stirrup.core.fit.gear import goes_into_box, spaces, stow, through_opening
 from stirrup.core.plan.model import Gear
-from tests.boats import plan
+from tests.boats import derive, plan
 
 
 @pytest.mark.parametrize(

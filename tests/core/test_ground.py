@@ -4,11 +4,10 @@ import pytest
 
 from stirrup.core.afloat.ground import Footing
 from stirrup.core.afloat.standard import SEAT_TOP_M, case_by_name, standard_cases
-from stirrup.core.derive import derive
 from stirrup.core.errors import CoreError
 from stirrup.core.plan.changes import SetValue, apply
 from stirrup.core.plan.suggest import moved_person
-from tests.boats import DECK, plan, skiff_plan, surface, wedge_lines
+from tests.boats import DECK, derive, plan, skiff_plan, surface, wedge_lines
 
 CREW = {"mass": 85.0, "at": [3.6, 0.0, 9.0], "settle": True}
 

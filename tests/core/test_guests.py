@@ -4,15 +4,20 @@ from typing import Any
 
 import pytest
 
+from stirrup.core.arrange.followers import Around, followed
 from stirrup.core.arrange.move import moved
 from stirrup.core.arrange.removal import GOES, STAYS, guests, removed
-from stirrup.core.derive import derive
+from stirrup.core.arrange.where import extent_of
 from stirrup.core.errors import CoreError
-from stirrup.core.plan.changes import apply, invert
+from stirrup.core.plan.changes import SetValue, apply, invert
 from stirrup.core.plan.copies import packed, pasted
 from stirrup.core.plan.model import Plan
 from stirrup.core.plan.things import with_guests
-from tests.boats import plan
+from stirrup.core.plan.words import describe
+from stirrup.core.units import SYSTEMS
+from stirrup.exchange.buildfile import dump, parse
+from stirrup.exchange.catalogue import starting
+from tests.boats import derive, plan
 
 
 def deck(id_: str, aft: float, fore: float, height: float = 0.3) -> dict[str, Any]:
@@ -122,3 +127,37 @@ def test_a_hatch_that_cuts_its_deck_in_two_is_told_and_breaks_nothing() -> None:
     assert any(f.code == "HATCH-EDGE" and f.level != "fine" for f in derived.findings)
     slab = next(s for s in derived.fit.solids if s.role == "floor")
     assert sum(1 for p in slab.pieces if p.bounds[5] == pytest.approx(0.3)) == 2
+
+
+def test_an_id_that_no_catalogue_has_is_a_finding_and_all_else_is_built() -> None:
+    odd = plan(
+        fittings=[{**deck("low", 1.0, 2.6), "skin": "unobtainium-4"}, deck("high", 3.0, 3.9, 0.5), HATCH]
+    )
+    derived = derive(odd)
+    found = {f.place: f for f in derived.findings if f.code == "CANNOT-BUILD"}
+    assert found["low"].level == "stop" and "the catalogue has no “unobtainium-4”" in found["low"].text
+    assert derived.placed("high").built.parts  # type: ignore[union-attr]
+    # it is placed, moved and drawn all the same
+    assert extent_of(odd, derived.surface, "low").z == pytest.approx((0.3, 0.3))
+    assert apply(odd, moved(odd, ["low"], (0.1, 0.0, 0.0))).thing("low").aft == pytest.approx(1.1)
+
+
+def test_a_plan_carries_what_it_names_and_means_the_same_elsewhere() -> None:
+    own = starting().sheet("al-2.5").model_copy(update={"id": "own-2.6", "thickness": 0.0026})
+    shop, before = starting().over([own]), plan(fittings=[deck("low", 1.0, 2.6)])
+    change = followed(
+        before, Around(lambda: pytest.fail("no hull is needed"), shop),
+        SetValue(path=("fittings", "low", "skin"), value="own-2.6"),
+    )  # fmt: skip
+    after = apply(before, change)
+    assert "own-2.6" in {e.id for e in after.catalogue.entries}
+    assert describe(before, change, SYSTEMS["mm"]) == "low: skin al-2.5 to own-2.6"
+    # another shop has never heard of it
+    elsewhere = parse(dump(after))
+    skin = next(p for p in derive(elsewhere).fitting("low").panels)  # type: ignore[union-attr]
+    assert skin.sheet.thickness == 0.0026 and skin.sheet.stuff.density == 2680
+    # and what it calls by the same name weighs what the plan says, at its own price
+    thick = starting().sheet("al-2.5").model_copy(update={"thickness": 0.003})
+    other = starting().over([thick])
+    panel = next(p for p in derive(before, other).fitting("low").panels)  # type: ignore[union-attr]
+    assert panel.sheet.thickness == 0.0025

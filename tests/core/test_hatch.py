@@ -3,11 +3,12 @@ import math
 import pytest
 
 from stirrup.core.contract.gives import Built
-from stirrup.core.derive import Derived, derive
+from stirrup.core.derive import Derived
 from stirrup.core.kinds.hatch import Hatch, latch_offset_m
-from stirrup.core.parts.catalogue import Latch, find
+from stirrup.core.parts.entries import Latch
 from stirrup.exchange.buildfile import from_data
-from tests.boats import box_lines, build_data
+from stirrup.exchange.catalogue import starting
+from tests.boats import box_lines, build_data, derive
 
 DECK = {
     "kind": "raised_deck",
@@ -53,7 +54,7 @@ def test_wood_and_a_wrapped_cover_widen_the_gap() -> None:
 
 
 def test_latch_stands_by_the_formula_from_the_edge() -> None:
-    latch = find("latch-50")
+    latch = starting().find("latch-50")
     assert isinstance(latch, Latch)
     # landing covered by the lid 23.5 + half of 62 + 11 = 65.5 mm
     assert latch_offset_m(0.025, 0.0015, latch) == pytest.approx(0.0655)
@@ -204,13 +205,13 @@ def test_a_lid_is_covered_as_its_deck_is_and_the_hole_is_not() -> None:
     assert flush["hatch/cover"].quantity == pytest.approx(lid, rel=2e-3)
     assert "hatch/glue" not in flush
     # carpet is glued and turned round the edge and 30 mm under: the gap is wider by its thickness
-    wool = find("carpet")
+    wool = starting().find("carpet")
     half = 0.025 - 0.0015 - wool.thickness
     a, b, r = 0.4 + 2 * half, 0.3 + 2 * half, 0.03 + half
     face = a * b - (4 - math.pi) * r**2 - math.pi * 0.025**2
     rim = 2 * (a + b) - (8 - 2 * math.pi) * r
     wrapped = {b.key: b for b in hatch_of(built_with({"cover": "carpet"})).bought}
-    thick = find("al-2.5").thickness
+    thick = starting().find("al-2.5").thickness
     assert wrapped["hatch/cover"].quantity == pytest.approx(face + rim * (thick + 0.03), rel=2e-3)
     assert wrapped["hatch/glue"].quantity == pytest.approx(0.30 * wrapped["hatch/cover"].quantity)
     assert wrapped["hatch/cover"].mass_kg == pytest.approx(wrapped["hatch/cover"].quantity * wool.mass)

@@ -3,26 +3,27 @@
 import pytest
 
 from stirrup.core.contract.gives import Built
-from stirrup.core.derive import derive
-from stirrup.core.parts.catalogue import CATALOGUE, Plain
+from stirrup.core.parts.entries import Fastener, Latch
 from stirrup.core.parts.model import Bought, Frame, Member, Panel
-from stirrup.core.work.hours import PLAIN, effort, operation_of
-from tests.boats import DECK, skiff_plan
+from stirrup.core.work.hours import effort, operation_of
+from stirrup.exchange.catalogue import starting
+from tests.boats import DECK, derive, skiff_plan
 
+STOCK = starting()
 SQUARE = ((0.0, 0.0), (0.6, 0.0), (0.6, 0.4), (0.0, 0.4))
 
 
 def panel(stock: str) -> Panel:
-    return Panel("d/s", "D-S", "skin", "d", stock, SQUARE, (), Frame((0.0, 0.0, 0.0)))
+    return Panel("d/s", "D-S", "skin", "d", STOCK.sheet(stock), SQUARE, (), Frame((0.0, 0.0, 0.0)))
 
 
 def bought(item: str, quantity: float) -> Bought:
-    return Bought(f"d/{item}", "D-B", item, "d", item, quantity, 0.0, (0.0, 0.0, 0.0))
+    return Bought(f"d/{item}", "D-B", item, "d", STOCK.find(item), quantity, 0.0, (0.0, 0.0, 0.0))
 
 
 def member(slots: tuple[float, ...]) -> Member:
     path = ((0.0, 0.0, 0.0), (1.0, 0.0, 0.0))
-    return Member("d/m", "D-M", "member", "d", "angle-40x40x3", 1.0, path, slots)
+    return Member("d/m", "D-M", "member", "d", STOCK.section("angle-40x40x3"), 1.0, path, slots)
 
 
 def test_a_fitting_is_the_sum_of_its_operations() -> None:
@@ -46,14 +47,17 @@ def test_metal_takes_longer_to_saw_than_wood_and_plastic(stock: str, minutes: fl
 
 def test_holes_are_sawn_too() -> None:
     hole = ((0.1, 0.1), (0.2, 0.1), (0.2, 0.2), (0.1, 0.2))
-    whole = Panel("d/s", "D-S", "skin", "d", "al-2.5", SQUARE, (hole,), Frame((0.0, 0.0, 0.0)))
+    whole = Panel("d/s", "D-S", "skin", "d", STOCK.sheet("al-2.5"), SQUARE, (hole,), Frame((0.0, 0.0, 0.0)))
     more = effort([Built("d", (whole,))]).hours - effort([Built("d", (panel("al-2.5"),))]).hours
     assert more * 60 == pytest.approx(0.4 * 5.0)
 
 
 def test_everything_in_the_catalogue_that_is_fitted_takes_time() -> None:
-    plain = {i for i, item in CATALOGUE.items() if isinstance(item, Plain)}
-    assert plain == set(PLAIN)
+    """Of what builders take: fasteners and latches have minutes of their own."""
+    taken = ("hinge-piano", "bracket-40", "gasket-12", "carpet", "vinyl", "foam-mat", "non-skid", "bedding")
+    assert all(STOCK.find(i).minutes > 0 and STOCK.find(i).task for i in taken)
+    assert not [e.id for e in STOCK.entries.values() if e.minutes and not e.task]
+    assert all(operation_of(bought(e.id, 1)) for e in (*STOCK.of(Fastener), *STOCK.of(Latch)))
     assert operation_of(bought("screw-4.2x16", 1)) != operation_of(bought("rivet-4.8x8", 1))
 
 

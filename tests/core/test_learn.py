@@ -17,12 +17,11 @@ from stirrup.core.afloat.learn import (
 )
 from stirrup.core.afloat.report import float_report
 from stirrup.core.afloat.situation import Situation, situation
-from stirrup.core.derive import derive
 from stirrup.core.errors import CoreError
 from stirrup.core.plan.changes import SetValue, apply
 from stirrup.core.plan.measured import FloatCheck, Inclining, WeighIn
 from stirrup.core.plan.model import Plan
-from tests.boats import plan, skiff_plan
+from tests.boats import derive, plan, skiff_plan
 
 
 def here(built: Plan, case: str = "planned, empty") -> Situation:

@@ -14,6 +14,7 @@ from stirrup.core.hull.model import Diagonals, KnuckleLine, QuickStart, Skin
 from stirrup.core.kinds.hatch import Hatch
 from stirrup.core.kinds.raised_deck import RaisedDeck
 from stirrup.core.kinds.step_box import StepBox
+from stirrup.core.parts import entries
 from stirrup.core.plan.arrangement import Bond
 from stirrup.core.plan.measured import FloatCheck, Inclining, Scale, WeighIn
 from stirrup.core.plan.model import (
@@ -29,6 +30,26 @@ from stirrup.core.plan.model import (
     Water,
     Wishes,
 )
+
+# entries of the catalogue: the fields that each class adds
+ENTRIES: dict[type[Document], dict[str, str]] = {
+    entries.Pack: {"quantity": "(0, 100000]", "price": "[0, 1000000]"},
+    entries.Material: {"density": "(0, 20000]", "e_gpa": "(0, 500]", "yield_mpa": "(0, 3000]"},
+    entries.EntryBase: {"mass": "[0, 5000]", "minutes": "[0, 1000]"},
+    entries.Sheet: {"thickness": "(0, 0.2]", "width": "(0, 20]", "height": "(0, 10]"},
+    entries.Section: {"a": "(0, 1]", "b": "(0, 1]", "t": "(0, 0.2]", "length": "(0, 20]"},
+    entries.Fastener: {
+        "diameter": "[0, 0.05]", "grip_min": "[0, 1]", "grip_max": "[0, 1]", "drill": "[0, 0.05]",
+    },
+    entries.Latch: {
+        "body": "(0, 0.3]", "underside": "(0, 0.3]", "grip_min": "[0, 0.2]", "grip_max": "[0, 0.2]",
+        "catch_drop": "[0, 0.3]",
+    },
+    entries.Plain: {"thickness": "[0, 0.5]", "pitch": "[0, 1]"},
+    entries.Resin: {"density": "(0, 5000]", "gel_minutes": "(0, 10000]", "least_c": "[-20, 60]"},
+    entries.Cloth: {"glass_share": "(0, 1)", "roll_width": "(0, 5]"},
+    entries.Whole: {"power": "(0, 1000]", "volume": "(0, 10]"},
+}  # fmt: skip
 
 # "[" and "]": the limit itself is accepted; "(" and ")": it is not; one side may be open
 LIMITS: dict[type[Document], dict[str, str]] = {
@@ -74,6 +95,7 @@ LIMITS: dict[type[Document], dict[str, str]] = {
         "corner": "[0, 0.3]", "landing": "[0.008, 0.1]", "runner": "[0, 0.05]",
     },
 }  # fmt: skip
+LIMITS |= ENTRIES
 ROWS = [(kind, name, text) for kind, fields in LIMITS.items() for name, text in fields.items()]
 # first values of forms, as the handbook's typical boat has them
 FIRST = {

@@ -4,10 +4,9 @@ import math
 
 import pytest
 
-from stirrup.core.derive import derive
 from stirrup.core.errors import CoreError
 from stirrup.core.marking import marking
-from tests.boats import DECK, HATCH, skiff_plan
+from tests.boats import DECK, HATCH, derive, skiff_plan
 
 DERIVED = derive(skiff_plan(fittings=[DECK, HATCH]))
 

@@ -8,12 +8,11 @@ from hypothesis import strategies as st
 
 from stirrup.core.arrange.move import moved
 from stirrup.core.arrange.size import resized
-from stirrup.core.derive import derive
 from stirrup.core.findings import Finding, Mend
 from stirrup.core.plan.changes import SetValue, apply
 from stirrup.core.plan.model import Plan
 from stirrup.core.space.shapes import least
-from tests.boats import DECK, HATCH, plan, skiff_plan
+from tests.boats import DECK, HATCH, derive, plan, skiff_plan
 from tests.core.test_fit import FLOOR, found, one, thing
 
 

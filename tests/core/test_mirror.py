@@ -12,13 +12,13 @@ from typing import Any
 
 import pytest
 
-from stirrup.core.derive import Derived, derive
+from stirrup.core.derive import Derived
 from stirrup.core.findings import Finding
 from stirrup.core.plan.model import Plan
 from stirrup.core.studies import contributions_of, remedies_of, righting_of, screening_of, swamped_of
 from stirrup.demo.seed import FILES, demo_plan
 from stirrup.exchange.buildfile import from_data
-from tests.boats import box_lines, build_data
+from tests.boats import box_lines, build_data, derive
 
 POINTS = ("at", "centre", "floor_centre")
 OTHER = {"port": "starboard", "starboard": "port"}

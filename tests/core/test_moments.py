@@ -10,11 +10,10 @@ from stirrup.core.afloat.aground import forefoot, grounded
 from stirrup.core.afloat.equilibrium import State
 from stirrup.core.afloat.ledger import Load, sum_load
 from stirrup.core.afloat.moments import MOMENTS, is_momentary
-from stirrup.core.derive import derive
 from stirrup.core.errors import NoEquilibriumError
 from stirrup.core.plan.model import LoadCase
 from stirrup.exchange.buildfile import from_data
-from tests.boats import build_data, plan, skiff_plan
+from tests.boats import build_data, derive, plan, skiff_plan
 
 # a box 4 x 2 x 1 m of 1,600 kg, centre 0.3 m up in the middle; standard crew 85 kg, 1.75 m tall
 MASS, RISE, CREW = 1600.0, 0.3, 85.0

@@ -9,9 +9,8 @@ from hypothesis import strategies as st
 from stirrup.core.afloat.moved import contributions, remedies
 from stirrup.core.afloat.situation import Situation, situation
 from stirrup.core.afloat.slide import Slider, balance_by_sliding
-from stirrup.core.derive import derive
 from stirrup.core.errors import CoreError
-from tests.boats import DECK, plan, skiff_plan
+from tests.boats import DECK, derive, plan, skiff_plan
 
 
 def item(id_: str, mass: float, centre: tuple[float, float, float], **more: object) -> dict[str, object]:

@@ -5,8 +5,8 @@ import pytest
 from stirrup.core.cutting.checks import oversize_findings
 from stirrup.core.cutting.sheets import Blank, SheetJob, lay_out
 from stirrup.core.cutting.sticks import Piece, StickJob, lay_out_sticks
-from stirrup.core.derive import derive
-from tests.boats import DECK, HATCH, box_lines, plan
+from stirrup.exchange.catalogue import starting
+from tests.boats import DECK, HATCH, box_lines, derive, plan
 
 
 def rectangle(length: float, width: float, **more) -> Blank:
@@ -31,7 +31,7 @@ def test_a_part_is_told_just_outside_the_stock_and_not_just_inside(
     quick, length, width, turns, fits
 ) -> None:
     job = SheetJob("ply-12", 2.44, 1.22, (rectangle(length, width, rotations=turns),))
-    told = oversize_findings([lay_out(job, quick)], [])
+    told = oversize_findings(starting(), [lay_out(job, quick)], [])
     assert [f.place for f in told] == ([] if fits else ["lid"])
     for finding in told:
         assert finding.level == "stop" and finding.remedy
@@ -48,7 +48,7 @@ def test_a_part_is_told_just_outside_the_stock_and_not_just_inside(
 def test_a_member_longer_than_a_stick_is_told(length: float, fits: bool) -> None:
     # 6.1 m less 5 mm at each end
     job = StickJob("angle-40x40x3", 6.1, (Piece("deck/x1", length),))
-    told = oversize_findings([], [lay_out_sticks(job)])
+    told = oversize_findings(starting(), [], [lay_out_sticks(job)])
     assert [f.values["length"].value for f in told] == ([] if fits else [pytest.approx(length)])
     assert [f.values["most_length"].value for f in told] == ([] if fits else [pytest.approx(6.09)])
     assert [f.working.result.value for f in told] == ([] if fits else [pytest.approx(6.09)])

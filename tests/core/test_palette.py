@@ -7,13 +7,12 @@ from hypothesis import strategies as st
 from stirrup.core.arrange.palette import STAGES, palette, place
 from stirrup.core.arrange.removal import removed
 from stirrup.core.arrange.setting import grouped, locked
-from stirrup.core.derive import derive
 from stirrup.core.errors import CoreError
 from stirrup.core.fit.accepting import acceptance
 from stirrup.core.plan.changes import apply
 from stirrup.core.plan.copies import several
 from stirrup.core.plan.model import Plan
-from tests.boats import DECK, HATCH, plan, skiff_plan
+from tests.boats import DECK, HATCH, derive, plan, skiff_plan
 
 
 def put(on: Plan, key: str, at: tuple[float, float] | None = None) -> Plan:

@@ -4,11 +4,12 @@ import math
 
 import pytest
 
-from stirrup.core.derive import derive
 from stirrup.core.fittings.runners import board
+from stirrup.core.kinds.registry import kind_of
 from stirrup.core.plan.changes import SetValue, apply
 from stirrup.exchange.buildfile import from_data
-from tests.boats import DECK, HATCH, box_lines, build_data, plan, skiff_plan
+from stirrup.exchange.catalogue import starting
+from tests.boats import DECK, HATCH, box_lines, build_data, derive, plan, skiff_plan
 from tests.crossing import crossings
 
 LIDDED = {**HATCH, "x": 3.6, "clear_length": 0.4, "clear_width": 0.3, "runner": 0.012}
@@ -64,7 +65,7 @@ def test_a_runner_that_is_cut_back_leaves_the_latch_its_room() -> None:
 )
 def test_a_board_of_another_thickness_is_told(asked: float, stock: str, told: bool) -> None:
     derived, _ = hatch(runner=asked)
-    assert board(asked).id == stock
+    assert board(starting(), asked).id == stock
     assert any(f.code == "RUNNER" for f in derived.findings) is told
 
 
@@ -101,7 +102,8 @@ def test_grain_that_runs_across_is_told_and_may_be_kept_along() -> None:
 
 def test_choices_that_change_nothing_are_named() -> None:
     def idle(**more) -> set[str]:
-        return set(skiff_plan(fittings=[{**DECK, **more}]).fittings[0].idle)
+        deck = skiff_plan(fittings=[{**DECK, **more}]).fittings[0]
+        return set(kind_of(deck).idle(deck, starting()))
 
     assert idle(skin="al-2.5", face=True) == {"grain"}
     assert idle(skin="ply-9", face=True) == set()
@@ -109,7 +111,7 @@ def test_choices_that_change_nothing_are_named() -> None:
     assert idle(skin="ply-9", face=False) == {"face_foot"}
     runner = {**HATCH, "runner": 0.012}
     lids = skiff_plan(fittings=[DECK, runner, {**HATCH, "id": "other", "mark": "H2"}]).fittings
-    assert [set(f.idle) for f in lids[1:]] == [set(), {"runner_cut_back"}]
+    assert [set(kind_of(f).idle(f, starting())) for f in lids[1:]] == [set(), {"runner_cut_back"}]
 
 
 def test_a_runner_has_the_corners_of_its_opening() -> None:

@@ -10,12 +10,11 @@ from hypothesis import strategies as st
 
 from stirrup.core.afloat.equilibrium import State, equilibrium
 from stirrup.core.afloat.ledger import Entry, sum_load
-from stirrup.core.derive import derive
 from stirrup.core.errors import NoEquilibriumError
 from stirrup.core.hull.mesh import HullSurface, build_surface
 from stirrup.core.plan.changes import SetValue, apply
 from stirrup.core.plan.model import Plan
-from tests.boats import hull, plan, skiff_plan
+from tests.boats import derive, hull, plan, skiff_plan
 
 SKIFF = build_surface(skiff_plan().hull)
 

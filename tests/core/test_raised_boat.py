@@ -11,10 +11,11 @@ from typing import Any
 
 import pytest
 
-from stirrup.core.derive import Derived, derive
+from stirrup.core.derive import Derived
 from stirrup.core.studies import contributions_of, remedies_of, righting_of, screening_of, swamped_of
 from stirrup.demo.seed import FILES, demo_plan
 from stirrup.exchange.buildfile import from_data
+from tests.boats import derive
 
 UP = 0.25
 POINTS = ("at", "centre", "floor_centre", "low", "high")

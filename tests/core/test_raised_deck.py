@@ -7,7 +7,6 @@ from hypothesis import strategies as st
 from shapely.geometry import Polygon
 
 from stirrup.core.contract.gives import Built
-from stirrup.core.derive import derive
 from stirrup.core.fittings.edges import (
     breadth_at,
     inside_region,
@@ -18,7 +17,7 @@ from stirrup.core.fittings.edges import (
     slot_interval_m,
 )
 from stirrup.exchange.buildfile import from_data
-from tests.boats import DECK, HATCH, box_lines, build_data, skiff_plan, surface
+from tests.boats import DECK, HATCH, box_lines, build_data, derive, skiff_plan, surface
 
 BOX_DECK = {**DECK, "aft": 1.0, "fore": 2.0, "height": 0.5, "skin": "al-2.5", "side_gap": 0.005}
 

@@ -1,9 +1,9 @@
 """Remedies are tried: what they make worse is said, the best is first, pairs are offered."""
 
-from stirrup.core.derive import derive
 from stirrup.core.plan.changes import apply
 from stirrup.core.remedies import tried
-from tests.boats import plan
+from stirrup.exchange.catalogue import starting
+from tests.boats import derive, plan
 from tests.core.test_fit import found, thing
 
 
@@ -20,7 +20,7 @@ def row() -> list[dict]:
 def test_what_a_remedy_makes_worse_is_said_and_the_best_is_first() -> None:
     derived = derive(plan(items=row()))
     clash = found(derived, "CLASH")[0]
-    out = tried(derived, clash)
+    out = tried(derived, clash, starting())
     best, *others = out
     # b aft by 0.10 is free of everything
     assert [m.thing for m, _ in best.mends] == ["b"]
@@ -36,17 +36,17 @@ def test_two_that_only_help_together_are_offered_as_one_step() -> None:
     # something behind b keeps it where it is: from 0.80 to 1.30
     derived = derive(plan(items=[*row(), crate("d", 1.05)]))
     clash = next(f for f in found(derived, "CLASH") if {f.place, f.other} == {"a", "b"})
-    pair = next(t for t in tried(derived, clash) if len(t.mends) == 2)
+    pair = next(t for t in tried(derived, clash, starting()) if len(t.mends) == 2)
     assert pair.helps and pair.worse == ()
     after = derive(apply(derived.plan, pair.change))
     assert found(after, "CLASH") == []
     # one of a pair alone is listed after it
-    singles = [t for t in tried(derived, clash) if len(t.mends) == 1 and t.worse]
+    singles = [t for t in tried(derived, clash, starting()) if len(t.mends) == 1 and t.worse]
     assert all(t.score < pair.score for t in singles)
 
 
 def test_nothing_of_the_plan_changes_by_trying() -> None:
     derived = derive(plan(items=row()))
     before = derived.plan.model_dump_json()
-    tried(derived, found(derived, "CLASH")[0])
+    tried(derived, found(derived, "CLASH")[0], starting())
     assert derived.plan.model_dump_json() == before

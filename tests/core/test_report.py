@@ -8,7 +8,7 @@ from stirrup.core.afloat.equilibrium import equilibrium
 from stirrup.core.afloat.ledger import Entry, centre_spread_m, sum_load
 from stirrup.core.afloat.liquid import Liquid
 from stirrup.core.afloat.report import FloatReport, float_report
-from tests.boats import box_lines, load, surface
+from tests.boats import box_lines, derive, load, surface
 
 BOX = surface(box_lines())
 
@@ -148,7 +148,6 @@ def test_heel_until_water_comes_in_is_that_of_the_triangle() -> None:
     """Box 4 x 2 x 1 m, 1600 kg: draft 1600 / (1000 x 8) = 0.2 m. Sheer 0.8 m up and 1.0 m out:
     atan(0.8 / 1.0) = 38.66 degrees. An opening 0.3 m up and 0.6 m to starboard comes before it:
     atan((0.3 - 0.2) / 0.6) = 9.46 degrees."""
-    from stirrup.core.derive import derive
     from stirrup.exchange.buildfile import from_data
     from tests.boats import build_data
 
@@ -185,9 +184,8 @@ def test_levels_are_weighed_by_what_can_happen() -> None:
 
 
 def test_water_in_at_eleven_degrees_with_the_usual_people_is_a_stop() -> None:
-    from stirrup.core.derive import derive
     from stirrup.exchange.buildfile import from_data
-    from tests.boats import build_data
+    from tests.boats import build_data, derive
 
     def levels(z: float) -> dict[str, str]:
         data = build_data()

@@ -5,16 +5,16 @@ from typing import Any
 import pytest
 
 from stirrup.core.afloat.slide import balance_by_sliding
-from stirrup.core.arrange.followers import followed
+from stirrup.core.arrange.followers import Around, followed
 from stirrup.core.arrange.move import moved
 from stirrup.core.arrange.riders import with_riders
-from stirrup.core.derive import derive
 from stirrup.core.plan.changes import RemoveThing, SetValue, Together, apply, invert
 from stirrup.core.plan.model import Plan
 from stirrup.core.plan.words import describe
 from stirrup.core.studies import remedies_of, situation_of, sliders
 from stirrup.core.units import SYSTEMS
-from tests.boats import plan
+from stirrup.exchange.catalogue import starting
+from tests.boats import derive, plan
 from tests.core.test_fit import FLOOR, found, thing
 
 SEAT = thing("seat", "seat", (2.0, 0.2, FLOOR), (0.5, 0.5, 0.7))
@@ -112,12 +112,16 @@ def test_the_balance_solver_and_the_remedies_know_who_sits_there(side: int) -> N
 def test_there_is_one_place_to_steer_from() -> None:
     before = plan(items=[{**SEAT, "steers": True}, {**SEAT, "id": "other", "name": "other"}])
     asked = SetValue(path=("items", "other", "steers"), value=True)
-    change = followed(before, lambda: pytest.fail("no hull is needed"), asked)
+    change = followed(before, Around(lambda: pytest.fail("no hull is needed"), starting()), asked)
     after = apply(before, change)
     assert [i.steers for i in after.items] == [False, True]
     assert describe(before, change, SYSTEMS["mm"]) == "other: steered from here no to yes"
     assert (
-        followed(before, lambda: pytest.fail(""), SetValue(path=("items", "seat", "turn"), value=5.0)).do
+        followed(
+            before,
+            Around(lambda: pytest.fail(""), starting()),
+            SetValue(path=("items", "seat", "turn"), value=5.0),
+        ).do
         == "set"
     )
     assert apply(after, invert(before, change)) == before

@@ -11,11 +11,10 @@ from stirrup.core.afloat.screening import (
     remainders,
     screen,
 )
-from stirrup.core.derive import derive
 from stirrup.core.studies import screening_of
 from stirrup.core.units import FOOT_M, POUND_KG
 from stirrup.exchange.buildfile import from_data
-from tests.boats import box_lines, build_data, plan, skiff_plan
+from tests.boats import box_lines, build_data, derive, plan, skiff_plan
 
 
 def test_number_of_persons() -> None:

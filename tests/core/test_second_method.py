@@ -9,11 +9,10 @@ from hypothesis import strategies as st
 from scipy.spatial import ConvexHull
 from shapely.geometry import Point
 
-from stirrup.core.derive import derive
 from stirrup.core.fittings.edges import SAGITTA_M, SAW_CUT_M, relief_slots, slot_interval_m
 from stirrup.core.hull.slices import region, section
 from stirrup.exchange.buildfile import from_data
-from tests.boats import DECK, HATCH, build_data, flared_lines, plan, skiff_plan
+from tests.boats import DECK, HATCH, build_data, derive, flared_lines, plan, skiff_plan
 
 LEG = 0.04
 

@@ -5,9 +5,8 @@ from typing import Any
 
 import pytest
 
-from stirrup.core.derive import derive
 from stirrup.core.findings import Finding
-from tests.boats import build_data, plan
+from tests.boats import build_data, derive, plan
 from tests.core.test_fit import FLOOR, found, thing
 
 

@@ -4,9 +4,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from stirrup.core.derive import Derived, derive
+from stirrup.core.derive import Derived
 from stirrup.exchange.buildfile import from_data
-from tests.boats import DECK, HATCH, box_lines, build_data
+from tests.boats import DECK, HATCH, box_lines, build_data, derive
 from tests.crossing import crossings, through_skin
 
 # a box of 2 m less skins of 2.5 mm and, for wood, gaps of 3 mm: 1.989 m of deck; a sheet has 1.208

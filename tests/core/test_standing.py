@@ -2,8 +2,7 @@
 
 import pytest
 
-from stirrup.core.derive import derive
-from tests.boats import skiff_plan
+from tests.boats import derive, skiff_plan
 
 
 def test_somebody_in_a_tank_is_found_and_beside_it_is_not() -> None:

@@ -5,10 +5,10 @@ from typing import Any
 import pytest
 
 from stirrup.core.arrange.move import moved
-from stirrup.core.derive import Derived, derive
+from stirrup.core.derive import Derived
 from stirrup.core.plan.changes import apply
 from stirrup.exchange.buildfile import from_data
-from tests.boats import build_data, plan, wedge_lines
+from tests.boats import build_data, derive, plan, wedge_lines
 
 DECK = {"kind": "raised_deck", "id": "deck", "name": "Deck", "mark": "D1", "aft": 1.0, "fore": 3.0,
         "height": 0.3, "skin": "al-2.5"}  # fmt: skip

@@ -3,9 +3,8 @@
 import pytest
 
 from stirrup.core.afloat.swamped import hull_density, submerged_kg, swamped
-from stirrup.core.derive import derive
 from stirrup.core.plan.model import Plan
-from tests.boats import box_lines, plan
+from tests.boats import box_lines, derive, plan
 
 
 def look(built: Plan):

@@ -4,9 +4,9 @@ from typing import Any
 
 import pytest
 
-from stirrup.core.derive import Derived, derive
+from stirrup.core.derive import Derived
 from stirrup.core.findings import Finding
-from tests.boats import DECK, HATCH, plan, skiff_plan
+from tests.boats import DECK, HATCH, derive, plan, skiff_plan
 from tests.core.test_fit import FLOOR, one, thing
 
 BOX_DECK = {**DECK, "aft": 1.0, "fore": 2.5, "height": 0.5}  # in the box hull: inside at y = 0.9975

@@ -2,8 +2,7 @@
 
 import pytest
 
-from stirrup.core.derive import derive
-from tests.boats import DECK, HATCH, plan
+from tests.boats import DECK, HATCH, derive, plan
 
 # cross members of a box's deck from 1.0 to 2.0 m stand at 1.0225, 1.3417, 1.6608 and 1.98 m
 DECK_AT_400 = {**DECK, "aft": 1.0, "fore": 2.0}

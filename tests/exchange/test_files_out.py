@@ -5,11 +5,10 @@ import ezdxf
 import pytest
 from shapely.geometry import Polygon
 
-from stirrup.core.derive import derive
 from stirrup.exchange.cutlist import cut_list, safe, shopping_list
 from stirrup.exchange.dxf import panel_dxf, sheet_dxf
 from stirrup.exchange.summary import summary
-from tests.boats import DECK, HATCH, skiff_plan
+from tests.boats import DECK, HATCH, derive, skiff_plan
 
 DERIVED = derive(skiff_plan(fittings=[{**DECK, "name": "=Deck"}, HATCH]))
 

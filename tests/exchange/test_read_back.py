@@ -10,13 +10,12 @@ import pytest
 from shapely.geometry import Point, Polygon
 
 from stirrup.core.cutting.sheets import placed
-from stirrup.core.derive import derive
 from stirrup.core.units import Units
 from stirrup.demo.seed import demo_plan
 from stirrup.exchange.cutlist import cut_list
 from stirrup.exchange.dxf import panel_dxf, sheet_dxf
 from stirrup.exchange.offsets import read_offsets, write_offsets
-from tests.boats import DECK, HATCH, skiff_plan
+from tests.boats import DECK, HATCH, derive, skiff_plan
 
 BOATS = {
     "sedge": derive(demo_plan("sedge-hopper.stirrup.json")),

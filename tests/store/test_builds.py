@@ -5,15 +5,15 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from stirrup.core.errors import CoreError
-from stirrup.core.parts.catalogue import find
 from stirrup.core.plan.changes import AddThing, RemoveThing, SetValue
 from stirrup.core.plan.words import describe
 from stirrup.core.units import SYSTEMS
 from stirrup.demo.seed import demo_plan
 from stirrup.exchange.buildfile import dump
+from stirrup.exchange.catalogue import starting
 from stirrup.store import builds, uploads
 from stirrup.store.models import Revision
-from stirrup.store.shop import prices, set_price, set_units, the_shop
+from stirrup.store.shop import catalogue, set_price, set_units, the_shop
 from tests.boats import DECK, HATCH, skiff_plan
 
 
@@ -170,14 +170,14 @@ def test_copies_get_a_name_of_their_own(shop, build) -> None:
 def test_a_price_scales_all_packs_of_the_item(shop) -> None:
     from decimal import Decimal
 
-    least = min(p.price for p in find("rivet-4.8x10").packs)
+    least = min(p.price for p in starting().find("rivet-4.8x10").packs)
     set_price(shop, "rivet-4.8x10", least * 2)
     set_price(shop, "rivet-4.8x10", least * 3)  # the newer one counts
-    packs = prices(shop).packs("rivet-4.8x10")
+    packs = catalogue(shop).find("rivet-4.8x10").packs
     assert [p.price for p in packs] == [
-        (p.price * 3).quantize(Decimal("0.01")) for p in find("rivet-4.8x10").packs
+        (p.price * 3).quantize(Decimal("0.01")) for p in starting().find("rivet-4.8x10").packs
     ]
-    assert prices(shop).packs("latch-50") == find("latch-50").packs
+    assert catalogue(shop).find("latch-50").packs == starting().find("latch-50").packs
 
 
 def test_the_shop_keeps_its_units(shop) -> None:

@@ -9,14 +9,14 @@ import pytest
 from stirrup.core.arrange.snap import Snap
 from stirrup.core.cutting.sheets import Blank, SheetJob, lay_out
 from stirrup.core.cutting.sticks import Piece, StickJob, lay_out_sticks
-from stirrup.core.derive import derive
 from stirrup.core.plan.model import LoadCase
 from stirrup.core.units import SYSTEMS
 from stirrup.demo.seed import FILES, demo_plan
+from stirrup.exchange.catalogue import starting
 from stirrup.web.drawing import across, boat, cuts, lines, strip
 from stirrup.web.drawing.canvas import Canvas, svg_length
 from stirrup.web.drawing.look import Look
-from tests.boats import DECK, HATCH, plan, skiff_plan
+from tests.boats import DECK, HATCH, derive, plan, skiff_plan
 
 MM, FEET = SYSTEMS["mm"], SYSTEMS["ft-in"]
 DEMO = derive(demo_plan(FILES[0]))
@@ -53,7 +53,11 @@ def test_every_view_is_well_formed_svg(units, chosen) -> None:
         lines.lines_plan(DEMO, units, "sheer"),
         strip.silhouette(DEMO, DEMO.cases[0].report),
         strip.stern(DEMO, DEMO.cases[0].report),
-        *(cuts.sheet_svg(x, k, units) for x in DEMO.sheets for k in range(len(x.sheets))),
+        *(
+            cuts.sheet_svg(x, DEMO.catalogue.sheet(x.job.stock), k, units)
+            for x in DEMO.sheets
+            for k in range(len(x.sheets))
+        ),
         *(cuts.stick_svg(x, {}) for x in DEMO.sticks),
     ):
         ElementTree.fromstring(svg)
@@ -139,13 +143,17 @@ def test_lengths_in_drawings_carry_a_drawn_fraction() -> None:
 def test_typed_names_cannot_leave_their_place_in_a_drawing() -> None:
     item = {"id": "i", "name": "<script>x</script>", "mass": {"value": 30.0, "centre": [2, 0, 0.2]}}
     derived = derive(skiff_plan(items=[item], fittings=[{**DECK, "mark": "<b>"}]))
-    for svg in (boat.plan_view(derived, EMPTY, MM), *(cuts.sheet_svg(x, 0, MM) for x in derived.sheets)):
+    for svg in (
+        boat.plan_view(derived, EMPTY, MM),
+        *(cuts.sheet_svg(x, derived.catalogue.sheet(x.job.stock), 0, MM) for x in derived.sheets),
+    ):
         assert "<script" not in svg and "<b>" not in svg
 
 
 def test_a_sheet_is_drawn_with_every_panel_and_its_size() -> None:
     square = Blank("a", "A-1", ((0, 0), (0.61, 0), (0.61, 0.61), (0, 0.61)))
-    svg = cuts.sheet_svg(lay_out(SheetJob("ply-12", 2.44, 1.22, (square,))), 0, MM)
+    layout = lay_out(SheetJob("ply-12", 2.44, 1.22, (square,)))
+    svg = cuts.sheet_svg(layout, starting().sheet("ply-12"), 0, MM)
     ring = paths(svg, "panel")[0]
     edge = paths(svg, "sheet-edge")[0]
     wide = max(x for x, _ in ring) - min(x for x, _ in ring)

@@ -5,14 +5,13 @@ from decimal import Decimal
 
 import pytest
 
-from stirrup.core.derive import derive
 from stirrup.core.plan.changes import SetValue
 from stirrup.core.plan.model import Plan
 from stirrup.core.plan.words import describe
 from stirrup.core.units import SYSTEMS
 from stirrup.exchange.buildfile import from_data
 from stirrup.exchange.offsets import read_offsets, write_offsets
-from tests.boats import DECK, box_lines, build_data, hull, plan, skiff_plan
+from tests.boats import DECK, box_lines, build_data, derive, hull, plan, skiff_plan
 from tests.web.conftest import make_build
 
 MM = SYSTEMS["mm"]

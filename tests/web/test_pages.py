@@ -7,12 +7,11 @@ from pathlib import Path
 import pytest
 
 import stirrup.web
-from stirrup.core.derive import derive
 from stirrup.core.plan.model import PLANNED_EMPTY
 from stirrup.demo.seed import FILES, FOLDER, demo_plan
 from stirrup.exchange.offsets import write_offsets
 from stirrup.web.present import trim_words
-from tests.boats import DECK, HATCH, skiff_plan
+from tests.boats import DECK, HATCH, derive, skiff_plan
 from tests.web.conftest import make_build
 
 PAGES = (

@@ -25,7 +25,6 @@ from stirrup.core.afloat.ledger import Entry, sum_load
 from stirrup.core.contract.gives import Built
 from stirrup.core.errors import NoEquilibriumError
 from stirrup.core.hull.mesh import Solid, box_solid
-from stirrup.core.parts.catalogue import MATERIALS, sheet, stick
 from stirrup.core.parts.model import Bought, Member, Panel
 from stirrup.core.plan.model import Plan
 
@@ -87,9 +86,9 @@ def hull_density(material: str) -> float | None:
 
 def _part_density(part: Panel | Member | Bought) -> float | None:
     if isinstance(part, Panel):
-        return MATERIALS[sheet(part.stock).material].density
+        return part.sheet.stuff.density
     if isinstance(part, Member):
-        return MATERIALS[stick(part.stock).material].density
+        return part.section.stuff.density
     return None
 
 

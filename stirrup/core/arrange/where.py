@@ -9,14 +9,23 @@ from stirrup.core.contract.extent import DATUMS, Extent
 from stirrup.core.errors import CoreError
 from stirrup.core.hull.mesh import HullSurface
 from stirrup.core.kinds.registry import kind_of
+from stirrup.core.memo import Pairs
+from stirrup.core.parts.catalogue import Catalogue
 from stirrup.core.plan.model import Plan
 
+OF_PLAN = Pairs(50)
 DEEPEST = 12  # hosts of hosts that an extent may follow from
+
+
+def of_plan(plan: Plan) -> Catalogue:
+    """The entries that a plan carries, as a catalogue."""
+    carried = plan.catalogue
+    return OF_PLAN.get(carried, None, lambda: Catalogue(carried.materials, carried.entries))
 
 
 def where(plan: Plan, surface: HullSurface, depth: int = 0) -> Where:
     """What kinds may ask about a plan."""
-    return Where(surface, plan.thing, partial(_extent, plan, surface, depth + 1))
+    return Where(surface, plan.thing, partial(_extent, plan, surface, depth + 1), of_plan(plan))
 
 
 def _extent(plan: Plan, surface: HullSurface, depth: int, id_: str) -> Extent | None:

@@ -11,6 +11,7 @@ from pydantic import Field
 from stirrup.core.contract.extent import Extent
 from stirrup.core.document import Document, Id, Name, Relation, ThingRef
 from stirrup.core.hull.mesh import HullSurface
+from stirrup.core.parts.catalogue import EMPTY, Catalogue
 
 Group = Literal["fittings", "items", "tanks", "buoyancy", "existing"]  # lists of the plan
 
@@ -49,11 +50,6 @@ class FittingBase(Document):
     @property
     def title(self) -> str:
         return self.name
-
-    @property
-    def idle(self) -> frozenset[str]:
-        """Choices that change nothing as the others are; they need not be shown."""
-        return frozenset()
 
 
 # what things offer one another, as hosts are called: one, several
@@ -94,3 +90,4 @@ class Where:
     surface: HullSurface
     find: Callable[[str], Document | None] = lambda _: None
     extent: Callable[[str], Extent | None] = lambda _: None
+    catalogue: Catalogue = EMPTY  # the entries that the plan names

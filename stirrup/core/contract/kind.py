@@ -12,6 +12,7 @@ from stirrup.core.contract.gives import Built, Obstacle, Opening, Seat
 from stirrup.core.document import Document, Point
 from stirrup.core.errors import CoreError
 from stirrup.core.hull.mesh import HullSurface
+from stirrup.core.parts.catalogue import EMPTY, Catalogue
 
 C = TypeVar("C", bound=Document)
 Path = tuple[str, ...]  # of a choice, from the thing itself on
@@ -26,7 +27,7 @@ OTHER_SIDE = {"port": "starboard", "starboard": "port"}
 @dataclass(frozen=True)
 class Site:
     """What a builder is given: the hull, what stays, the openings asked of it and those asked of its
-    host, the host's build and choices; whether the motor is steered from a wheel."""
+    host, the host's build and choices; whether the motor is steered from a wheel; the catalogue."""
 
     surface: HullSurface
     obstacles: tuple[Obstacle, ...] = ()
@@ -35,6 +36,7 @@ class Site:
     host: Built | None = None
     host_choices: Document | None = None
     steered: bool = False
+    catalogue: Catalogue = EMPTY
 
 
 @dataclass(frozen=True)
@@ -154,13 +156,17 @@ class Kind(Generic[C]):
         """What it needs of other things: its fields that name one."""
         return ties_of(c)
 
-    def asks(self, c: C, host: Document) -> Opening | None:
+    def asks(self, c: C, host: Document, catalogue: Catalogue) -> Opening | None:
         """The opening that it needs in its host."""
         return None
 
     def build(self, c: C, site: Site) -> Built:
         """What it makes. Raises CoreError where it cannot be built."""
         raise NotImplementedError
+
+    def idle(self, c: C, catalogue: Catalogue) -> frozenset[str]:
+        """Choices that change nothing as the others are; they need not be shown."""
+        return frozenset()
 
     def facts(self, c: C) -> str:
         """What it is, in a word or two, for the line over its form."""

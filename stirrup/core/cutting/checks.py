@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from stirrup.core.cutting.sheets import SheetLayout
 from stirrup.core.cutting.sticks import StickLayout
 from stirrup.core.findings import Finding, Input, Quantity, Working, declare, plain
-from stirrup.core.parts.catalogue import find
+from stirrup.core.parts.catalogue import Catalogue
 
 declare("layout", {"OVERSIZE": "parts larger than their stock"})
 
@@ -59,7 +59,9 @@ def _finding(fitting: str, stock: str, parts: list[_TooBig], remedy: str) -> Fin
     )
 
 
-def oversize_findings(sheets: Iterable[SheetLayout], sticks: Iterable[StickLayout]) -> list[Finding]:
+def oversize_findings(
+    catalogue: Catalogue, sheets: Iterable[SheetLayout], sticks: Iterable[StickLayout]
+) -> list[Finding]:
     """One stop for each fitting and stock of which a part is too large."""
     out = []
     for layout in sheets:
@@ -78,7 +80,7 @@ def oversize_findings(sheets: Iterable[SheetLayout], sticks: Iterable[StickLayou
             "Split it on a member or make it smaller; where the grain has to run one way, "
             "try a stock without grain."
         )
-        out += [_finding(f, find(job.stock).name, parts, remedy) for f, parts in big.items()]
+        out += [_finding(f, catalogue.find(job.stock).name, parts, remedy) for f, parts in big.items()]
     for bars in sticks:
         long: dict[str, list[_TooBig]] = {}
         for piece in bars.job.pieces:
@@ -87,6 +89,6 @@ def oversize_findings(sheets: Iterable[SheetLayout], sticks: Iterable[StickLayou
                 part = _TooBig(piece.id.split("/")[-1], (piece.length,), (most,))
                 long.setdefault(piece.id.split("/")[0], []).append(part)
         remedy = "Choose a stock with longer sticks, or make the part in two with a joint over a support."
-        stock = find(bars.job.stock).name
+        stock = catalogue.find(bars.job.stock).name
         out += [_finding(f, stock, parts, remedy) for f, parts in long.items()]
     return out

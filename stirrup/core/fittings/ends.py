@@ -19,7 +19,7 @@ from shapely.geometry import Polygon
 from stirrup.core.document import Point
 from stirrup.core.fittings.edges import breadths_at, inside_region, largest
 from stirrup.core.hull.mesh import HullSurface
-from stirrup.core.parts.catalogue import Stick
+from stirrup.core.parts.entries import Section
 from stirrup.core.parts.model import EndCut
 
 Array = NDArray[np.float64]
@@ -81,7 +81,7 @@ class Sides:
 
     surface: HullSurface
     under: float  # underside of the panel [m]
-    source: Stick
+    source: Section
     joint: Joint
 
     def reach(self, sign: float, x: Array, drop: float) -> Array:

@@ -8,11 +8,16 @@ from shapely.geometry import Polygon
 
 from stirrup.core.contract.kind import Site
 from stirrup.core.findings import Finding, Mend, Quantity, declare
-from stirrup.core.parts.catalogue import stick
+from stirrup.core.parts.catalogue import Catalogue
 
 declare(
     "layout", {"HATCH-EDGE": "deck left beside a cut-out", "HATCH-NEAR": "deck left between two cut-outs"}
 )
+
+
+def flange_m(catalogue: Catalogue, host: object) -> float:
+    """Width of the flange of a host's members [m]. Raises CoreError."""
+    return catalogue.section(str(getattr(host, "members", "angle-40x40x3"))).b
 
 
 def _way_onto(cutout: Polygon, deck: Polygon, leg_m: float) -> tuple[float, float] | None:
@@ -41,7 +46,7 @@ def placing_findings(guest: str, site: Site, cutout: Polygon) -> list[Finding]:
     host = site.host
     if host is None or host.region.is_empty:
         return []  # the deck itself says why there is none
-    leg = stick(str(getattr(site.host_choices, "members", "angle-40x40x3"))).b
+    leg = flange_m(site.catalogue, site.host_choices)
     beyond = cutout.difference(host.region).area
     if beyond > 1e-6:
         corners = shapely.points(shapely.get_coordinates(cutout.exterior))

@@ -11,16 +11,8 @@ from stirrup.core.contract.base import Named
 from stirrup.core.contract.kind import Site
 from stirrup.core.document import Point
 from stirrup.core.findings import Finding, Input, Mend, Quantity, Working, declare
-from stirrup.core.parts.catalogue import (
-    MATERIALS,
-    Fastener,
-    count_at_pitch,
-    fastener_for,
-    find,
-    plain,
-    sheet,
-    stick,
-)
+from stirrup.core.parts.catalogue import Catalogue, count_at_pitch
+from stirrup.core.parts.entries import Fastener
 from stirrup.core.parts.model import Bought, Member, Panel
 
 declare("layout", {"GRIP": "grip of the fasteners"})
@@ -56,6 +48,7 @@ def mean_place(members: Sequence[Member | Panel]) -> Point:
 
 
 def grip_finding(
+    catalogue: Catalogue,
     place: str,
     joint: str,
     fastener: Fastener,
@@ -73,7 +66,7 @@ def grip_finding(
         short, word = fastener.grip_min - grip, "long"
     else:
         short, word = 0.0, ""
-    better = fastener_for(fastener.style, grip)
+    better = catalogue.fastener_for(fastener.style, grip)
     take = (
         (Mend(f"Take {better.name}", path=choice, value=better.id),) if better and choice and word else ()
     )
@@ -126,12 +119,13 @@ def fastened(
     A face is fastened along its top to the leg of the member behind it; how it meets the hull is
     left to the builder. jointed: members under a joint of the skin, with a row for each of its edges.
     """
-    wall = stick(c.members).t
-    bracket = plain("bracket-40")
+    catalogue = site.catalogue
+    wall = catalogue.section(c.members).t
+    bracket = catalogue.plain("bracket-40")
     hull_skin = max(site.surface.thickness[k] for k in (site.surface.strips - 1,))
-    sides = [m for m in members if "/side/" in m.key]
-    beams = [m for m in members if "/side/" not in m.key]
-    metal = MATERIALS[sheet(c.skin).material].kind == "metal"
+    sides = [m for m in members if m.role == "side"]
+    beams = [m for m in members if m.role != "side"]
+    metal = catalogue.sheet(c.skin).stuff.kind == "metal"
     skin_style = "rivet" if metal else "screw"
     ends = 2 * len(beams)
     joints = (
@@ -154,19 +148,19 @@ def fastened(
         if not on or not count:
             continue
         grip = sum(t for _, t in layers)
-        item = find(chosen) if chosen != "auto" else fastener_for(style, grip)
+        item = catalogue.find(chosen) if chosen != "auto" else catalogue.fastener_for(style, grip)
         if not isinstance(item, Fastener):
             findings.append(no_fastener(c.id, title, grip))
             continue
         choice = ("fittings", c.id, "rivet") if key == "skin" and chosen != "auto" else ()
-        findings.append(grip_finding(c.id, title, item, layers, choice))
+        findings.append(grip_finding(catalogue, c.id, title, item, layers, choice))
         bought.append(
             Bought(f"{c.id}/fasteners/{key}", f"{c.code}-R{key[0]}", f"{c.name}, {title.lower()}",
-                   c.id, item.id, count, count * item.mass, mean_place(on), "fasteners")
+                   c.id, item, count, count * item.mass, mean_place(on), "fasteners")
         )  # fmt: skip
     if beams:
         bought.append(
-            Bought(f"{c.id}/brackets", f"{c.code}-B", f"{c.name}, brackets", c.id, "bracket-40",
+            Bought(f"{c.id}/brackets", f"{c.code}-B", f"{c.name}, brackets", c.id, bracket,
                    ends, ends * bracket.mass, mean_place(beams))
         )  # fmt: skip
     return bought, findings

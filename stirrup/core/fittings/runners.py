@@ -11,7 +11,8 @@ from stirrup.core.contract.base import Named
 from stirrup.core.document import Point2
 from stirrup.core.findings import Finding, Quantity, declare
 from stirrup.core.fittings.edges import largest
-from stirrup.core.parts.catalogue import Latch, Sheet, sheet
+from stirrup.core.parts.catalogue import Catalogue
+from stirrup.core.parts.entries import Latch, Sheet
 from stirrup.core.parts.model import Frame, Panel, panel_rings
 
 declare("layout", {"RUNNER": "runners under a lid"})
@@ -43,9 +44,9 @@ class Lid(Named, Protocol):
     def runner_cut_back(self) -> bool: ...
 
 
-def board(thickness_m: float) -> Sheet:
+def board(catalogue: Catalogue, thickness_m: float) -> Sheet:
     """The board next in thickness; of two alike the first of the list."""
-    return min((sheet(b) for b in BOARDS), key=lambda s: abs(s.thickness - thickness_m))
+    return min((catalogue.sheet(b) for b in BOARDS), key=lambda s: abs(s.thickness - thickness_m))
 
 
 def _strips(c: Lid) -> list[tuple[str, Polygon]]:
@@ -70,14 +71,14 @@ def _strips(c: Lid) -> list[tuple[str, Polygon]]:
     return [(key, largest(strip & opening)) for key, strip in strips]
 
 
-def runner_panels(c: Lid, latch_at: Point2, latch: Latch, top: float) -> list[Panel]:
+def runner_panels(catalogue: Catalogue, c: Lid, latch_at: Point2, latch: Latch, top: float) -> list[Panel]:
     """Strips of the runner, drilled for the latch or cut back round it; top: of the runner, where the
     lid's underside is [m]. None without a runner."""
     if not c.runner:
         return []
     radius = latch.underside / 2 + RUNNER_CUT_M if c.runner_cut_back else latch.body / 2
     hole = ShapelyPoint(*latch_at).buffer(radius, quad_segs=16)
-    stock = board(c.runner)
+    stock = board(catalogue, c.runner)
     out = []
     for key, strip in _strips(c):
         rest = strip.difference(hole)
@@ -88,7 +89,7 @@ def runner_panels(c: Lid, latch_at: Point2, latch: Latch, top: float) -> list[Pa
             outline, holes = panel_rings(piece)
             out.append(
                 Panel(f"{c.id}/runner/{end}", f"{c.code}-U{code}", f"{c.name}, runner {end}", c.id,
-                      stock.id, outline, holes, Frame((0.0, 0.0, top - c.runner / 2)), (0, 90, 180, 270))
+                      stock, outline, holes, Frame((0.0, 0.0, top - c.runner / 2)), (0, 90, 180, 270))
             )  # fmt: skip
     return out
 
@@ -98,11 +99,11 @@ def _worth(piece: Polygon) -> bool:
     return bool(max(x1 - x0, y1 - y0) >= LEAST_M)
 
 
-def runner_findings(c: Lid) -> list[Finding]:
+def runner_findings(catalogue: Catalogue, c: Lid) -> list[Finding]:
     """Whether a board of the asked thickness is in stock."""
-    if not c.runner or abs(board(c.runner).thickness - c.runner) <= PLANED_M:
+    if not c.runner or abs(board(catalogue, c.runner).thickness - c.runner) <= PLANED_M:
         return []
-    nearest = board(c.runner).thickness
+    nearest = board(catalogue, c.runner).thickness
     return [
         Finding(
             "RUNNER", "look", c.id, "No board as thick as the runner",

@@ -15,7 +15,7 @@ from stirrup.core.errors import CoreError
 from stirrup.core.findings import Finding, Quantity, declare
 from stirrup.core.fittings.edges import largest
 from stirrup.core.fittings.framing import SAME_M, Framing
-from stirrup.core.parts.catalogue import Sheet
+from stirrup.core.parts.entries import Sheet
 
 declare("layout", {"SKIN-JOINT": "a joint along the skin"})
 

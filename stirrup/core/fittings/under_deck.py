@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property, partial
 from typing import Protocol
 
@@ -34,7 +34,7 @@ from stirrup.core.fittings.ends import (
 from stirrup.core.fittings.framing import SAME_M, Framing, Track
 from stirrup.core.fittings.skin import Batten
 from stirrup.core.hull.mesh import HullSurface
-from stirrup.core.parts.catalogue import Stick, plain, stick
+from stirrup.core.parts.entries import Section
 from stirrup.core.parts.model import EndCut, Member
 
 Array = NDArray[np.float64]
@@ -56,7 +56,7 @@ class Chosen(Named, Protocol):
 @dataclass(frozen=True)
 class Place:
     """Where members go: hull, its inside at the panel's underside (z `under`), the x range behind
-    the faces, and whether there is a face aft and fore."""
+    the faces, whether there is a face aft and fore, their section, and how thick a bracket is."""
 
     choices: Chosen
     surface: HullSurface
@@ -65,13 +65,12 @@ class Place:
     carried: tuple[float, float]
     faces: tuple[bool, bool]
 
-    @cached_property
-    def source(self) -> Stick:
-        return stick(self.choices.members)
+    source: Section
+    bracket_m: float
 
     @cached_property
     def sides(self) -> Sides:
-        joint = Joint(plain("bracket-40").thickness, END_CLEARANCE_M)
+        joint = Joint(self.bracket_m, END_CLEARANCE_M)
         return Sides(self.surface, self.under, self.source, joint)
 
     @property
@@ -128,8 +127,8 @@ def _cross_members(place: Place, framing: Framing, legs: dict[float, float]) -> 
             members.append(
                 Member(
                     f"{c.id}/cross/{key}", f"{c.code}-{key}", f"{c.name}, cross member {key}", c.id,
-                    c.members, port.long + other.long,
-                    ((beam.x, port.middle, z), (beam.x, -other.middle, z)), note=note,
+                    source, port.long + other.long,
+                    ((beam.x, port.middle, z), (beam.x, -other.middle, z)), note=note, role="cross",
                     ends=(port.cut, other.cut), copes=(port.cope, other.cope),
                     bodies=bodies(port, other),
                 )
@@ -177,10 +176,10 @@ def _bent(place: Place, path: Array, word: str, code: str) -> list[Member]:
         members.append(
             Member(
                 f"{c.id}/side/{word}{suffix}", f"{c.code}-{code}{suffix}",
-                f"{c.name}, side angle {word}{suffix}", c.id, c.members, length / pieces,
+                f"{c.name}, side angle {word}{suffix}", c.id, source, length / pieces,
                 tuple((float(x), float(y), z) for x, y in part),
                 tuple(s - low for s in relief.slots if low < s < high), opening,
-                ends=(cut, SQUARE), ends_at=("aft end", "fore end"),
+                ends=(cut, SQUARE), ends_at=("aft end", "fore end"), role="side",
                 late_bodies=partial(bent_bodies, place, part),
             )
         )  # fmt: skip
@@ -248,7 +247,7 @@ def _battens(place: Place, joints: Sequence[Batten], legs: dict[float, float]) -
         )
         for k, b in enumerate(joints, start=1)
     ]  # fmt: skip
-    return [m for m in made if m is not None]
+    return [replace(m, role="batten") for m in made if m is not None]
 
 
 def _lengthwise(
@@ -270,7 +269,7 @@ def _lengthwise(
     upright = _box(aft, fore, near, near + t, under - a, under - t)
     flange = _box(aft + aft_cope, fore - fore_cope, y - b / 2, y + b / 2, under - t, under)
     return Member(
-        key, label, name, c.id, c.members, fore - aft, ((aft, y, z), (fore, y, z)),
+        key, label, name, c.id, source, fore - aft, ((aft, y, z), (fore, y, z)),
         ends=(SQUARE, SQUARE), ends_at=("aft end", "fore end"),
         copes=(aft_cope, fore_cope), bodies=(upright, flange),
     )  # fmt: skip

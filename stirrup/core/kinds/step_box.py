@@ -26,8 +26,8 @@ from stirrup.core.fittings.joints import SCREW_BITE_M, grip_finding, mean_place,
 from stirrup.core.fittings.stock import CoverId, SheetId
 from stirrup.core.hull.bottom import bottom_m, highest_m
 from stirrup.core.hull.mesh import HullSurface
-from stirrup.core.parts.catalogue import MATERIALS, count_at_pitch, fastener_for, sheet, stick
-from stirrup.core.parts.catalogue import plain as bought_item
+from stirrup.core.parts.catalogue import Catalogue, count_at_pitch
+from stirrup.core.parts.entries import Section, Sheet
 from stirrup.core.parts.model import Bought, Frame, Member, Panel
 from stirrup.core.quantities import Length
 from stirrup.core.space.room import Room, lid_sweep
@@ -76,7 +76,17 @@ class _Box:
 
     c: StepBox
     foot: float
-    t: float
+    sheet: Sheet
+    post: Section
+    catalogue: Catalogue
+
+    @property
+    def t(self) -> float:
+        return self.sheet.thickness
+
+    @property
+    def metal(self) -> bool:
+        return self.sheet.stuff.kind == "metal"
 
     @property
     def top(self) -> float:
@@ -96,16 +106,16 @@ def _foot_m(c: StepBox, surface: HullSurface, host_top: float | None) -> float:
     return foot
 
 
-def _flat(c: StepBox, key: str, code: str, word: str, size: Point2, at: Point, across: bool = True,
+def _flat(b: _Box, key: str, code: str, word: str, size: Point2, at: Point, across: bool = True,
           upright: bool = False) -> Panel:  # fmt: skip
     """A rectangular panel about its middle: level, or upright along or across the boat."""
-    a, b = size[0] / 2, size[1] / 2
+    c, long, wide = b.c, size[0] / 2, size[1] / 2
     frame = Frame(at)
     if upright:
         frame = Frame(at, (0.0, 1.0, 0.0) if across else (1.0, 0.0, 0.0), (0.0, 0.0, 1.0))
-    turns = (0, 90, 180, 270) if MATERIALS[sheet(c.skin).material].kind == "metal" else (0, 180)
-    ring = ((-a, -b), (a, -b), (a, b), (-a, b))
-    return Panel(f"{c.id}/{key}", f"{c.code}-{code}", f"{c.name}, {word}", c.id, c.skin, ring, (), frame,
+    turns = (0, 90, 180, 270) if b.metal else (0, 180)
+    ring = ((-long, -wide), (long, -wide), (long, wide), (-long, wide))
+    return Panel(f"{c.id}/{key}", f"{c.code}-{code}", f"{c.name}, {word}", c.id, b.sheet, ring, (), frame,
                  turns)  # fmt: skip
 
 
@@ -114,23 +124,23 @@ def _panels(b: _Box) -> list[Panel]:
     middle, half = b.foot + b.wall / 2, c.length / 2 - t / 2
     between = c.length - 2 * t
     out = [
-        _flat(c, "top", "L" if c.lid else "T", "lid" if c.lid else "top", (c.length, c.width),
+        _flat(b, "top", "L" if c.lid else "T", "lid" if c.lid else "top", (c.length, c.width),
               (c.x, c.y, b.top - t / 2)),
-        _flat(c, "aft", "A", "aft wall", (c.width, b.wall), (c.x - half, c.y, middle), upright=True),
-        _flat(c, "fore", "F", "fore wall", (c.width, b.wall), (c.x + half, c.y, middle), upright=True),
+        _flat(b, "aft", "A", "aft wall", (c.width, b.wall), (c.x - half, c.y, middle), upright=True),
+        _flat(b, "fore", "F", "fore wall", (c.width, b.wall), (c.x + half, c.y, middle), upright=True),
     ]  # fmt: skip
     for key, code, side in (("port", "P", 1), ("starboard", "S", -1)):
         y = c.y + side * (c.width / 2 - t / 2)
-        out.append(_flat(c, key, code, f"{key} wall", (between, b.wall), (c.x, y, middle), False, True))
+        out.append(_flat(b, key, code, f"{key} wall", (between, b.wall), (c.x, y, middle), False, True))
     if c.lid:
         inside = (between, c.width - 2 * t)
-        out.append(_flat(c, "bottom", "B", "bottom", inside, (c.x, c.y, b.foot + _rise(b) + t / 2)))
+        out.append(_flat(b, "bottom", "B", "bottom", inside, (c.x, c.y, b.foot + _rise(b) + t / 2)))
     return out
 
 
 def _rise(b: _Box) -> float:
     """How high over its foot the bottom lies: on the cleats' legs."""
-    return stick(POST).a
+    return b.post.a
 
 
 def _members(b: _Box) -> list[Member]:
@@ -141,7 +151,7 @@ def _members(b: _Box) -> list[Member]:
     for k, (along, side) in enumerate(((-1, 1), (-1, -1), (1, 1), (1, -1)), 1):
         x, y = c.x + along * inner[0], c.y + side * inner[1]
         out.append(
-            Member(f"{c.id}/post/{k}", f"{c.code}-V{k}", f"{c.name}, corner post {k}", c.id, POST, b.wall,
+            Member(f"{c.id}/post/{k}", f"{c.code}-V{k}", f"{c.name}, corner post {k}", c.id, b.post, b.wall,
                    ((x, y, b.foot), (x, y, b.foot + b.wall)))
         )  # fmt: skip
     long = c.width - 2 * t - CLEAT_SHORT_M
@@ -149,55 +159,54 @@ def _members(b: _Box) -> list[Member]:
     for k, along in ((1, -1), (2, 1)):
         x = c.x + along * inner[0]
         out.append(
-            Member(f"{c.id}/cleat/{k}", f"{c.code}-X{k}", f"{c.name}, cleat {k}", c.id, POST, long,
+            Member(f"{c.id}/cleat/{k}", f"{c.code}-X{k}", f"{c.name}, cleat {k}", c.id, b.post, long,
                    ((x, c.y + long / 2, z), (x, c.y - long / 2, z)))
         )  # fmt: skip
     return out
 
 
-def _row(c: StepBox, key: str, title: str, style: Literal["rivet", "screw"],
+def _row(b: _Box, key: str, title: str, style: Literal["rivet", "screw"],
          layers: tuple[tuple[str, float], ...], count: int, at: Point,
          ) -> tuple[list[Bought], Finding]:  # fmt: skip
     """Fasteners of one joint and whether they grip."""
     grip = sum(t for _, t in layers)
-    item = fastener_for(style, grip)
+    c, item = b.c, b.catalogue.fastener_for(style, grip)
     if item is None:
         return [], no_fastener(c.id, title, grip)
     part = Bought(f"{c.id}/fasteners/{key}", f"{c.code}-R{key[0]}", f"{c.name}, {title.lower()}", c.id,
-                  item.id, count, count * item.mass, at, "fasteners")  # fmt: skip
-    return [part], grip_finding(c.id, title, item, layers)
+                  item, count, count * item.mass, at, "fasteners")  # fmt: skip
+    return [part], grip_finding(b.catalogue, c.id, title, item, layers)
 
 
 def _joined(b: _Box, members: Sequence[Member]) -> tuple[list[Bought], list[Finding]]:
     """Fasteners of posts and cleats, the hinge of a lid, the brackets that hold it down."""
-    c, leg = b.c, stick(POST).t
-    metal = MATERIALS[sheet(c.skin).material].kind == "metal"
+    c, leg, metal = b.c, b.post.t, b.metal
     style: Literal["rivet", "screw"] = "rivet" if metal else "screw"
     layers = (("sheet", b.t), ("angle", leg), *(() if metal else (("screw point", SCREW_BITE_M),)))
     rows = 2 * sum(count_at_pitch(m.length, PITCH_M) for m in members)  # each leg of each member
-    bought, told = _row(c, "frame", "Sheets to posts and cleats", style, layers, rows, mean_place(members))
+    bought, told = _row(b, "frame", "Sheets to posts and cleats", style, layers, rows, mean_place(members))
     findings = [told]
     middle = (c.x, c.y, b.top)
     if c.lid:
-        hinge, run = bought_item("hinge-piano"), c.width - HINGE_SHORTER_M
+        hinge, run = b.catalogue.plain("hinge-piano"), c.width - HINGE_SHORTER_M
         at = (c.x + c.length / 2, c.y, b.top)
-        bought.append(Bought(f"{c.id}/hinge", f"{c.code}-H", f"{c.name}, hinge", c.id, "hinge-piano", run,
+        bought.append(Bought(f"{c.id}/hinge", f"{c.code}-H", f"{c.name}, hinge", c.id, hinge, run,
                              run * hinge.mass, at))  # fmt: skip
-        more, told = _row(c, "hinge", "Hinge to lid and wall", style,
+        more, told = _row(b, "hinge", "Hinge to lid and wall", style,
                           (("sheet", b.t), ("hinge", hinge.thickness)),
                           2 * count_at_pitch(run, hinge.pitch), at)  # fmt: skip
         bought, findings = [*bought, *more], [*findings, told]
     if c.held != "loose":
-        bracket = bought_item("bracket-40")
+        bracket = b.catalogue.plain("bracket-40")
         at = (c.x, c.y, b.foot)
-        bought.append(Bought(f"{c.id}/brackets", f"{c.code}-K", f"{c.name}, brackets", c.id, "bracket-40",
+        bought.append(Bought(f"{c.id}/brackets", f"{c.code}-K", f"{c.name}, brackets", c.id, bracket,
                              BRACKETS, BRACKETS * bracket.mass, at))  # fmt: skip
-        more, told = _row(c, "bracket", "Brackets to walls and floor", style,
+        more, told = _row(b, "bracket", "Brackets to walls and floor", style,
                           (("bracket", bracket.thickness), ("sheet", b.t)), BRACKETS * IN_BRACKET,
                           at)  # fmt: skip
         bought, findings = [*bought, *more], [*findings, told]
     if c.cover != "none":
-        bought += covered(c, c.cover, c.length * c.width, middle)
+        bought += covered(c, b.catalogue, c.cover, c.length * c.width, middle)
     return bought, findings
 
 
@@ -250,7 +259,7 @@ def build(c: StepBox, site: Site) -> Built:
     of the boat. Sizes: sheets square-edged, so each laps the next by its thickness."""
     host_top = site.host.floors[0].top_m if site.host is not None and site.host.floors else None
     foot = _foot_m(c, site.surface, host_top)
-    b = _Box(c, foot, sheet(c.skin).thickness)
+    b = _Box(c, foot, site.catalogue.sheet(c.skin), site.catalogue.section(POST), site.catalogue)
     panels, members = _panels(b), _members(b)
     bought, findings = _joined(b, members)
     region = Polygon(c.corners)

@@ -23,7 +23,6 @@ from stirrup.core.contract.kind import (
 )
 from stirrup.core.document import Document, Id, Point, Size
 from stirrup.core.findings import plain
-from stirrup.core.parts.catalogue import MATERIALS
 from stirrup.core.quantities import Mass, Money
 from stirrup.core.space.room import Room
 from stirrup.core.space.shapes import Prism
@@ -39,7 +38,7 @@ LIQUIDS: dict[str, float] = {
 }
 FUELS = ("petrol", "diesel")
 FILLER_M = 0.06  # over a tank for the hand at filler and gauge
-WALL_M, WALL_DENSITY = 0.005, MATERIALS["hdpe"].density  # moulded; starting value
+WALL_M, WALL_DENSITY = 0.005, 955.0  # moulded polyethylene; starting value
 
 
 class Tank(Document):

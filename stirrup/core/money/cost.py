@@ -9,7 +9,8 @@ from dataclasses import dataclass
 from decimal import ROUND_HALF_UP, Decimal
 from functools import lru_cache
 
-from stirrup.core.parts.catalogue import Item, Pack, Prices, find
+from stirrup.core.parts.catalogue import Catalogue
+from stirrup.core.parts.entries import Entry, Pack, price_of_least
 
 CENT = Decimal("0.01")
 # bought beyond the need; handbook of the trade, chapter 10 (fasteners) and starting values
@@ -35,7 +36,7 @@ class Need:
 class BuyLine:
     """One line of the shopping list: packs, what they hold, what they cost before tax."""
 
-    item: Item
+    item: Entry
     need: Need
     packs: tuple[tuple[Pack, int], ...]
     cost: Decimal
@@ -75,7 +76,8 @@ class Cost:
     @property
     def unpriced(self) -> tuple[str, ...]:
         """Titles of things without a price."""
-        return tuple(thing.title for thing, price in self.whole if price is None)
+        lines = (line.item.name for line in self.lines if not line.item.packs)
+        return (*lines, *(thing.title for thing, price in self.whole if price is None))
 
     @property
     def left(self) -> Decimal | None:
@@ -126,7 +128,7 @@ def gather(uses: Iterable[tuple[str, float, str, str]]) -> tuple[Need, ...]:
 
 def price_up(
     needs: Iterable[Need],
-    prices: Prices,
+    catalogue: Catalogue,
     tax_percent: Decimal,
     budget: Decimal | None,
     settled: bool = True,
@@ -136,20 +138,20 @@ def price_up(
     lines = []
     for need in needs:
         wanted = need.quantity + need.spare
-        item = find(need.item)
+        item = catalogue.find(need.item)
         if item.unit in ("piece", "sheet", "stick"):
             wanted = math.ceil(wanted - 1e-9)
-        packs = _cheapest(wanted, tuple(prices.packs(need.item)))
+        packs = _cheapest(wanted, item.packs) if item.packs else ()
         cost = cents(sum((p.price * n for p, n in packs), Decimal(0)))
         lines.append(BuyLine(item, need, packs, cost))
-    priced = tuple((thing, _price_of(thing, prices)) for thing in whole)
+    priced = tuple((thing, _price_of(thing, catalogue)) for thing in whole)
     net = sum((line.cost for line in lines), Decimal(0))
     net += sum((price for _, price in priced if price is not None), Decimal(0))
     tax = cents(net * tax_percent / 100)
     return Cost(tuple(lines), net, tax, net + tax, budget, settled, priced)
 
 
-def _price_of(thing: Whole, prices: Prices) -> Decimal | None:
+def _price_of(thing: Whole, catalogue: Catalogue) -> Decimal | None:
     if thing.price is not None:
         return cents(thing.price)
-    return cents(prices.each(thing.item)) if thing.item else None
+    return cents(price_of_least(catalogue.find(thing.item))) if thing.item else None

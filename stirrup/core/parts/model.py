@@ -12,7 +12,7 @@ import numpy as np
 from shapely.geometry import Polygon
 
 from stirrup.core.document import Point, Point2
-from stirrup.core.parts.catalogue import MATERIALS, sheet, stick
+from stirrup.core.parts.entries import Entry, Section, Sheet
 
 Ring = tuple[Point2, ...]
 LEAST_SETTING_DEG = 0.5  # a saw's scale shows no less
@@ -46,7 +46,7 @@ class Panel:
     label: str
     name: str
     fitting: str
-    stock: str
+    sheet: Sheet
     outline: Ring
     holes: tuple[Ring, ...]
     frame: Frame
@@ -60,8 +60,12 @@ class Panel:
     @cached_property
     def mass_kg(self) -> float:
         """Net area x thickness x density."""
-        source = sheet(self.stock)
-        return float(self.polygon.area) * source.thickness * MATERIALS[source.material].density
+        return float(self.polygon.area) * self.sheet.thickness * self.sheet.stuff.density
+
+    @property
+    def stock(self) -> str:
+        """Id of its sheet."""
+        return self.sheet.id
 
     @cached_property
     def centre(self) -> Point:
@@ -110,7 +114,7 @@ class Member:
     label: str
     name: str
     fitting: str
-    stock: str
+    section: Section
     length: float
     path: tuple[Point, ...]
     slots: tuple[float, ...] = ()
@@ -120,9 +124,15 @@ class Member:
     copes: tuple[float, float] = (0.0, 0.0)
     bodies: tuple[tuple[Point, ...], ...] = ()
     ends_at: tuple[str, str] = ("port end", "starboard end")
+    role: Literal["", "side", "cross", "batten"] = ""
     late_bodies: Callable[[], tuple[tuple[Point, ...], ...]] | None = field(
         default=None, compare=False, repr=False
     )
+
+    @property
+    def stock(self) -> str:
+        """Id of its section."""
+        return self.section.id
 
     @cached_property
     def fills(self) -> tuple[tuple[Point, ...], ...]:
@@ -143,7 +153,7 @@ class Member:
     def mass_kg(self) -> float:
         # what is sawn off a slanting end stays in the shop: along the middle line of a straight one
         along = math.dist(*self.path) if len(self.path) == 2 else self.length
-        source = stick(self.stock)
+        source = self.section
         flange = source.b / (source.a + source.b - source.t)
         return (along - sum(self.copes) * flange) * source.kg_per_m
 
@@ -168,11 +178,16 @@ class Bought:
     label: str
     name: str
     fitting: str
-    item: str
+    entry: Entry
     quantity: float
     mass_kg: float
     centre: Point
     group: Literal["hardware", "fasteners", "cover", "consumables"] = "hardware"
+
+    @property
+    def item(self) -> str:
+        """Id of what is bought."""
+        return self.entry.id
 
 
 def ring(points: object) -> Ring:

@@ -16,6 +16,7 @@ from annotated_types import Ge, Gt, Le, Lt
 from pydantic import BaseModel, JsonValue
 from pydantic.fields import FieldInfo
 
+from stirrup.core.document import StockRef
 from stirrup.core.errors import CoreError
 from stirrup.core.plan.changes import AnyChange, SetValue, Together, index_of
 from stirrup.core.plan.model import Plan
@@ -23,7 +24,9 @@ from stirrup.core.plan.readings import is_reading, read_reading
 from stirrup.core.quantities import Is, What
 from stirrup.core.units import HP_KW, Units, read_length_m, read_mass_kg, write_length, write_mass
 
-Kind = Literal["length", "mass", "power", "choice", "flag", "text", "number", "money", "percent", "share"]
+Kind = Literal[
+    "length", "mass", "power", "choice", "stock", "flag", "text", "number", "money", "percent", "share"
+]
 
 WEIGHED = "weighed"
 SIZE_NAMES = ("Long", "Wide", "High")
@@ -31,6 +34,7 @@ LEAST_SIZE_M, MOST_SIZE_M = 0.001, 50.0
 POWER = re.compile(r"(\d{1,6}(?:\.\d{1,6})?)\s*(kw|hp)?")
 NUMBER = re.compile(r"[-+]?(?:\d{1,9}(?:\.\d{0,12})?|\.\d{1,12})", re.ASCII)
 
+ID = re.compile(r"[A-Za-z0-9][A-Za-z0-9_.-]{0,59}")
 NUMBERS: tuple[Kind, ...] = ("number", "power", "percent")
 # quantities that are typed as what they are; all others as plain numbers
 _TYPED: dict[What, Kind] = {
@@ -53,6 +57,7 @@ class FieldKind:
     least: float | None = None
     most: float | None = None
     note: str = ""
+    ref: StockRef | None = None
 
 
 def _strip_optional(annotation: Any) -> tuple[Any, bool]:
@@ -91,6 +96,9 @@ def kind_of_field(name: str, info: FieldInfo) -> FieldKind:
     what = next((m.what for m in marks if isinstance(m, Is)), None)
     if what is not None and what in _TYPED:
         return FieldKind(_TYPED[what], title, optional, (), *limits, note)
+    ref = next((m for m in marks if isinstance(m, StockRef)), None)
+    if ref is not None:
+        return FieldKind("stock", title, optional, ref.also, ref=ref)
     if get_origin(annotation) is Literal:
         return FieldKind("choice", title, optional, tuple(get_args(annotation)))
     if annotation is bool:
@@ -178,6 +186,8 @@ def read_text(text: str, kind: FieldKind, units: Units) -> JsonValue:
         if plain not in known:
             raise CoreError(f"read “{plain}”; accepted: {', '.join(known)}")
         return known[plain]
+    if kind.kind == "stock" and ID.fullmatch(plain) is None and plain not in kind.choices:
+        raise CoreError(f"read “{plain[:60]}”; accepted: the id of an entry of the catalogue")
     if kind.kind == "flag":
         return plain in ("on", "true", "yes", "1")
     if kind.kind == "money":

@@ -24,6 +24,7 @@ from stirrup.core.kinds.registry import (
     Tank,
     kind_of,
 )
+from stirrup.core.parts.entries import AnyEntry, Material
 from stirrup.core.plan.arrangement import Arrangement, check_arrangement
 from stirrup.core.plan.measured import Measured
 from stirrup.core.quantities import Angle, Density, Length, Mass, Money, Percent, Power
@@ -140,6 +141,13 @@ class Wishes(Document):
     currency: str = Field("$", max_length=4)
 
 
+class Carried(Document):
+    """Entries of the catalogue that a plan names, as they were when it named them."""
+
+    materials: tuple[Material, ...] = Field((), max_length=60)
+    entries: tuple[AnyEntry, ...] = Field((), max_length=300)
+
+
 class Plan(Document):
     """One build."""
 
@@ -160,6 +168,7 @@ class Plan(Document):
     measured: tuple[Measured, ...] = Field((), max_length=200)
     wishes: Wishes = Wishes()
     arrangement: Arrangement = Arrangement()
+    catalogue: Carried = Carried()
 
     @model_validator(mode="after")
     def _consistent(self) -> Plan:

@@ -75,6 +75,8 @@ def _show(kind: str, value: Any, units: Units) -> str:
 
 def _goes_along(change: AnyChange) -> bool:
     """Whether a change only follows from the one before it and needs no words."""
+    if change.do != "together" and change.path[0] == "catalogue":
+        return True  # entries that it names from now on
     if not isinstance(change, SetValue):
         return False
     group, *rest = change.path

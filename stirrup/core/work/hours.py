@@ -10,7 +10,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 
 from stirrup.core.contract.gives import Built
-from stirrup.core.parts.catalogue import MATERIALS, Fastener, Latch, find, sheet
+from stirrup.core.parts.entries import Fastener, Latch
 from stirrup.core.parts.model import Bought, Panel
 
 SPREAD = 0.3  # of the sum, either way
@@ -29,6 +29,8 @@ CUT = {
     "metal": Operation("sheet metal sawn and deburred", "m", 5.0),
     "wood": Operation("plywood sawn and its edges broken", "m", 2.5),
     "plastic": Operation("plastic board sawn", "m", 2.0),
+    "composite": Operation("composite board sawn", "m", 2.5),
+    "foam": Operation("foam cut", "m", 1.0),
 }
 PANEL = Operation("panels offered up and trimmed", "piece", 20.0)
 MEMBER = Operation("members cut to length and fitted", "piece", 12.0)
@@ -36,17 +38,6 @@ RELIEF = Operation("relief cuts sawn and deburred", "piece", 1.5)
 RIVET = Operation("rivets drilled and set", "piece", 1.2)
 SCREW = Operation("screws driven", "piece", 0.7)
 LATCH = Operation("latches drilled for and fitted", "piece", 25.0)
-PLAIN = {
-    "hinge-piano": Operation("hinge cut and lined up", "m", 30.0),
-    "bracket-40": Operation("brackets set out", "piece", 2.0),
-    "gasket-12": Operation("gasket stuck down", "m", 6.0),
-    "carpet": Operation("carpet cut, glued and wrapped", "m2", 30.0),
-    "vinyl": Operation("vinyl cut, glued and wrapped", "m2", 40.0),
-    "foam-mat": Operation("foam mat cut and stuck down", "m2", 20.0),
-    "non-skid": Operation("non-skid rolled on, two coats", "m2", 15.0),
-    "contact-glue": Operation("adhesive, in the cover's minutes", "kg", 0.0),
-    "bedding": Operation("seams bedded, cartridges", "piece", 15.0),
-}
 
 
 @dataclass(frozen=True)
@@ -84,10 +75,12 @@ def edge_m(panel: Panel) -> float:
 
 def operation_of(part: Bought) -> Operation | None:
     """What is done with a bought part; None where no minutes are known."""
-    item = find(part.item)
+    item = part.entry
     if isinstance(item, Fastener):
         return RIVET if item.style == "rivet" else SCREW
-    return LATCH if isinstance(item, Latch) else PLAIN.get(item.id)
+    if isinstance(item, Latch):
+        return LATCH
+    return Operation(item.task, item.unit, item.minutes) if item.task else None
 
 
 def effort(built: Iterable[Built]) -> Effort:
@@ -103,7 +96,7 @@ def effort(built: Iterable[Built]) -> Effort:
 
     for fitting in built:
         for panel in fitting.panels:
-            add(CUT[MATERIALS[sheet(panel.stock).material].kind], edge_m(panel))
+            add(CUT[panel.sheet.stuff.kind], edge_m(panel))
             add(PANEL, 1)
         for member in fitting.members:
             add(MEMBER, 1)

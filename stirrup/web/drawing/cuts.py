@@ -8,7 +8,7 @@ from shapely.geometry import Polygon
 
 from stirrup.core.cutting.sheets import SheetLayout, placed
 from stirrup.core.cutting.sticks import StickLayout
-from stirrup.core.parts.catalogue import MATERIALS, sheet
+from stirrup.core.parts.entries import Sheet
 from stirrup.core.units import Units
 from stirrup.web.drawing.canvas import Canvas, svg_length, type_of
 from stirrup.web.drawing.labels import width_px
@@ -16,7 +16,7 @@ from stirrup.web.drawing.labels import width_px
 WIDTH = 860.0
 
 
-def sheet_svg(layout: SheetLayout, number: int, units: Units, wide: float = 0.0) -> str:
+def sheet_svg(layout: SheetLayout, stock: Sheet, number: int, units: Units, wide: float = 0.0) -> str:
     """One sheet with its panels as they lie, grain along the length. wide: on the page [px]."""
     width, size = WIDTH, type_of(WIDTH, wide)
     job = layout.job
@@ -24,7 +24,7 @@ def sheet_svg(layout: SheetLayout, number: int, units: Units, wide: float = 0.0)
     height = job.height * scale + 6 + 2.2 * size
     canvas = Canvas(width, height, (8.0, job.height * scale + 6), scale, "sheet",
                     f"Sheet {number + 1} of {len(layout.sheets)}", wide_px=wide)  # fmt: skip
-    hatch = MATERIALS[sheet(job.stock).material].kind
+    hatch = stock.stuff.kind
     canvas.path([(0, 0), (job.width, 0), (job.width, job.height), (0, job.height)], "sheet-edge")
     blanks = {b.id: b for b in job.blanks}
     for placement in layout.sheets[number]:

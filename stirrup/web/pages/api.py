@@ -9,12 +9,13 @@ from fastapi import APIRouter, Query
 from fastapi.responses import JSONResponse
 from pydantic import BaseModel, ConfigDict, Field
 
-from stirrup.core.arrange.followers import followed
+from stirrup.core.arrange.followers import Around, followed
 from stirrup.core.arrange.palette import place as first_place
 from stirrup.core.arrange.removal import GOES, STAYS, guests, removal, removed
 from stirrup.core.arrange.snap import Snap
 from stirrup.core.derive import derive, derive_vessel
 from stirrup.core.errors import CoreError
+from stirrup.core.parts.catalogue import Catalogue
 from stirrup.core.plan import suggest
 from stirrup.core.plan.changes import (
     AddThing,
@@ -35,7 +36,7 @@ from stirrup.core.plan.words import describe
 from stirrup.core.units import SYSTEMS, Units, write_length
 from stirrup.exchange.summary import summary
 from stirrup.store import builds
-from stirrup.store.shop import prices
+from stirrup.store.shop import catalogue
 from stirrup.web.forms import make_field
 from stirrup.web.gate import GateRoute
 from stirrup.web.pages.arranging import Arrange, arranged, guides
@@ -127,14 +128,15 @@ def _new_case(change: AnyChange) -> str | None:
     return str(added[0]) if added else None
 
 
-def _change(asked: Asked, plan: Plan, units: Units) -> tuple[AnyChange, tuple[Snap, ...]]:
+def _change(asked: Asked, plan: Plan, units: Units, shop: Catalogue) -> tuple[AnyChange, tuple[Snap, ...]]:
     """What is asked for, with what follows in survey and bonds; and what a drag was caught by."""
     snaps: tuple[Snap, ...] = ()
+    around = Around(lambda: derive_vessel(plan).surface, shop)
     if asked.arrange is not None:
         change, snaps = arranged(plan, derive_vessel(plan).surface, asked.arrange, units)
     else:
         change = _asked_change(asked, plan, units)
-    return followed(plan, lambda: derive_vessel(plan).surface, change), snaps
+    return followed(plan, around, change), snaps
 
 
 def _asked_change(asked: Asked, plan: Plan, units: Units) -> AnyChange:
@@ -144,7 +146,7 @@ def _asked_change(asked: Asked, plan: Plan, units: Units) -> AnyChange:
         p = asked.pasted
         return read_table(plan, steps(p.path), p.text, tuple(p.columns), p.by, units)
     if asked.person is not None:
-        derived = derive(plan, prices(viewer().shop_id))
+        derived = derive(plan, catalogue(viewer().shop_id))
         shown = chosen_case(derived, asked.case)
         at = (asked.person.number, asked.person.x, asked.person.y)
         return suggest.moved_person(plan, shown, *at, derived.footing.at)
@@ -184,7 +186,7 @@ def _moved_texts(plan: Plan, asked: Asked, change: AnyChange, units: Units) -> d
 def commit_change(who: Viewer, build_id: int, asked: Asked) -> tuple[builds.Stored, AnyChange]:
     """Commit, or refuse with both versions shown. Raises Problem."""
     stored = builds.load(who.shop_id, build_id)
-    change, _ = _change(asked, stored.plan, who.units)
+    change, _ = _change(asked, stored.plan, who.units, catalogue(who.shop_id))
     refuse_dead_end(apply(stored.plan, change), who)
 
     def words(plan: Plan, made: AnyChange) -> str:
@@ -260,9 +262,9 @@ def preview(build_id: int, asked: Asked) -> JSONResponse:
     """Drawings, findings and strip for a change that is not made."""
     who = viewer()
     number, stored_plan = builds.current(who.shop_id, build_id)
-    own = prices(who.shop_id)
+    own = catalogue(who.shop_id)
     before = derive(stored_plan, own)
-    change, snaps = _change(asked, stored_plan, who.units)
+    change, snaps = _change(asked, stored_plan, who.units, own)
     plan = apply(stored_plan, change)
     derived = derive(plan, own, quick=True)
     case = chosen_case(derived, _new_case(change) or asked.case)

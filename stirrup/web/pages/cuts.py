@@ -8,7 +8,6 @@ from markupsafe import Markup
 
 from stirrup.core.cutting.notes import member_notes
 from stirrup.core.cutting.sticks import left_over_m
-from stirrup.core.parts.catalogue import find
 from stirrup.core.units import write_length
 from stirrup.web.drawing.cuts import sheet_svg, stick_svg
 from stirrup.web.gate import GateRoute
@@ -22,13 +21,17 @@ router = APIRouter(route_class=GateRoute)
 def cuts(request: Request, build_id: int, case: CaseName) -> Response:
     opened = open_build(build_id)
     derived, units = opened.derived, opened.units
+    catalogue = derived.catalogue
     wide = CURRENT.get().sheets
     labels = {m.key: m.label for b in derived.built for m in b.members}
     sheets = [
         {
             "layout": layout,
-            "item": find(layout.job.stock),
-            "drawings": [Markup(sheet_svg(layout, k, units, wide)) for k in range(len(layout.sheets))],
+            "item": catalogue.sheet(layout.job.stock),
+            "drawings": [
+                Markup(sheet_svg(layout, catalogue.sheet(layout.job.stock), k, units, wide))
+                for k in range(len(layout.sheets))
+            ],
             "labels": {b.id: b.label for b in layout.job.blanks},
         }
         for layout in derived.sheets
@@ -36,7 +39,7 @@ def cuts(request: Request, build_id: int, case: CaseName) -> Response:
     sticks = [
         {
             "layout": layout,
-            "item": find(layout.job.stock),
+            "item": catalogue.section(layout.job.stock),
             "drawing": Markup(stick_svg(layout, labels, wide)),
             "left": [left_over_m(layout, bar) for bar in layout.bars],
         }

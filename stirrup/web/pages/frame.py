@@ -22,7 +22,7 @@ from stirrup.core.plan.model import PLANNED_EMPTY, LoadCase, Plan
 from stirrup.core.units import SYSTEMS, Units
 from stirrup.store import builds
 from stirrup.store.session import StoreAwayError
-from stirrup.store.shop import prices, the_shop
+from stirrup.store.shop import catalogue, the_shop
 from stirrup.web import present
 from stirrup.web.assets import address
 from stirrup.web.drawing import strip
@@ -86,7 +86,7 @@ class Opened:
 def worked_out(plan: Plan, who: Viewer, quick: bool = False) -> Derived:
     """Everything that follows from a plan. Raises CoreError, also for what nobody thought of."""
     try:
-        return derive(plan, prices(who.shop_id), quick)
+        return derive(plan, catalogue(who.shop_id), quick)
     except (CoreError, StoreAwayError):
         raise
     except Exception as error:
@@ -193,7 +193,7 @@ def build_context(opened: Opened, request: Request, page: str, case: str | None)
     }
 
 
-def render(request: Request, template: str, context: dict[str, Any]) -> HTMLResponse:
+def render(request: Request, template: str, context: dict[str, Any], status: int = 200) -> HTMLResponse:
     """A page, with what all templates need."""
     shared = {
         "csrf": csrf_token(request),
@@ -202,7 +202,7 @@ def render(request: Request, template: str, context: dict[str, Any]) -> HTMLResp
         "systems": SYSTEMS,
         "own_name": request.session.get("name", ""),
     }
-    return TEMPLATES.TemplateResponse(request, template, {**shared, **context})
+    return TEMPLATES.TemplateResponse(request, template, {**shared, **context}, status_code=status)
 
 
 def fragment(template: str, context: dict[str, Any]) -> str:

@@ -17,7 +17,7 @@ from stirrup.core.plan.words import describe
 from stirrup.core.units import Units
 from stirrup.core.work.hours import effort
 from stirrup.store import builds
-from stirrup.store.shop import prices
+from stirrup.store.shop import catalogue
 from stirrup.web.drawing.boat import plan_view, profile_view
 from stirrup.web.gate import GateRoute
 from stirrup.web.pages.frame import (
@@ -105,7 +105,7 @@ def history_page(
     if other is not None:
         title, plan = other
         name = context["case"].name
-        left = _side(title, derive(plan, prices(shop)), name, units)
+        left = _side(title, derive(plan, catalogue(shop)), name, units)
         right = _side("as it is now", opened.derived, name, units)
         told = differences(opened.plan, plan, units)
         beside = {

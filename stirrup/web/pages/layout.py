@@ -207,12 +207,18 @@ def _offered(plan: Plan, thing: FittingBase, field: Field) -> Field:
 
 def _one(opened: Opened, chosen: str) -> dict[str, Any]:
     """Form of one chosen fitting, item or tank."""
-    plan, units = opened.plan, opened.units
+    plan, units, catalogue = opened.plan, opened.units, opened.derived.catalogue
     fitting = plan.fitting(chosen)
     if fitting is not None:
         fields = [
             _offered(plan, fitting, f)
-            for f in fields_of(fitting, f"fittings/{chosen}", units, HIDDEN | fitting.idle)
+            for f in fields_of(
+                fitting,
+                f"fittings/{chosen}",
+                units,
+                HIDDEN | kind_of(fitting).idle(fitting, catalogue),
+                catalogue,
+            )
         ]
         name = make_field(f"fittings/{chosen}/name", fitting.name, FieldKind("text", "Name"), units)
         built = opened.derived.fitting(chosen)

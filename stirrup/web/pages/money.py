@@ -9,10 +9,11 @@ from fastapi import APIRouter, Form, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from stirrup.core.errors import CoreError
+from stirrup.core.parts.entries import price_of_least
 from stirrup.core.plan.entry import FieldKind
 from stirrup.core.plan.model import Plan
 from stirrup.core.units import Units
-from stirrup.store.shop import prices, set_price
+from stirrup.store.shop import catalogue, own_ids, set_price
 from stirrup.web.forms import Field, make_field
 from stirrup.web.gate import GateRoute
 from stirrup.web.pages.frame import CaseName, build_context, open_build, render, viewer
@@ -38,7 +39,7 @@ def _whole_fields(plan: Plan, path: str, units: Units) -> list[Field]:
 def money(request: Request, build_id: int, case: CaseName) -> Response:
     opened = open_build(build_id)
     cost, wishes, units = opened.derived.cost, opened.plan.wishes, opened.units
-    own = prices(opened.who.shop_id)
+    own = catalogue(opened.who.shop_id)
     known = [unit for unit, _ in GROUPS if unit]
     groups = []
     for unit, title in GROUPS:
@@ -68,6 +69,8 @@ def money(request: Request, build_id: int, case: CaseName) -> Response:
         "fitting_names": names,
         "fields": fields,
         "own": own,
+        "paid": frozenset().union(*own_ids(opened.who.shop_id)),
+        "least_price": price_of_least,
         "dearest": dearest[0] if dearest else None,
         "currency": wishes.currency,
     }

@@ -11,7 +11,7 @@ from markupsafe import Markup
 
 from stirrup.core.derive import MEMO
 from stirrup.core.remedies import Tried, tried
-from stirrup.store.shop import prices
+from stirrup.store.shop import catalogue
 from stirrup.web.gate import GateRoute
 from stirrup.web.pages.frame import Opened, open_build, render
 from stirrup.web.present import mend_words, sentence_html
@@ -44,10 +44,10 @@ def _row(one: Tried, opened: Opened) -> dict[str, Any]:
 def remedies(request: Request, build_id: int, code: Short, place: Short, other: Short = "") -> Response:
     """Buttons for a finding's remedies, the best first, each with what it makes worse."""
     opened = open_build(build_id)
-    derived, own = opened.derived, prices(opened.who.shop_id)
+    derived, own = opened.derived, catalogue(opened.who.shop_id)
     found = [f for f in derived.findings if (f.code, f.place, f.other) == (code, place, other) and f.mends]
     rows = []
     if found:
-        key = ("remedies", derived.plan.model_dump_json(), tuple(own.own.items()), code, place, other)
+        key = ("remedies", derived.plan.model_dump_json(), own.key, code, place, other)
         rows = [_row(one, opened) for one in MEMO.get(key, lambda: tried(derived, found[0], own))]
     return render(request, "partials/remedies.html", {"rows": rows})

@@ -19,6 +19,7 @@ from stirrup.core.hull.scan import LINE_SETS
 from stirrup.core.plan.changes import SetValue, plain
 from stirrup.core.plan.explain import first_error
 from stirrup.core.plan.model import Plan
+from stirrup.exchange.catalogue import starting
 from stirrup.exchange.scan_mesh import (
     UNITS_M,
     Looked,
@@ -129,7 +130,7 @@ def _context(opened: Opened, request: Request, case: str | None, upload_id: int,
         context["wishes"] = wishes
         result = _result(who.shop_id, stored.id, upload_id, wishes)
         plan = scanned_plan(opened.plan, result, typed.get("sides") == "apart")
-        derived = derive(plan, quick=True)
+        derived = derive(plan, starting(), quick=True)
         outside = derived.surface.outside
         context.update(
             result=result,

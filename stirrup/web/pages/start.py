@@ -19,6 +19,7 @@ from stirrup.core.plan.explain import first_error
 from stirrup.core.plan.model import Plan
 from stirrup.core.plan.start import new_plan
 from stirrup.core.units import Units, read_mass_kg, write_length, write_mass
+from stirrup.exchange.catalogue import starting
 from stirrup.store import builds
 from stirrup.web.forms import Field, make_field
 from stirrup.web.gate import GateRoute, told_in_shop_units
@@ -103,7 +104,7 @@ def typed_plan(typed: dict[str, str], units: Units) -> tuple[Plan | None, dict[s
 
 def _shown(plan: Plan, units: Units) -> dict[str, Any]:
     """Drawings and first figures of a plan that is not stored."""
-    derived = derive(plan, quick=True)
+    derived = derive(plan, starting(), quick=True)
     state = derived.case("planned, empty").state
     draft = depths(state, derived.surface).deepest_m if state else None
     helm = derived.case("one at the helm").report

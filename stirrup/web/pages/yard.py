@@ -11,7 +11,7 @@ from stirrup.core.derive import derive
 from stirrup.core.plan.model import LoadCase
 from stirrup.store import builds
 from stirrup.store.author import clean_name
-from stirrup.store.shop import prices, set_units
+from stirrup.store.shop import catalogue, set_units
 from stirrup.web.gate import GateRoute
 from stirrup.web.pages.frame import render, strip_context, viewer
 
@@ -21,7 +21,7 @@ router = APIRouter(route_class=GateRoute)
 def yard_context() -> dict[str, Any]:
     """All builds with their strips."""
     who = viewer()
-    own = prices(who.shop_id)
+    own = catalogue(who.shop_id)
     rows = []
     for stored in builds.all_builds(who.shop_id):
         derived = derive(stored.plan, own)

@@ -17,7 +17,7 @@ from stirrup.core.errors import CoreError
 from stirrup.core.findings import Finding, Mend, Quantity, declare
 from stirrup.core.findings import plain as plain_text
 from stirrup.core.fittings.cover import covered
-from stirrup.core.fittings.in_deck import placing_findings
+from stirrup.core.fittings.in_deck import flange_m, placing_findings
 from stirrup.core.fittings.joints import no_fastener
 from stirrup.core.fittings.runners import runner_findings, runner_panels
 from stirrup.core.kinds.hatch.choices import (
@@ -27,7 +27,6 @@ from stirrup.core.kinds.hatch.choices import (
     Side,
     carrier,
     cutout_of,
-    flange_m,
     gap_m,
     landing_m,
     lid_stock,
@@ -41,14 +40,7 @@ from stirrup.core.kinds.hatch.hardware import (
     latch_offset_m,
     latch_place,
 )
-from stirrup.core.parts.catalogue import (
-    MATERIALS,
-    Latch,
-    fastener_for,
-    find,
-    plain,
-    sheet,
-)
+from stirrup.core.parts.catalogue import Catalogue
 from stirrup.core.parts.model import Frame, Panel, panel_rings
 from stirrup.core.space.room import Room, lid_sweep
 from stirrup.core.space.shapes import Prism
@@ -71,9 +63,9 @@ def _drilled(lid: Polygon, x: float, y: float, radius: float) -> Polygon:
     return lid.difference(ShapelyPoint(x, y).buffer(radius, quad_segs=16))
 
 
-def _landing(c: Hatch, host: object) -> list[Finding]:
+def _landing(c: Hatch, host: object, catalogue: Catalogue) -> list[Finding]:
     """Whether the members are wide enough for the landing that was chosen."""
-    built, flange = landing_m(c, host), flange_m(host)
+    built, flange = landing_m(c, host, catalogue), flange_m(catalogue, host)
     if built >= c.landing - 1e-9:
         return []
     return [
@@ -98,36 +90,37 @@ def build(c: Hatch, site: Site) -> Built:
     host = site.host_choices
     if site.host is None or host is None:
         raise CoreError(f"the deck “{c.deck}” is not in the plan", f"fittings.{c.id}.deck")
-    made = _made(c, carrier(host), site.host.top_m)
+    made = _made(c, carrier(host), site.host.top_m, site.catalogue)
     # the same lid as before keeps what was found out about it; only its place is looked at anew
-    placed = [*placing_findings(c.id, site, cutout_of(c)), *_landing(c, host)]
+    placed = [*placing_findings(c.id, site, cutout_of(c)), *_landing(c, host, site.catalogue)]
     return replace(made, findings=(*placed, *made.findings))
 
 
 @lru_cache(maxsize=512)
-def _made(c: Hatch, deck: Carrier, top: float) -> Built:
+def _made(c: Hatch, deck: Carrier, top: float, catalogue: Catalogue) -> Built:
     """The hatch as made, wherever the edges of its deck lie; top: of the deck [m]."""
     stock_id = lid_stock(c, deck)
-    stock = sheet(stock_id)
-    gap = gap_m(c, deck)
+    stock, skin = catalogue.sheet(stock_id), catalogue.sheet(deck.skin)
+    gap = gap_m(c, deck, catalogue)
     length, width = c.clear_length + 2 * (c.landing - gap), c.clear_width + 2 * (c.landing - gap)
     lid = rounded(c.x, c.y, length, width, c.corner + c.landing - gap)
-    latch = find(c.latch)
-    if not isinstance(latch, Latch):
-        raise CoreError(f"“{c.latch}” is not a latch", f"fittings.{c.id}.latch")
+    latch = catalogue.latch(c.latch)
     offset = latch_offset_m(c.landing, gap, latch)
     dx, dy = TOWARDS[_OPPOSITE[c.hinge]]
     lx, ly = c.x + dx * (length / 2 - offset), c.y + dy * (width / 2 - offset)
     blank = _drilled(lid, lx, ly, latch.body / 2)
     outline, holes = panel_rings(blank)
     # it lies on the members' flanges: a thicker one stands proud, a thinner one is packed to be flush
-    middle = max(top, top - sheet(deck.skin).thickness + stock.thickness) - stock.thickness / 2
-    metal = MATERIALS[stock.material].kind == "metal"
-    panel = Panel(f"{c.id}/lid", f"{c.code}-L", f"{c.name}, lid", c.id, stock_id, outline, holes,
+    middle = max(top, top - skin.thickness + stock.thickness) - stock.thickness / 2
+    metal = stock.stuff.kind == "metal"
+    panel = Panel(f"{c.id}/lid", f"{c.code}-L", f"{c.name}, lid", c.id, stock, outline, holes,
                   Frame((0.0, 0.0, middle)), (0, 90, 180, 270) if metal else (0, 180))  # fmt: skip
-    runners = runner_panels(c, (lx, ly), latch, top=middle - stock.thickness / 2)
-    findings = [grip_finding(c, deck.cover, stock.thickness, latch), latch_place(c, gap, latch, offset)]
-    step = sheet(deck.skin).thickness - stock.thickness
+    runners = runner_panels(catalogue, c, (lx, ly), latch, top=middle - stock.thickness / 2)
+    findings = [
+        grip_finding(c, catalogue, deck.cover, stock.thickness, latch),
+        latch_place(c, gap, latch, offset),
+    ]
+    step = skin.thickness - stock.thickness
     if abs(step) > 1e-4:
         findings.append(
             Finding("LID-FLUSH", "look", c.id, "Lid is not as thick as the deck",
@@ -136,20 +129,20 @@ def _made(c: Hatch, deck: Carrier, top: float) -> Built:
                     {"step": Quantity(abs(step), "m", True)})
         )  # fmt: skip
     shapes = (
-        Shape("lid", tuple((x, y, top) for x, y in outline), MATERIALS[stock.material].kind),
+        Shape("lid", tuple((x, y, top) for x, y in outline), stock.stuff.kind),
         Shape("latch", tuple((x, y, top) for h in holes for x, y in h)),
         Shape("hinge", hinge_line(c, length, width, top), closed=False),
     )
-    bought = hardware(c, lid, length, width, (lx, ly, top), top, stock.thickness, latch)
-    grip = stock.thickness + plain("hinge-piano").thickness
-    if fastener_for("rivet", grip) is None:
+    bought = hardware(c, catalogue, lid, length, width, (lx, ly, top), top, stock.thickness, latch)
+    grip = stock.thickness + catalogue.plain("hinge-piano").thickness
+    if catalogue.fastener_for("rivet", grip) is None:
         findings.append(no_fastener(c.id, "Hinge to lid", grip))
     if deck.cover != "none":
         # a cover that wraps goes down the lid's edge and a little way under it
-        turned = lid.length * (stock.thickness + LID_WRAP_M) if plain(deck.cover).wraps else 0.0
-        bought += tuple(covered(c, deck.cover, panel.polygon.area + turned, (c.x, c.y, top)))
+        turned = lid.length * (stock.thickness + LID_WRAP_M) if catalogue.plain(deck.cover).wraps else 0.0
+        bought += tuple(covered(c, catalogue, deck.cover, panel.polygon.area + turned, (c.x, c.y, top)))
     at = Handle("x", "x", ((c.x, c.y - width / 2, top), (c.x, c.y + width / 2, top)), "hatch")
-    findings += runner_findings(c)
+    findings += runner_findings(catalogue, c)
     x0, y0, x1, y1 = cutout_of(c).bounds
     return Built(
         c.id, (panel, *runners), (), bought, shapes, (at,), tuple(findings), top, lid,
@@ -163,7 +156,7 @@ def _made(c: Hatch, deck: Carrier, top: float) -> Built:
 
 def _solid(c: Hatch, lid: Polygon, panel: Panel, runners: Sequence[Panel]) -> Solid:
     """The lid as thick as it is, and its runner's strips under it."""
-    layers = [(lid, panel, sheet(panel.stock).thickness / 2)]
+    layers = [(lid, panel, panel.sheet.thickness / 2)]
     layers += [(strip.polygon, strip, c.runner / 2) for strip in runners]
     pieces = tuple(
         Prism(flat, p.frame.origin[2] - half, p.frame.origin[2] + half) for flat, p, half in layers

@@ -12,18 +12,15 @@ from shapely.geometry import Polygon, box
 from stirrup.core.contract.base import FittingBase
 from stirrup.core.contract.gives import Opening
 from stirrup.core.document import Id, ThingRef
-from stirrup.core.parts.catalogue import (
-    MATERIALS,
-    plain,
-    sheet,
-    stick,
-)
+from stirrup.core.fittings.in_deck import flange_m
+from stirrup.core.fittings.stock import LatchId, LidId
+from stirrup.core.parts.catalogue import Catalogue
 from stirrup.core.quantities import Length
 
 Side = Literal["aft", "fore", "port", "starboard"]
 
 SKIN_HOLD_M = 0.012  # of a flange that the skin beside an opening is fastened to; starting value
-FREE_PLAY_M = {"metal": 0.0015, "plastic": 0.0015, "wood": 0.0025}
+FREE_PLAY_M = {"metal": 0.0015, "plastic": 0.0015, "wood": 0.0025, "composite": 0.0025, "foam": 0.0025}
 
 
 class Hatch(FittingBase):
@@ -37,18 +34,13 @@ class Hatch(FittingBase):
     clear_width: Length = Field(ge=0.1, le=2, title="Clear opening, across")
     corner: Length = Field(0.03, ge=0, le=0.3, title="Corner radius")
     landing: Length = Field(0.025, ge=0.008, le=0.1, title="Landing", description="each side")
-    lid: Literal["as the deck", "al-3.2", "al-2.5", "ply-12", "pvc-12"] = Field("as the deck", title="Lid")
+    lid: LidId = Field("as the deck", title="Lid")
     runner: Length = Field(
         0.0, ge=0, le=0.05, title="Runner under the lid", description="thick at the latch"
     )
     runner_cut_back: bool = Field(False, title="Runner cut back round the latch")
     hinge: Side = Field("fore", title="Hinge side")
-    latch: Literal["latch-50", "latch-57", "latch-65"] = Field("latch-50", title="Latch")
-
-    @property
-    def idle(self) -> frozenset[str]:
-        """How a runner is cut that is not there."""
-        return frozenset() if self.runner else frozenset(["runner_cut_back"])
+    latch: LatchId = Field("latch-50", title="Latch")
 
 
 @dataclass(frozen=True)
@@ -69,14 +61,14 @@ def lid_stock(c: Hatch, deck: Carrier) -> str:
     return deck.skin if c.lid == "as the deck" else c.lid
 
 
-def gap_m(c: Hatch, host: object) -> float:
+def gap_m(c: Hatch, host: object, catalogue: Catalogue) -> float:
     """Edge gap: free play of the material plus a cover that wraps the lid's edge [m].
 
     Source: handbook of the trade, chapter 6.
     """
     deck = carrier(host)
-    play = FREE_PLAY_M[MATERIALS[sheet(lid_stock(c, deck)).material].kind]
-    wrap = plain(deck.cover) if deck.cover != "none" else None
+    play = FREE_PLAY_M[catalogue.sheet(lid_stock(c, deck)).stuff.kind]
+    wrap = catalogue.plain(deck.cover) if deck.cover != "none" else None
     return play + (wrap.thickness if wrap and wrap.wraps else 0.0)
 
 
@@ -96,20 +88,15 @@ def cutout_of(c: Hatch) -> Polygon:
     return rounded(c.x, c.y, length, width, c.corner + c.landing)
 
 
-def landing_m(c: Hatch, host: object) -> float:
+def landing_m(c: Hatch, host: object, catalogue: Catalogue) -> float:
     """The landing that gets built: as chosen, as long as the flange still holds the skin beside it [m]."""
-    return min(c.landing, flange_m(host) - SKIN_HOLD_M)
+    return min(c.landing, flange_m(catalogue, host) - SKIN_HOLD_M)
 
 
-def flange_m(host: object) -> float:
-    """Width of the flange of the host's members [m]."""
-    return stick(str(getattr(host, "members", "angle-40x40x3"))).b
-
-
-def opening(c: Hatch, host: object) -> Opening:
+def opening(c: Hatch, host: object, catalogue: Catalogue) -> Opening:
     """Cut-out = clear opening + a landing on each side. The members' flanges reach as far into it
     as the landing is wide, the rest holds the skin: so their middles stand a little beside its edge."""
     cutout = cutout_of(c)
-    inward = landing_m(c, host) - flange_m(host) / 2
+    inward = landing_m(c, host, catalogue) - flange_m(catalogue, host) / 2
     x0, y0, x1, y1 = cutout.bounds
     return Opening(c.id, c.code, cutout, (x0 + inward, y0 + inward, x1 - inward, y1 - inward))

@@ -8,13 +8,8 @@ from stirrup.core.document import Point
 from stirrup.core.findings import Finding, Input, Mend, Quantity, Working, declare
 from stirrup.core.fittings.runners import RUNNER_CUT_M
 from stirrup.core.kinds.hatch.choices import Hatch, Side
-from stirrup.core.parts.catalogue import (
-    CATALOGUE,
-    Latch,
-    count_at_pitch,
-    fastener_for,
-    plain,
-)
+from stirrup.core.parts.catalogue import Catalogue, count_at_pitch
+from stirrup.core.parts.entries import Latch
 from stirrup.core.parts.model import Bought
 
 declare("layout", {"LATCH-GRIP": "grip of the latch", "LATCH-PLACE": "where the latch goes"})
@@ -41,13 +36,13 @@ def latch_offset_m(landing: float, gap: float, latch: Latch) -> float:
     return (landing - gap) + latch.underside / 2 + WRENCH_ROOM_M
 
 
-def grip_finding(c: Hatch, cover: str, lid_m: float, latch: Latch) -> Finding:
+def grip_finding(c: Hatch, catalogue: Catalogue, cover: str, lid_m: float, latch: Latch) -> Finding:
     """Whether the latch holds lid, runner and crushed cover; lid: thickness [m]."""
     layers = [("lid", lid_m)]
     if c.runner and not c.runner_cut_back:
         layers.append(("runner", c.runner))
     if cover != "none":
-        layers.append(("cover under the flange", plain(cover).thickness * COVER_CRUSHED))
+        layers.append(("cover under the flange", catalogue.plain(cover).thickness * COVER_CRUSHED))
     grip = sum(t for _, t in layers)
     bare = grip - (c.runner if not c.runner_cut_back else 0.0)
     working = Working(
@@ -75,11 +70,7 @@ def grip_finding(c: Hatch, cover: str, lid_m: float, latch: Latch) -> Finding:
             remedy = "Cut the runner back {cut} from the middle of the latch."
             cut = ("fittings", c.id, "runner_cut_back")
             mends.append(Mend("Cut the runner back {cut} round it", path=cut, value=True))
-    others = [
-        i
-        for i in CATALOGUE.values()
-        if isinstance(i, Latch) and i.grip_min - 1e-9 <= grip <= i.grip_max + 1e-9
-    ]
+    others = [i for i in catalogue.of(Latch) if i.grip_min - 1e-9 <= grip <= i.grip_max + 1e-9]
     if others:
         remedy += f" Of the latches in stock, {others[0].name} holds it."
         mends.append(Mend(f"Take {others[0].name}", path=("fittings", c.id, "latch"), value=others[0].id))
@@ -120,6 +111,7 @@ def latch_place(c: Hatch, gap: float, latch: Latch, offset: float) -> Finding:
 
 def hardware(
     c: Hatch,
+    catalogue: Catalogue,
     lid: Polygon,
     length: float,
     width: float,
@@ -129,25 +121,25 @@ def hardware(
     latch: Latch,
 ) -> tuple[Bought, ...]:
     """Latch, hinge, gasket and their fasteners, with what they weigh and where."""
-    hinge = plain("hinge-piano")
+    hinge = catalogue.plain("hinge-piano")
     run = (width if c.hinge in ("aft", "fore") else length) - HINGE_SHORTER_M
     line = hinge_line(c, length, width, top)
     hinge_at: Point = ((line[0][0] + line[1][0]) / 2, (line[0][1] + line[1][1]) / 2, top)
     screws = 2 * count_at_pitch(run, hinge.pitch)
-    rivet = fastener_for("rivet", thickness + hinge.thickness)
-    gasket = plain("gasket-12")
+    rivet = catalogue.fastener_for("rivet", thickness + hinge.thickness)
+    gasket = catalogue.plain("gasket-12")
     out = [
-        Bought(f"{c.id}/latch", f"{c.code}-K", f"{c.name}, latch", c.id, latch.id, 1, latch.mass,
+        Bought(f"{c.id}/latch", f"{c.code}-K", f"{c.name}, latch", c.id, latch, 1, latch.mass,
                latch_at),
-        Bought(f"{c.id}/hinge", f"{c.code}-H", f"{c.name}, hinge", c.id, "hinge-piano", run,
+        Bought(f"{c.id}/hinge", f"{c.code}-H", f"{c.name}, hinge", c.id, hinge, run,
                run * hinge.mass, hinge_at),
-        Bought(f"{c.id}/gasket", f"{c.code}-Z", f"{c.name}, gasket", c.id, "gasket-12", lid.length,
+        Bought(f"{c.id}/gasket", f"{c.code}-Z", f"{c.name}, gasket", c.id, gasket, lid.length,
                lid.length * gasket.mass, (c.x, c.y, top - thickness)),
     ]  # fmt: skip
     if rivet is not None:
         count = screws + SCREWS_IN_LATCH
         out.append(
             Bought(f"{c.id}/fasteners", f"{c.code}-R", f"{c.name}, hinge and latch fasteners", c.id,
-                   rivet.id, count, count * rivet.mass, hinge_at, "fasteners")
+                   rivet, count, count * rivet.mass, hinge_at, "fasteners")
         )  # fmt: skip
     return tuple(out)

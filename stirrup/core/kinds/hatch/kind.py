@@ -23,6 +23,7 @@ from stirrup.core.document import Document, Point
 from stirrup.core.errors import CoreError
 from stirrup.core.kinds.hatch.build import build
 from stirrup.core.kinds.hatch.choices import Hatch, opening
+from stirrup.core.parts.catalogue import Catalogue
 
 BETWEEN_M = 0.10  # left between a hatch and its copy
 
@@ -38,8 +39,12 @@ class HatchKind(Kind[Hatch]):
               "cutting the deck", "lid door opening"),
     )  # fmt: skip
 
-    def asks(self, c: Hatch, host: Document) -> Opening | None:
-        return opening(c, host)
+    def asks(self, c: Hatch, host: Document, catalogue: Catalogue) -> Opening | None:
+        return opening(c, host, catalogue)
+
+    def idle(self, c: Hatch, catalogue: Catalogue) -> frozenset[str]:
+        """How a runner is cut that is not there."""
+        return frozenset() if c.runner else frozenset(["runner_cut_back"])
 
     def extent(self, c: Hatch, where: Where) -> Extent:
         """Its clear opening, at the top of what it lies in."""

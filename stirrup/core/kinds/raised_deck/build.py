@@ -35,7 +35,6 @@ from stirrup.core.kinds.raised_deck.laid_out import (
     lay_out,
     skin_panels,
 )
-from stirrup.core.parts.catalogue import plain, sheet, stick
 from stirrup.core.parts.model import Bought, Member, Panel
 
 OVER_M = 0.05  # a deck lower than this over somebody's feet is what he stands on
@@ -48,10 +47,10 @@ def _cover(deck: LaidOut, skins: list[Panel]) -> list[Bought]:
         return []
     weight = [p.polygon.area for p in skins]
     area = sum(weight)
-    if plain(c.cover).wraps:
+    if deck.site.catalogue.plain(c.cover).wraps:
         area += (deck.outline.bounds[3] - deck.outline.bounds[1]) * AFT_WRAP_M
     x, y = np.average([p.centre[:2] for p in skins], axis=0, weights=weight)
-    return covered(c, c.cover, area, (float(x), float(y), c.height))
+    return covered(c, deck.site.catalogue, c.cover, area, (float(x), float(y), c.height))
 
 
 def _lies_at(member: Member, x: float) -> bool:
@@ -69,21 +68,22 @@ def build(choices: RaisedDeck, site: Site) -> Built:
     deck = lay_out(choices, site)
     framing = framing_of(deck)
     ground = ground_of(deck, framing)
-    parted = joints(ground, sheet(choices.skin), keeps_grain(choices), f"fittings.{choices.id}.skin")
+    parted = joints(ground, deck.skin, keeps_grain(deck), f"fittings.{choices.id}.skin")
     under_joints = battens(ground, parted)
     skins = skin_panels(deck, pieces(ground, parted))
     faces = face_panels(deck)
     faced = (choices.face, choices.face_fore)
-    place = Place(choices, site.surface, deck.hull, deck.under, deck.carried, faced)
+    bracket = site.catalogue.plain("bracket-40").thickness
+    place = Place(choices, site.surface, deck.hull, deck.under, deck.carried, faced, deck.section, bracket)
     members = under_deck(place, framing, under_joints)
-    jointed = [m for m in members if "/batten/" in m.key or any(_lies_at(m, x) for x in parted.athwart)]
+    jointed = [m for m in members if m.role == "batten" or any(_lies_at(m, x) for x in parted.athwart)]
     bought, findings = fastened(choices, deck.thickness, members, skins, faces, site, jointed)
-    findings += grain_finding(choices, skins)
+    findings += grain_finding(deck, skins)
     findings += joint_finding(choices.id, ground, parted, under_joints)
     bought += _cover(deck, skins)
     level = Level(
         choices.id, piece(deck.hull, deck.aft, deck.fore), deck.under, choices.height,
-        stick(choices.members).a,
+        deck.section.a,
     )  # fmt: skip
     findings += existing_findings(level, framing.stations, site)
     findings += lip_finding(choices.id, skins, site)

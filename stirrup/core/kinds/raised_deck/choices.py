@@ -8,8 +8,8 @@ from pydantic import Field, model_validator
 from shapely.geometry import Polygon
 
 from stirrup.core.contract.base import FittingBase
-from stirrup.core.fittings.stock import CoverId, RivetId, SheetId, StickId
-from stirrup.core.parts.catalogue import MATERIALS, plain, sheet
+from stirrup.core.fittings.stock import AngleId, CoverId, RivetId, SheetId
+from stirrup.core.parts.catalogue import Catalogue
 from stirrup.core.quantities import Length
 
 
@@ -31,7 +31,7 @@ class RaisedDeck(FittingBase):
         title="Gap to side",
         description="empty: 5 mm for metal, else 3 mm and the wrapped cover",
     )
-    members: StickId = Field("angle-40x40x3", title="Members")
+    members: AngleId = Field("angle-40x40x3", title="Members")
     spacing: Length = Field(0.35, ge=0.1, le=1.5, title="Cross members every")
     fastener_pitch: Length = Field(0.075, ge=0.02, le=0.4, title="Fasteners every")
     rivet: RivetId = Field("auto", title="Rivet, skin to member")
@@ -58,18 +58,18 @@ class RaisedDeck(FittingBase):
         aft = x0 if self.aft is None else max(self.aft, x0)
         return float(aft), float(x1 if self.fore is None else min(self.fore, x1))
 
-    @property
-    def idle(self) -> frozenset[str]:
-        """The grain of what has none; the foot of no face."""
-        wooden = MATERIALS[sheet(self.skin).material].kind == "wood"
-        faced = self.face or self.face_fore
-        return frozenset([*([] if wooden else ["grain"]), *([] if faced else ["face_foot"])])
 
-    @property
-    def gap_m(self) -> float:
-        if self.side_gap is not None:
-            return self.side_gap
-        if MATERIALS[sheet(self.skin).material].kind == "metal":
-            return 0.005
-        wrap = plain(self.cover) if self.cover != "none" else None
-        return 0.003 + (wrap.thickness if wrap and wrap.wraps else 0.0)
+def idle_choices(c: RaisedDeck, catalogue: Catalogue) -> frozenset[str]:
+    """The grain of what has none; the foot of no face."""
+    faced = c.face or c.face_fore
+    return frozenset([*([] if catalogue.is_wood(c.skin) else ["grain"]), *([] if faced else ["face_foot"])])
+
+
+def gap_m(c: RaisedDeck, catalogue: Catalogue) -> float:
+    """Gap to the side: as chosen, else by what the skin is made of and what wraps its edge [m]."""
+    if c.side_gap is not None:
+        return c.side_gap
+    if catalogue.sheet(c.skin).stuff.kind == "metal":
+        return 0.005
+    wrap = catalogue.plain(c.cover) if c.cover != "none" else None
+    return 0.003 + (wrap.thickness if wrap and wrap.wraps else 0.0)

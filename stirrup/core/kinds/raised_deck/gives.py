@@ -19,7 +19,6 @@ from stirrup.core.findings import plain as plain_text
 from stirrup.core.fittings.edges import breadth_at
 from stirrup.core.kinds.raised_deck.choices import RaisedDeck
 from stirrup.core.kinds.raised_deck.laid_out import LaidOut
-from stirrup.core.parts.catalogue import MATERIALS, sheet, stick
 from stirrup.core.parts.model import Member, Panel
 from stirrup.core.space.shapes import Prism, Swept
 from stirrup.core.space.solid import Solid
@@ -32,7 +31,7 @@ def slab(c: RaisedDeck, deck: LaidOut, members: Sequence[Member]) -> Solid:
     holes = [box(*o.cutout.bounds) for o in deck.site.openings]
     flat = deck.outline.difference(unary_union(holes)) if holes else deck.outline
     parts = [g for g in getattr(flat, "geoms", [flat]) if isinstance(g, Polygon) and not g.is_empty]
-    low = deck.under - stick(c.members).a
+    low = deck.under - deck.section.a
     # an opening may cut it in two: the room around is then that of the whole
     around = Prism(parts[0] if len(parts) == 1 else deck.outline, low, c.height)
     skins = [Prism(part, deck.under, c.height) for part in parts]
@@ -55,7 +54,7 @@ def floor(deck: LaidOut) -> Floor:
     """What is walked on, and the space under it."""
     c = deck.choices
     x0, _, x1, _ = deck.outline.bounds
-    free = deck.under - stick(c.members).a
+    free = deck.under - deck.section.a
     # an edge that follows transom or bow leaves no end to reach in by, unless the face is left out
     aft = End(float(x0) if c.aft is None else c.aft, c.face, not c.face)
     fore = End(float(x1), c.face_fore, c.fore is not None and not c.face_fore)
@@ -65,8 +64,8 @@ def floor(deck: LaidOut) -> Floor:
 
 def shapes(deck: LaidOut, skins: Sequence[Panel], faces: Sequence[Panel]) -> tuple[Shape, ...]:
     """Skin, openings and faces, in plan, from the side and from far."""
-    c, z = deck.choices, deck.choices.height
-    hatching = MATERIALS[sheet(c.skin).material].kind
+    z = deck.choices.height
+    hatching = deck.skin.stuff.kind
     out = [Shape("deck", tuple((x, y, z) for x, y in p.outline), hatching) for p in skins]
     out += [Shape("opening", tuple((x, y, z) for x, y in hole)) for p in skins for hole in p.holes]
     for wall in faces:

@@ -14,8 +14,8 @@ from stirrup.core.document import Point
 from stirrup.core.errors import CoreError
 from stirrup.core.fittings.edges import inside_region
 from stirrup.core.kinds.raised_deck.build import build
-from stirrup.core.kinds.raised_deck.choices import RaisedDeck
-from stirrup.core.parts.catalogue import sheet
+from stirrup.core.kinds.raised_deck.choices import RaisedDeck, idle_choices
+from stirrup.core.parts.catalogue import Catalogue
 
 ONE_ONLY = "a deck reaches from side to side: place another one, it takes its outline from the hull"
 
@@ -37,7 +37,7 @@ class RaisedDeckKind(Kind[RaisedDeck]):
 
     def extent(self, c: RaisedDeck, where: Where) -> Extent:
         """Across the widest of the hull at its height."""
-        under = c.height - sheet(c.skin).thickness
+        under = c.height - where.catalogue.thickness_m(c.skin)
         room = inside_region(where.surface, under)
         if room.is_empty:
             aft = 0.0 if c.aft is None else c.aft
@@ -88,6 +88,9 @@ class RaisedDeckKind(Kind[RaisedDeck]):
             # what is looked at stands under the edge that people see
             "face": not stern, "face_fore": stern,
         }  # fmt: skip
+
+    def idle(self, c: RaisedDeck, catalogue: Catalogue) -> frozenset[str]:
+        return idle_choices(c, catalogue)
 
     def build(self, c: RaisedDeck, site: Site) -> Built:
         return build(c, site)

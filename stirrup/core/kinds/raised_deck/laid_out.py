@@ -19,8 +19,8 @@ from stirrup.core.fittings.skin import (
     Ground,
 )
 from stirrup.core.hull.slices import region, section
-from stirrup.core.kinds.raised_deck.choices import RaisedDeck
-from stirrup.core.parts.catalogue import MATERIALS, sheet, stick
+from stirrup.core.kinds.raised_deck.choices import RaisedDeck, gap_m
+from stirrup.core.parts.entries import Section, Sheet
 from stirrup.core.parts.model import Frame, Panel, panel_rings
 
 declare("layout", {"GRAIN": "grain of a wooden skin"})
@@ -34,6 +34,8 @@ class LaidOut:
 
     choices: RaisedDeck
     site: Site
+    skin: Sheet
+    section: Section
     hull: Polygon  # inside of the hull at the underside
     outline: Polygon  # finished deck, before hatches
     aft: float
@@ -41,8 +43,12 @@ class LaidOut:
     under: float
 
     @property
+    def gap(self) -> float:
+        return gap_m(self.choices, self.site.catalogue)
+
+    @property
     def thickness(self) -> float:
-        return sheet(self.choices.skin).thickness
+        return self.skin.thickness
 
     @property
     def carried(self) -> tuple[float, float]:
@@ -53,8 +59,9 @@ class LaidOut:
 
 def lay_out(c: RaisedDeck, site: Site) -> LaidOut:
     """Outline of a deck in its hull. Raises CoreError where it meets no hull."""
-    under = c.height - sheet(c.skin).thickness
-    hull, room = level_room(site, c.height, under, c.gap_m)
+    skin, section_of = site.catalogue.sheet(c.skin), site.catalogue.section(c.members)
+    under = c.height - skin.thickness
+    hull, room = level_room(site, c.height, under, gap_m(c, site.catalogue))
     place = f"fittings.{c.id}"
     if hull.is_empty:
         low, high = site.surface.outside.low[2], site.surface.outside.high[2]
@@ -75,53 +82,55 @@ def lay_out(c: RaisedDeck, site: Site) -> LaidOut:
         raise CoreError("nothing is left of the deck's outline", place)
     # the mesh's columns leave points nearer than a scribed line is wide
     outline = largest(outline.simplify(0.0002))
-    return LaidOut(c, site, hull, outline, float(outline.bounds[0]), float(outline.bounds[2]), under)
+    aft, fore = float(outline.bounds[0]), float(outline.bounds[2])
+    return LaidOut(c, site, skin, section_of, hull, outline, aft, fore, under)
 
 
 def framing_of(deck: LaidOut) -> Framing:
     """Places of all members: edges, hatch frames, equal bays between."""
-    c, leg = deck.choices, stick(deck.choices.members).b
+    c, leg = deck.choices, deck.section.b
     aft, fore = deck.carried
     return frame(aft + leg / 2, fore - leg / 2, c.spacing, leg, deck.site.openings)
 
 
 def ground_of(deck: LaidOut, framing: Framing) -> Ground:
     """What the skin may be parted over."""
-    source = stick(deck.choices.members)
+    source = deck.section
     inner = between_flanges(deck.site.surface, deck.under, source.b)
     return Ground(deck.outline, tuple(deck.site.openings), framing, inner, source.b)
 
 
-def keeps_grain(c: RaisedDeck) -> bool:
+def keeps_grain(deck: LaidOut) -> bool:
     """Whether the sheet's length has to lie along the boat."""
-    return MATERIALS[sheet(c.skin).material].kind == "wood" and c.grain == "along the boat"
+    return deck.skin.stuff.kind == "wood" and deck.choices.grain == "along the boat"
 
 
 def skin_panels(deck: LaidOut, shapes: list[tuple[str, Polygon]]) -> list[Panel]:
     """The skin's panels with their holes, level at the deck's height."""
     c = deck.choices
     frame = Frame((0.0, 0.0, c.height - deck.thickness / 2))
-    metal = MATERIALS[sheet(c.skin).material].kind == "metal"
+    metal = deck.skin.stuff.kind == "metal"
     panels = []
     for number, shape in shapes:
         outline, holes = panel_rings(shape)
-        rotations = (0, 90, 180, 270) if metal or _grain_turned(c, outline) else (0, 180)
+        rotations = (0, 90, 180, 270) if metal or _grain_turned(deck, outline) else (0, 180)
         label, name = f"{c.code}-S{number}", f"{c.name}, skin {number}"
         panels.append(
-            Panel(f"{c.id}/skin/{number}", label, name, c.id, c.skin, outline, holes, frame, rotations)
+            Panel(f"{c.id}/skin/{number}", label, name, c.id, deck.skin, outline, holes, frame, rotations)
         )
     return panels
 
 
-def _grain_turned(c: RaisedDeck, outline: tuple[tuple[float, float], ...]) -> bool:
+def _grain_turned(deck: LaidOut, outline: tuple[tuple[float, float], ...]) -> bool:
     """Whether a wooden skin's grain has to run across the boat: it is wider than the sheet."""
-    wide = outline_span(outline) > sheet(c.skin).height - 2 * SHEET_MARGIN_M
-    return wide and c.grain == "as it fits" and MATERIALS[sheet(c.skin).material].kind == "wood"
+    wide = outline_span(outline) > deck.skin.height - 2 * SHEET_MARGIN_M
+    return wide and deck.choices.grain == "as it fits" and deck.skin.stuff.kind == "wood"
 
 
-def grain_finding(c: RaisedDeck, skins: list[Panel]) -> list[Finding]:
+def grain_finding(deck: LaidOut, skins: list[Panel]) -> list[Finding]:
     """A wooden skin is stiffest along its outer grain; members stand athwart, so along the boat."""
-    turned = [p for p in skins if _grain_turned(c, p.outline)]
+    c = deck.choices
+    turned = [p for p in skins if _grain_turned(deck, p.outline)]
     if not turned:
         return []
     labels, closer = ", ".join(plain_text(p.label) for p in turned), round(c.spacing * CLOSER, 3)
@@ -131,7 +140,7 @@ def grain_finding(c: RaisedDeck, skins: list[Panel]) -> list[Finding]:
             f"{labels}: {{wide}} across, and the sheet is {{sheet}}. Between the members the skin is "
             "weaker that way.",
             {"wide": Quantity(max(outline_span(p.outline) for p in turned), "m"),
-             "sheet": Quantity(sheet(c.skin).height, "m"), "closer": Quantity(closer, "m")},
+             "sheet": Quantity(deck.skin.height, "m"), "closer": Quantity(closer, "m")},
             "Take closer members or a thicker skin, or keep the grain along the boat: the skin is then "
             "parted along the boat too, over battens.",
             mends=(Mend("Members every {closer}", path=("fittings", c.id, "spacing"), value=closer),
@@ -162,7 +171,7 @@ def face_panels(deck: LaidOut) -> list[Panel]:
             continue
         whole, *sides = (_inside_at(deck, x + by) for by in (0.0, -thickness / 2, thickness / 2))
         foot = c.face_foot if c.face_foot is not None else -1.0
-        shape = whole.buffer(-c.gap_m, join_style="mitre").intersection(box(-20, foot, 20, deck.under))
+        shape = whole.buffer(-deck.gap, join_style="mitre").intersection(box(-20, foot, 20, deck.under))
         for side in sides:  # where the hull narrows within its thickness, the gap may not do
             shape = shape if side.covers(shape) else shape.intersection(side)
         shape = largest(shape.simplify(0.0002))
@@ -171,5 +180,5 @@ def face_panels(deck: LaidOut) -> list[Panel]:
         outline, holes = panel_rings(shape)
         frame = Frame((x, 0.0, 0.0), (0.0, 1.0, 0.0), (0.0, 0.0, 1.0))
         label, name = f"{c.code}-{code}", f"{c.name}, {word}"
-        panels.append(Panel(f"{c.id}/{key}", label, name, c.id, c.skin, outline, holes, frame))
+        panels.append(Panel(f"{c.id}/{key}", label, name, c.id, deck.skin, outline, holes, frame))
     return panels

@@ -1,0 +1,1 @@
+"""The catalogue that ships, as data: one file for each group of entries. exchange/catalogue.py reads it."""

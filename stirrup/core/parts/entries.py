@@ -1,0 +1,205 @@
+"""Entries of the catalogue: what is cut, joined, bought and poured, as data.
+
+Each says how it is sold, what it weighs and how well that is known; ids are what plans name. Sizes in
+m, masses in kg for each unit.
+"""
+
+from __future__ import annotations
+
+import math
+from decimal import Decimal
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from stirrup.core.document import Document, Id, Name
+from stirrup.core.quantities import Length, Mass, Money, Power, Volume
+
+Class = Literal["metal", "wood", "plastic", "composite", "foam"]
+Status = Literal["starting value", "shop", "maker"]
+Unit = Literal["piece", "m", "m2", "kg", "l", "sheet", "stick"]
+Shape = Literal["angle", "flat", "square tube", "round tube", "channel", "hat", "timber"]
+
+
+class Pack(Document):
+    """A way an entry is sold: this much of it, at this price before tax."""
+
+    quantity: float = Field(gt=0, le=100_000)
+    price: Money = Field(ge=0, le=1_000_000)
+
+
+class Material(Document):
+    """What stock is made of. e_gpa, yield_mpa (rupture of wood): for screening, where known."""
+
+    id: Id
+    name: Name
+    kind: Class
+    density: float = Field(gt=0, le=20_000, description="[kg/m3]")
+    e_gpa: float | None = Field(None, gt=0, le=500)
+    yield_mpa: float | None = Field(None, gt=0, le=3000)
+    source: str = Field("", max_length=200)
+    status: Status = "starting value"
+
+
+UNKNOWN = Material(id="unknown", name="unknown", kind="metal", density=1000.0)
+
+
+class EntryBase(Document):
+    """What every entry has. task, minutes: what is done with one unit of it, hands on."""
+
+    id: Id
+    name: Name
+    unit: Unit = "piece"
+    packs: tuple[Pack, ...] = Field((), max_length=12)
+    mass: Mass = Field(0.0, ge=0, le=5000, title="Weighs")
+    words: str = Field("", max_length=120, title="Also called")
+    works_with: tuple[Id, ...] = Field((), max_length=20)
+    source: str = Field("", max_length=200, title="Source")
+    status: Status = "starting value"
+    retired: bool = Field(False, title="No longer offered")
+    task: str = Field("", max_length=80)
+    minutes: float = Field(0.0, ge=0, le=1000)
+
+
+class Sheet(EntryBase):
+    """Sheet stock; x runs along `width`, the grain or rolling direction."""
+
+    group: Literal["sheet"] = "sheet"
+    unit: Unit = "sheet"
+    material: Id
+    thickness: Length = Field(gt=0, le=0.2, title="Thick")
+    width: Length = Field(2.44, gt=0, le=20, title="Long")
+    height: Length = Field(1.22, gt=0, le=10, title="Wide")
+    stuff: Material = Field(UNKNOWN, exclude=True)
+
+    @property
+    def kind(self) -> str:
+        return self.stuff.kind
+
+
+class Section(EntryBase):
+    """Section stock. Angle: leg a, flange b, wall t; flat a x t; tubes a x b (round: a across); channel
+    web a, flanges b; hat a high, b wide on top; timber a x b. length: of one stick."""
+
+    group: Literal["section"] = "section"
+    unit: Unit = "stick"
+    shape: Shape = "angle"
+    material: Id
+    a: Length = Field(gt=0, le=1, title="Leg")
+    b: Length = Field(gt=0, le=1, title="Flange")
+    t: Length = Field(gt=0, le=0.2, title="Wall")
+    length: Length = Field(6.1, gt=0, le=20, title="Stick")
+    stuff: Material = Field(UNKNOWN, exclude=True)
+
+    @property
+    def area_m2(self) -> float:
+        """Cross-section, corners taken as sharp."""
+        a, b, t = self.a, self.b, self.t
+        return {
+            "angle": (a + b - t) * t,
+            "flat": a * t,
+            "square tube": 2 * t * (a + b - 2 * t),
+            "round tube": math.pi * t * (a - t),
+            "channel": (a + 2 * b - 2 * t) * t,
+            "hat": (2 * a + b + 2 * b / 3 - 2 * t) * t,
+            "timber": a * b,
+        }[self.shape]
+
+    @property
+    def kg_per_m(self) -> float:
+        return self.area_m2 * self.stuff.density
+
+
+class Fastener(EntryBase):
+    """Blind rivet, screw, bolt: shank, grip range, drill."""
+
+    group: Literal["fastener"] = "fastener"
+    style: Literal["rivet", "screw", "bolt", "washer", "nut", "rivet nut", "solid rivet"] = "rivet"
+    diameter: Length = Field(0.0, ge=0, le=0.05)
+    grip_min: Length = Field(0.0, ge=0, le=1)
+    grip_max: Length = Field(0.0, ge=0, le=1)
+    drill: Length = Field(0.0, ge=0, le=0.05)
+
+
+class Latch(EntryBase):
+    """Turn or slam latch: body hole, body under the lid, grip range, catch."""
+
+    group: Literal["latch"] = "latch"
+    body: Length = Field(gt=0, le=0.3)
+    underside: Length = Field(gt=0, le=0.3)
+    grip_min: Length = Field(ge=0, le=0.2)
+    grip_max: Length = Field(ge=0, le=0.2)
+    catch_drop: Length = Field(0.0, ge=0, le=0.3)
+
+
+class Plain(EntryBase):
+    """Hardware, cover or consumable with a thickness.
+
+    stiff: a pack is one bar; a piece comes out of one of them, remainders do not add up. wraps: it is
+    turned over edges and glued.
+    """
+
+    group: Literal["hardware", "cover", "sealant"] = "hardware"
+    thickness: Length = Field(0.0, ge=0, le=0.5)
+    wraps: bool = False
+    pitch: Length = Field(0.0, ge=0, le=1)
+    stiff: bool = False
+
+
+class Resin(EntryBase):
+    """Resin, hardener, gel coat, filler or foam to pour: density, how it is mixed, how long it works."""
+
+    group: Literal["resin"] = "resin"
+    unit: Unit = "kg"
+    density: float = Field(gt=0, le=5000)
+    chemistry: Literal["polyester", "vinyl ester", "epoxy", "polyurethane", "filler"] = "polyester"
+    gel_minutes: float | None = Field(None, gt=0, le=10_000)
+    least_c: float | None = Field(None, ge=-20, le=60)
+
+
+class Cloth(EntryBase):
+    """Reinforcement: mass of an area, share of it in the laminate by weight, width of the roll."""
+
+    group: Literal["cloth"] = "cloth"
+    unit: Unit = "m2"
+    glass_share: float = Field(gt=0, lt=1)
+    roll_width: Length = Field(1.27, gt=0, le=5)
+
+
+class Whole(EntryBase):
+    """Bought whole: which form of thing it is, its size, power or volume where it has one."""
+
+    group: Literal["bought"] = "bought"
+    form: str = Field("box", max_length=40)
+    size: tuple[Length, Length, Length] | None = None
+    power: Power | None = Field(None, gt=0, le=1000)
+    volume: Volume | None = Field(None, gt=0, le=10)
+
+
+AnyEntry = Annotated[
+    Sheet | Section | Fastener | Latch | Plain | Resin | Cloth | Whole, Field(discriminator="group")
+]
+Entry = Sheet | Section | Fastener | Latch | Plain | Resin | Cloth | Whole
+GROUPS = (
+    "sheet",
+    "section",
+    "fastener",
+    "latch",
+    "hardware",
+    "cover",
+    "sealant",
+    "resin",
+    "cloth",
+    "bought",
+)
+
+
+def least_pack(entry: EntryBase) -> Pack | None:
+    """The smallest pack that an entry is sold in."""
+    return min(entry.packs, key=lambda p: p.quantity, default=None)
+
+
+def price_of_least(entry: EntryBase) -> Decimal:
+    """Price of the smallest pack: what one sheet or stick costs; 0 where none is known."""
+    pack = least_pack(entry)
+    return pack.price if pack else Decimal(0)

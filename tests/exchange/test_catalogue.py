@@ -1,0 +1,94 @@
+"""The catalogue as files: what ships, and a table out and in again."""
+
+import csv
+import io
+from decimal import Decimal
+
+import pytest
+
+from stirrup.core.errors import CoreError
+from stirrup.core.parts.entries import GROUPS, Plain, Section, Sheet
+from stirrup.exchange.catalogue import entry_of, starting
+from stirrup.exchange.catalogue_csv import COLUMNS, catalogue_csv, read_catalogue, read_packs
+
+STOCK = starting()
+HEAD = "id,group,name,material,thickness,packs\r\n"
+
+
+def test_what_ships_holds_what_a_shop_starts_with() -> None:
+    assert len(STOCK.entries) >= 250 and {e.group for e in STOCK.entries.values()} == set(GROUPS)
+    assert all(e.status == "starting value" for e in STOCK.entries.values())
+    # imperial stock as it is sold, beside metric
+    thick = {round(e.thickness / 0.0254, 2) for e in STOCK.of(Sheet)}
+    assert {0.06, 0.09, 0.12, 0.5, 0.75} <= thick
+    legs = {
+        (round(e.a / 0.0254, 3), round(e.t / 0.0254, 4)) for e in STOCK.of(Section) if e.shape == "angle"
+    }
+    assert {(1.0, 0.0625), (2.0, 0.25), (1.5, 0.125)} <= legs
+    tubes = {round(e.a / 0.0254, 3) for e in STOCK.of(Section) if e.shape == "square tube"}
+    assert {1.0, 1.5} <= tubes
+
+
+def test_out_and_in_again_nothing_is_changed() -> None:
+    text = catalogue_csv(STOCK.entries.values())
+    rows = read_catalogue(text, STOCK)
+    assert len(rows) == len(STOCK.entries)
+    assert [(r.id, r.problem, r.new, r.changed) for r in rows if r.problem or r.new or r.changed] == []
+    assert next(csv.reader(io.StringIO(text))) == list(COLUMNS)
+
+
+def test_a_new_row_and_a_changed_one() -> None:
+    text = (
+        HEAD + "own-2.6,sheet,2.6 mm sheet,5052-H32,0.0026,1 = 180.00\r\n" + "al-2.5,,,,0.00254,1=175\r\n"
+    )
+    new, old = read_catalogue(text, STOCK)
+    assert new.new and isinstance(new.entry, Sheet) and new.entry.thickness == 0.0026
+    assert new.entry.packs[0].price == Decimal("180.00") and new.entry.status == "shop"
+    assert not old.new and set(old.changed) == {"thickness", "packs"}
+    assert old.entry is not None and old.entry.name == STOCK.find("al-2.5").name
+
+
+@pytest.mark.parametrize(
+    ("row", "words"),
+    [
+        ("x,sheet,X,5052-H32,-1,", "thickness: read -1"),
+        ("x,sheet,X,5052-H32,two,", "thickness: read “two”; accepted: a number"),
+        ("x,sheet,X,,0.002,", "material: missing"),
+        ("x,boat,X,,,", "accepted"),
+        ("a b,sheet,X,5052-H32,0.002,", "id: read"),
+        ("x,sheet,X,5052-H32,0.002,39", "packs: read “39”; accepted: 1 = 39.00"),
+        ("x,sheet,X,5052-H32,nan,", "thickness: read “nan”"),
+    ],
+)
+def test_a_wrong_row_names_the_column_and_what_is_accepted(row: str, words: str) -> None:
+    (found,) = read_catalogue(HEAD + row + "\r\n", STOCK)
+    assert found.entry is None and words in found.problem
+    assert found.number == 2
+
+
+@pytest.mark.parametrize(
+    ("text", "words"),
+    [
+        ("", "column “id”"),
+        ("name\r\nx\r\n", "column “id”"),
+        ("id,colour\r\nx,red\r\n", "no column “colour”"),
+    ],
+)
+def test_no_such_table_is_told(text: str, words: str) -> None:
+    with pytest.raises(CoreError, match=words):
+        read_catalogue(text, STOCK)
+
+
+def test_packs_as_people_type_them() -> None:
+    assert read_packs(" 1 = $39.00;50= 1 200 ") == [
+        {"quantity": 1.0, "price": "39.00"},
+        {"quantity": 50.0, "price": "1200"},
+    ]
+
+
+def test_a_formula_in_a_name_stays_text() -> None:
+    odd = entry_of({"id": "x", "group": "hardware", "name": "=1+1", "packs": []})
+    text = catalogue_csv([odd])
+    assert "'=1+1" in text
+    (row,) = read_catalogue(text, STOCK)
+    assert isinstance(row.entry, Plain) and row.entry.name == "=1+1"

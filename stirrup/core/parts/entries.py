@@ -49,7 +49,7 @@ class EntryBase(Document):
 
     id: Id
     name: Name
-    unit: Unit = "piece"
+    unit: Unit = Field("piece", title="Counted in")
     packs: tuple[Pack, ...] = Field((), max_length=12)
     mass: Mass = Field(0.0, ge=0, le=5000, title="Weighs")
     words: str = Field("", max_length=120, title="Also called")
@@ -57,8 +57,8 @@ class EntryBase(Document):
     source: str = Field("", max_length=200, title="Source")
     status: Status = "starting value"
     retired: bool = Field(False, title="No longer offered")
-    task: str = Field("", max_length=80)
-    minutes: float = Field(0.0, ge=0, le=1000)
+    task: str = Field("", max_length=80, title="Work, in words")
+    minutes: float = Field(0.0, ge=0, le=1000, title="Minutes for one")
 
 
 class Sheet(EntryBase):

@@ -38,6 +38,7 @@ TITLES = {
 # typed as text, not as one value
 TEXTS = ("packs", "works_with", "size")
 LEFT_OUT = {"id", "group", "stuff", "retired", "works_with", "size"}
+LAST = ("words", "source", "status", "task", "minutes")  # of the form: sizes come first
 
 
 def sizes_of(entry: Entry, units: Units) -> str:
@@ -90,13 +91,15 @@ def _found(shop: Catalogue, group: str, find: str, gone: bool) -> list[Entry]:
 
 def _fields(entry: Entry, units: Units) -> list[Field]:
     """A form for an entry, from its model."""
-    out = []
-    for name, info in type(entry).model_fields.items():
-        if name in LEFT_OUT:
+    out, every = [], type(entry).model_fields
+    stock = isinstance(entry, Sheet | Section)  # its mass follows from its size
+    for name in sorted(every, key=lambda n: n in LAST):
+        info = every[name]
+        if name in LEFT_OUT or (stock and name == "mass"):
             continue
         if name == "packs":
             packs = packs_text(entry.model_dump(mode="json")["packs"])
-            title = f"Sold as: how many {entry.unit} = price; …"
+            title = "Sold as: how many = price; how many = price"
             out.append(Field("packs", title, "text", packs))
             continue
         out.append(make_field(name, getattr(entry, name), kind_of_field(name, info), units))

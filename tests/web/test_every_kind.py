@@ -1,0 +1,38 @@
+"""Every kind that the palette offers, through the pages: placed, chosen, drawn, listed, taken out."""
+
+import html
+from typing import Any
+
+import pytest
+
+from stirrup.core.kinds.registry import KINDS
+from tests.boats import DECK, plan
+from tests.core.test_every_kind import CONSOLE
+from tests.web.conftest import make_build
+
+ENTRIES = [(k.key, e.key) for k in KINDS for e in k.entries]
+PAGES = ("layout", "layout/marks", "layout/gear", "float", "float/ledger", "cuts", "money", "history")
+
+
+@pytest.mark.parametrize(("key", "entry"), ENTRIES, ids=[f"{k}-{e}" for k, e in ENTRIES])
+def test_it_is_placed_looked_at_on_every_page_and_undone(app, site, key: str, entry: str) -> None:
+    build = make_build(app, plan(fittings=[{**DECK, "aft": 2.5}], items=[CONSOLE]))
+    file: dict[str, Any] = site.client.get(f"/b/{build}/file").json()
+    asked = site.post(f"/api/builds/{build}/suggest", {"kind": entry, "sel": ""})
+    assert asked.status_code == 200, asked.text
+    change = {"base": 1, "change": asked.json()["change"]}
+    assert site.post(f"/api/builds/{build}/changes", change).status_code == 200
+    after = site.client.get(f"/b/{build}/file").json()
+    groups = ("fittings", "items", "tanks")
+    before = {t["id"] for g in groups for t in file[g]}
+    (new,) = [t for g in groups for t in after[g] if t["id"] not in before]
+    page = site.client.get(f"/b/{build}/layout", params={"sel": new["id"]})
+    text = html.unescape(page.text)
+    assert page.status_code == 200
+    assert f'data-select="{new["id"]}"' in page.text, "it is not in the drawings"
+    assert new.get("name", "") in text, "the sheet does not say what is chosen"
+    for name in PAGES:
+        assert site.client.get(f"/b/{build}/{name}").status_code == 200, name
+    assert site.post(f"/api/builds/{build}/undo", {"base": 2}).status_code == 200
+    back = site.client.get(f"/b/{build}/file").json()
+    assert {**back, "catalogue": None} == {**file, "catalogue": None}

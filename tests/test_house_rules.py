@@ -9,6 +9,11 @@ import pytest
 ROOT = Path(__file__).parent.parent
 CORE = sorted((ROOT / "stirrup" / "core").rglob("*.py"))
 OWN = list((ROOT / "stirrup").rglob("*.py"))
+WEB = ROOT / "stirrup" / "web"
+FRONT = [
+    *(WEB / "templates").rglob("*.html"),
+    *(p for kind in ("css", "js") for p in (WEB / "static" / kind).rglob(f"*.{kind}")),
+]
 
 
 @pytest.mark.parametrize("path", CORE, ids=lambda p: str(p.relative_to(ROOT)))
@@ -52,8 +57,15 @@ def test_public_functions_of_the_core_are_documented() -> None:
 
 
 def test_no_file_is_longer_than_can_be_read_in_one_go() -> None:
-    long = [str(p) for p in OWN if len(p.read_text().splitlines()) > 400]
+    long = [str(p) for p in [*OWN, *FRONT] if len(p.read_text().splitlines()) > 400]
     assert long == []
+
+
+def test_no_line_of_the_front_end_is_longer_than_160() -> None:
+    wide = [
+        f"{p.name}:{n}" for p in FRONT for n, x in enumerate(p.read_text().splitlines(), 1) if len(x) > 160
+    ]
+    assert wide == []
 
 
 def test_pages_carry_no_inline_script_style_or_outside_address() -> None:

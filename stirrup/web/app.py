@@ -37,13 +37,15 @@ from stirrup.web.pages import (
     scan,
     shelf,
     start,
+    suggesting,
     survey,
     yard,
 )
 
 PAGES = (
     yard, shelf, start, survey, offset_table, scan, condition, photos, layout, gear, remedies, marks,
-    floating, float_sheets, measured, cuts, money, history, files, printing, live, api, plain_forms,
+    floating, float_sheets, measured, cuts, money, history, files, printing, live, api, suggesting,
+    plain_forms,
 )  # fmt: skip
 MOST_AT_ONCE = 150  # requests that wait or run; more would wait longer than anybody does
 

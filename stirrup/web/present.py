@@ -11,10 +11,15 @@ from urllib.parse import quote, unquote
 
 from markupsafe import Markup, escape
 
+from stirrup.core.afloat.compare import Choice
+from stirrup.core.afloat.report import FloatReport
+from stirrup.core.derive import Derived
 from stirrup.core.findings import Finding, Input, Mend, Quantity
 from stirrup.core.memo import Pairs
 from stirrup.core.plan.changes import AnyChange
+from stirrup.core.plan.model import PLANNED_EMPTY
 from stirrup.core.units import LengthText, Units, length_text, write_length, write_mass, write_volume
+from stirrup.core.work.hours import Task
 from stirrup.exchange.summary import say
 
 LEVEL_WORDS: Mapping[str, str] = {
@@ -196,3 +201,34 @@ def amount(value: float, unit: str, whole: bool = False) -> str:
 def input_row(item: Input, units: Units) -> Markup:
     """One line of a working."""
     return quantity_html(item.quantity, units)
+
+
+COUNTED = "sheets and sticks from the layouts, the rest by packs"
+ESTIMATED = "sheet count estimated while you drag"
+ASIDE_M = 0.005  # a centre of gravity that moved less is where it was
+
+
+def work_amount(task: Task, units: Units) -> Markup | str:
+    """How much of an operation there is."""
+    unit = task.operation.unit
+    return length_html(task.count, units) if unit == "m" else amount(task.count, unit, unit == "piece")
+
+
+def against_empty(report: FloatReport, derived: Derived, units: Units) -> Markup | str:
+    """Where the centre of gravity lies against where it is when she is empty; nothing if it is there."""
+    empty = derived.case(PLANNED_EMPTY).report
+    by = 0.0 if empty is None else report.centre_m[0] - empty.centre_m[0]
+    if abs(by) <= ASIDE_M:
+        return ""
+    way = "forward" if by > 0 else "aft"
+    return Markup("; here it lies {} {} of where it is when she is empty").format(
+        length_html(abs(by), units), way
+    )
+
+
+def volume_line(choice: Choice, currency: str, units: Units) -> str:
+    """Litres, mass and cost of a choice of buoyancy; a blank for doing nothing."""
+    if not choice.volume_m3:
+        return "\N{NO-BREAK SPACE}"
+    cost = [] if choice.cost is None else [round_money(choice.cost, currency)]
+    return ", ".join([f"{choice.volume_m3 * 1000:.0f} l", mass(choice.added_kg, units), *cost])

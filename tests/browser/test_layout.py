@@ -221,7 +221,10 @@ def test_a_deck_a_hatch_an_item_and_a_person_are_placed_and_removed(app, address
     page.get_by_role("button", name="Leave it ashore").click()
     expect(page.locator("fieldset.crew")).to_have_count(1)
     page.locator('.things a:has-text("Deck 1")').click()
-    page.get_by_role("button", name="Take it out").click()
+    page.locator("#sheet").get_by_role("button", name="Take it out").click()
+    guests = page.locator("#guests")
+    expect(guests).to_contain_text("Hatch 1")  # asked about; with no other deck it can only go too
+    guests.get_by_role("button", name="Take it out").click()
     expect(page.locator("#sheet h2").first).to_have_text("On the plan")
     file = page.request.get(f"{address}/b/{build}/file").json()
     assert file["fittings"] == []

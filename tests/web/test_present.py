@@ -4,9 +4,10 @@ import pytest
 
 from stirrup.core.findings import Finding, Mend, Quantity, Working
 from stirrup.core.units import SYSTEMS
+from stirrup.exchange.catalogue import starting
 from stirrup.exchange.summary import say
 from stirrup.web import present
-from stirrup.web.forms import option_title
+from stirrup.web.forms import entry_title, option_title
 from stirrup.web.pages.layout import alike
 
 MM, FEET = SYSTEMS["mm"], SYSTEMS["ft-in"]
@@ -76,9 +77,10 @@ def test_paths_survive_names_with_any_signs() -> None:
 
 
 def test_choices_have_short_names() -> None:
-    assert option_title("al-2.5") == "2.5 mm 5052"
-    assert option_title("rivet-4.8x8") == "grip 1.5–5 mm"
-    assert option_title("angle-40x40x3") == "angle 40×40×3"
+    entries = starting().entries
+    assert entry_title(entries["al-2.5"]) == "2.5 mm 5052"
+    assert entry_title(entries["rivet-4.8x8"]) == "grip 1.5–5 mm"
+    assert entry_title(entries["angle-40x40x3"]) == "angle 40×40×3"
     assert option_title("as the deck") == "as the deck"
 
 

@@ -168,7 +168,7 @@ def test_levelling_is_one_change_and_a_bad_pair_is_explained(site, build) -> Non
 
 def test_starboard_can_be_measured_apart(site, quick) -> None:
     page = site.client.get(f"/b/{quick}/survey").text
-    change = re.search(r'data-change="([^"]+)"[^>]*>Measure starboard apart', page)
+    change = re.search(r'data-change="([^"]+)"[^>]*>\s*Measure starboard apart', page)
     assert change
     body = {"base": 1, "change": json.loads(html.unescape(change[1]))}
     assert site.post(f"/api/builds/{quick}/changes", body).status_code == 200
@@ -384,6 +384,6 @@ def test_a_reading_that_the_shape_makes_nothing_of_is_not_asked_for(site) -> Non
         page = site.client.post(
             "/measure", data={"csrf_token": site.token, "shape": shape, "length": "no"}
         ).text
-        assert (re.search(r'data-reading="deadrise_aft" hidden', page) is not None) is hidden
+        assert (re.search(r'data-reading="deadrise_aft"\s+hidden', page) is not None) is hidden
         told = site.client.post("/api/measure", data={"csrf_token": site.token, "shape": shape}).json()
         assert told["unread"] == (["deadrise_aft", "deadrise_middle"] if hidden else [])

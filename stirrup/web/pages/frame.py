@@ -11,6 +11,8 @@ from typing import Annotated, Any
 from fastapi import Depends, Request
 from fastapi.responses import HTMLResponse
 from fastapi.templating import Jinja2Templates
+from jinja2 import pass_context
+from jinja2.runtime import Context
 from markupsafe import Markup
 
 from stirrup.core.afloat.moments import is_momentary
@@ -23,7 +25,7 @@ from stirrup.core.units import SYSTEMS, Units
 from stirrup.store import builds
 from stirrup.store.session import StoreAwayError
 from stirrup.store.shop import catalogue, the_shop
-from stirrup.web import present
+from stirrup.web import links, present
 from stirrup.web.assets import address
 from stirrup.web.drawing import strip
 from stirrup.web.problems import Problem
@@ -39,7 +41,20 @@ def _format(value: str, *args: Any) -> str:
     return NOTHING_BELOW.sub("", value % args)
 
 
+@pass_context
+def csrf_field(context: Context) -> Markup:
+    """The field that shows that a form came from one of our pages. Raises KeyError without a token."""
+    return Markup('<input type="hidden" name="csrf_token" value="{}">').format(context["csrf"])
+
+
+@pass_context
+def base_field(context: Context) -> Markup:
+    """The revision that a form was drawn from."""
+    return Markup('<input type="hidden" name="base" value="{}">').format(context["stored"].number)
+
+
 TEMPLATES.env.filters["format"] = _format
+TEMPLATES.env.globals |= {"csrf_field": csrf_field, "base_field": base_field, "links": links}
 
 # pages in working order; what does not exist yet is not shown
 PAGES = (

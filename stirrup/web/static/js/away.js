@@ -5,7 +5,9 @@ const EVERY = 2000;
 const main = document.getElementById("main");
 const form = document.getElementById("away-form");
 let sent = false;
-form?.addEventListener("submit", () => { sent = true; });
+form?.addEventListener("submit", () => {
+  sent = true;
+});
 
 async function ready() {
   try {
@@ -17,10 +19,17 @@ async function ready() {
 
 async function look() {
   if (sent) return;
-  if (!(await ready())) { setTimeout(look, EVERY); return; }
-  if (main.dataset.target) { location.replace(main.dataset.target); return; }
+  if (!(await ready())) {
+    setTimeout(look, EVERY);
+    return;
+  }
+  if (main.dataset.target) {
+    location.replace(main.dataset.target);
+    return;
+  }
   // a file has to be chosen again by hand; everything else goes as it was typed
-  if (form?.querySelector("[type=file]")) document.getElementById("away-state").textContent = "It answers again.";
+  if (form?.querySelector("[type=file]"))
+    document.getElementById("away-state").textContent = "It answers again.";
   else form?.requestSubmit();
 }
 setTimeout(look, EVERY);

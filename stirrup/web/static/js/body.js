@@ -21,12 +21,26 @@ function pointerDown(event) {
   if (!thing || event.target.closest(".handle")) return;
   const id = thing.dataset.select;
   const mine = chosen().includes(id);
-  const free = !thing.dataset.locked && !event.shiftKey && !event.ctrlKey && (mine || (event.pointerType === "mouse" && !isLarge(thing)));
-  held = { id, mine, free, svg: thing.closest("svg"), from: { x: event.clientX, y: event.clientY }, by: null, reach: 0, adds: event.shiftKey || event.ctrlKey };
+  const free =
+    !thing.dataset.locked &&
+    !event.shiftKey &&
+    !event.ctrlKey &&
+    (mine || (event.pointerType === "mouse" && !isLarge(thing)));
+  held = {
+    id,
+    mine,
+    free,
+    svg: thing.closest("svg"),
+    from: { x: event.clientX, y: event.clientY },
+    by: null,
+    reach: 0,
+    adds: event.shiftKey || event.ctrlKey,
+  };
 }
 
 function followSwap() {
-  if (!held.svg.isConnected) held.svg = document.querySelector(`#views svg[data-view="${held.svg.dataset.view}"]`) ?? held.svg;
+  if (!held.svg.isConnected)
+    held.svg = document.querySelector(`#views svg[data-view="${held.svg.dataset.view}"]`) ?? held.svg;
 }
 
 function moveAt(event) {
@@ -61,7 +75,10 @@ function pointerMove(event) {
 
 // A click on what is chosen already goes on to what lies behind it
 function behind(event, id) {
-  const under = document.elementsFromPoint(event.clientX, event.clientY).map((e) => e.closest?.("#views svg.view [data-select]")?.dataset.select).filter(Boolean);
+  const under = document
+    .elementsFromPoint(event.clientX, event.clientY)
+    .map((e) => e.closest?.("#views svg.view [data-select]")?.dataset.select)
+    .filter(Boolean);
   const ids = [...new Set(under)];
   return ids[(ids.indexOf(id) + 1) % ids.length] ?? id;
 }
@@ -69,12 +86,18 @@ function behind(event, id) {
 async function pointerUp(event) {
   const was = held;
   if (!was) return;
-  if (was.by && event.type === "pointerup") { held.by = moveAt(event); was.by = held.by; }
+  if (was.by && event.type === "pointerup") {
+    held.by = moveAt(event);
+    was.by = held.by;
+  }
   held = null;
   document.body.classList.remove("dragging");
   if (!was.by) {
     const still = Math.hypot(event.clientX - was.from.x, event.clientY - was.from.y) < START_PX;
-    if (event.type === "pointerup" && still) { if (was.adds) toggle(was.id); else choose([was.mine && chosen().length === 1 ? behind(event, was.id) : was.id]); }
+    if (event.type === "pointerup" && still) {
+      if (was.adds) toggle(was.id);
+      else choose([was.mine && chosen().length === 1 ? behind(event, was.id) : was.id]);
+    }
     return;
   }
   forget();
@@ -88,14 +111,27 @@ async function pointerUp(event) {
 }
 
 const KEYS = {
-  ArrowRight: ["x", 1], ArrowLeft: ["x", -1], ArrowUp: ["y", 1], ArrowDown: ["y", -1], PageUp: ["z", 1], PageDown: ["z", -1],
+  ArrowRight: ["x", 1],
+  ArrowLeft: ["x", -1],
+  ArrowUp: ["y", 1],
+  ArrowDown: ["y", -1],
+  PageUp: ["z", 1],
+  PageDown: ["z", -1],
 };
 let nudge = null;
 
 function keyDown(event) {
-  if (!onLayout() || event.ctrlKey || event.metaKey || event.altKey || document.querySelector("dialog[open]")) return;
+  if (
+    !onLayout() ||
+    event.ctrlKey ||
+    event.metaKey ||
+    event.altKey ||
+    document.querySelector("dialog[open]")
+  )
+    return;
   const way = KEYS[event.key];
-  if (!way || !chosen().length || isTyping(event) || event.target.closest?.(".handle, [role=slider]")) return;
+  if (!way || !chosen().length || isTyping(event) || event.target.closest?.(".handle, [role=slider]"))
+    return;
   event.preventDefault();
   const steps = event.shiftKey ? (frame().units === "mm" ? 10 : 16) : 1;
   const things = chosen();
@@ -103,7 +139,14 @@ function keyDown(event) {
   by[way[0]] += way[1] * steps * Number(frame().step);
   clearTimeout(nudge?.timer);
   preview(bodyOf(things, by, 0));
-  nudge = { things, by, timer: setTimeout(() => { nudge = null; finish(bodyOf(things, by, 0)); }, 600) };
+  nudge = {
+    things,
+    by,
+    timer: setTimeout(() => {
+      nudge = null;
+      finish(bodyOf(things, by, 0));
+    }, 600),
+  };
 }
 
 export function listenToBodies() {

@@ -24,10 +24,15 @@ const frame = () => document.getElementById("topline").dataset;
 async function step(way) {
   try {
     const { words } = await post(address(way));
-    document.dispatchEvent(new CustomEvent("stirrup:stored", { detail: `${way === "undo" ? "undone" : "done again"}: ${words}` }));
+    document.dispatchEvent(
+      new CustomEvent("stirrup:stored", {
+        detail: `${way === "undo" ? "undone" : "done again"}: ${words}`,
+      }),
+    );
   } catch (error) {
     if (!(error instanceof Refused)) throw error;
-    document.getElementById("saved").textContent = error.status === AWAY ? error.message : error.problem.title;
+    document.getElementById("saved").textContent =
+      error.status === AWAY ? error.message : error.problem.title;
     return;
   }
   await refresh();
@@ -75,14 +80,18 @@ async function fetchBehind() {
 document.addEventListener("stirrup:renewed", fetchBehind);
 
 // What takes long is fetched when somebody opens its box.
-document.addEventListener("toggle", async (event) => {
-  const { fetch: from } = event.target.dataset ?? {};
-  if (!from || !event.target.open) return;
-  const place = event.target.querySelector("[data-fetched]");
-  const response = await fetch(from, { headers: { Accept: "text/html" } });
-  if (response.ok && place.isConnected) place.innerHTML = await response.text();
-  else if (place.isConnected) place.textContent = "This could not be tried just now; open it again.";
-}, true);
+document.addEventListener(
+  "toggle",
+  async (event) => {
+    const { fetch: from } = event.target.dataset ?? {};
+    if (!from || !event.target.open) return;
+    const place = event.target.querySelector("[data-fetched]");
+    const response = await fetch(from, { headers: { Accept: "text/html" } });
+    if (response.ok && place.isConnected) place.innerHTML = await response.text();
+    else if (place.isConnected) place.textContent = "This could not be tried just now; open it again.";
+  },
+  true,
+);
 fetchBehind();
 
 listenToFolding();
@@ -101,4 +110,6 @@ listenToOthers();
 listenToWhere();
 listenToScreen(refresh);
 performance.mark("stirrup-usable");
-resume().then((count) => { if (count || isBehind()) refresh(); });
+resume().then((count) => {
+  if (count || isBehind()) refresh();
+});

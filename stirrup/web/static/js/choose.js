@@ -3,7 +3,8 @@ import { refresh } from "./refresh.js";
 import { isTyping } from "./keys.js";
 
 const frame = () => document.getElementById("topline").dataset;
-export const chosen = () => (document.getElementById("views")?.dataset.sel ?? "").split(",").filter(Boolean);
+export const chosen = () =>
+  (document.getElementById("views")?.dataset.sel ?? "").split(",").filter(Boolean);
 
 export function light(ids) {
   for (const element of document.querySelectorAll("#views [data-select]")) {
@@ -47,13 +48,21 @@ async function close() {
   const [was] = chosen();
   const held = document.activeElement !== document.body;
   await choose([]);
-  if (held) document.querySelector(`[data-pick-thing="${CSS.escape(was ?? "")}"]`)?.focus({ preventScroll: true });
+  if (held)
+    document.querySelector(`[data-pick-thing="${CSS.escape(was ?? "")}"]`)?.focus({ preventScroll: true });
 }
 
 export function listenToChoosing() {
   document.addEventListener("click", (event) => {
-    if (event.target.closest("[data-show-room]")) { showRoom(); return; }
-    if (event.target.closest("a.close-thing") && !event.ctrlKey && frame().page === "layout") { event.preventDefault(); close(); return; }
+    if (event.target.closest("[data-show-room]")) {
+      showRoom();
+      return;
+    }
+    if (event.target.closest("a.close-thing") && !event.ctrlKey && frame().page === "layout") {
+      event.preventDefault();
+      close();
+      return;
+    }
     const link = event.target.closest("[data-pick-thing], .findings a.place");
     if (!link || frame().page !== "layout" || event.metaKey || event.button !== 0) return;
     event.preventDefault();
@@ -66,7 +75,12 @@ export function listenToChoosing() {
   });
   document.addEventListener("keydown", (event) => {
     // out of a field first, then out of the choice; what was typed is kept as on any other way out
-    if (event.key === "Escape" && isTyping(event) && event.target.closest("#sheet") && !document.querySelector("dialog[open]")) {
+    if (
+      event.key === "Escape" &&
+      isTyping(event) &&
+      event.target.closest("#sheet") &&
+      !document.querySelector("dialog[open]")
+    ) {
       event.target.blur();
       return;
     }

@@ -7,7 +7,10 @@ const frame = () => document.getElementById("topline").dataset;
 let drag = null;
 
 const change = (path, value) => ({ do: "set", path: path.split("/").map(decodeURIComponent), value });
-const rounded = (value) => { const step = Number(frame().step); return Math.round(value / step) * step; };
+const rounded = (value) => {
+  const step = Number(frame().step);
+  return Math.round(value / step) * step;
+};
 
 // Edges of fittings may stop at something; readings of the survey are what the tape said
 function bodyOf(path, value, reach) {
@@ -38,16 +41,25 @@ function pointerDown(event) {
   handle.focus({ preventScroll: true });
   const svg = handle.closest("svg");
   drag = {
-    path: handle.dataset.path, section: handle.dataset.section, svg,
-    scale: Number(svg.dataset.scale), direction: handle.dataset.direction, sign: Number(handle.dataset.sign),
-    start: Number(handle.dataset.value), grabbed: { x: event.clientX, y: event.clientY }, value: null, reach: 0,
+    path: handle.dataset.path,
+    section: handle.dataset.section,
+    svg,
+    scale: Number(svg.dataset.scale),
+    direction: handle.dataset.direction,
+    sign: Number(handle.dataset.sign),
+    start: Number(handle.dataset.value),
+    grabbed: { x: event.clientX, y: event.clientY },
+    value: null,
+    reach: 0,
   };
   document.body.classList.add("dragging");
 }
 
 // The drawing is swapped while dragging: keep measuring against the one that is there
 function followSwap() {
-  const live = drag.svg.isConnected ? drag.svg : document.querySelector(`svg[data-view="${drag.svg.dataset.view}"]`);
+  const live = drag.svg.isConnected
+    ? drag.svg
+    : document.querySelector(`svg[data-view="${drag.svg.dataset.view}"]`);
   if (live) drag.svg = live;
 }
 
@@ -64,7 +76,10 @@ function pointerMove(event) {
 function pointerUp(event) {
   if (!drag) return;
   // where it is let go counts, even if the last moves came too fast to be told one by one
-  if (event.type === "pointerup" && drag.value !== null) { followSwap(); drag.value = valueAt(event); }
+  if (event.type === "pointerup" && drag.value !== null) {
+    followSwap();
+    drag.value = valueAt(event);
+  }
   const { path, value, section, start, reach } = drag;
   drag = null;
   document.body.classList.remove("dragging");
@@ -80,11 +95,21 @@ function nudgeBy(handle, steps) {
   const step = Number(frame().step);
   const start = nudge?.path === handle.dataset.path ? nudge.value : Number(handle.dataset.value);
   const value = rounded(start) + steps * step;
-  if (handle.dataset.section) { moveSection(value); return; }
+  if (handle.dataset.section) {
+    moveSection(value);
+    return;
+  }
   clearTimeout(nudge?.timer);
   const path = handle.dataset.path;
   preview(bodyOf(path, value, 0), path);
-  nudge = { path, value, timer: setTimeout(() => { nudge = null; finish(bodyOf(path, value, 0), path); }, 600) };
+  nudge = {
+    path,
+    value,
+    timer: setTimeout(() => {
+      nudge = null;
+      finish(bodyOf(path, value, 0), path);
+    }, 600),
+  };
 }
 
 function keyDown(event) {

@@ -8,8 +8,13 @@ globalThis.tellScreen();
 document.documentElement.classList.add("js");
 {
   let light = null;
-  try { light = localStorage.getItem("stirrup-theme"); } catch { /* keeping things may be forbidden */ }
-  document.documentElement.dataset.theme = light ?? (matchMedia("(prefers-color-scheme: dark)").matches ? "night" : "day");
+  try {
+    light = localStorage.getItem("stirrup-theme");
+  } catch {
+    /* keeping things may be forbidden */
+  }
+  document.documentElement.dataset.theme =
+    light ?? (matchMedia("(prefers-color-scheme: dark)").matches ? "night" : "day");
 }
 (() => {
   const kept = [];
@@ -17,7 +22,8 @@ document.documentElement.classList.add("js");
     const button = event.target.closest?.("button[type=button]");
     if (button) kept.push(() => button.isConnected && button.click());
   };
-  const keepChange = ({ target }) => kept.push(() => target.isConnected && target.dispatchEvent(new Event("change", { bubbles: true })));
+  const keepChange = ({ target }) =>
+    kept.push(() => target.isConnected && target.dispatchEvent(new Event("change", { bubbles: true })));
   document.addEventListener("click", keepClick, true);
   document.addEventListener("change", keepChange, true);
   document.addEventListener("DOMContentLoaded", () => {

@@ -26,7 +26,8 @@ async function send(input) {
     }
     const url = new URL(location.href);
     // a case that got another name is still the one that is shown
-    if (/^cases\/[^/]+\/name$/.test(form.dataset.path)) url.searchParams.set("case", body.typed.text.trim());
+    if (/^cases\/[^/]+\/name$/.test(form.dataset.path))
+      url.searchParams.set("case", body.typed.text.trim());
     await refresh(url.href);
   } catch (error) {
     if (!(error instanceof Refused)) throw error;
@@ -38,7 +39,9 @@ async function send(input) {
 // A price belongs to the shop, not to the plan: it goes its own way, with the same manners.
 async function sendPrice(input) {
   const response = await fetch(input.form.action, {
-    method: "POST", body: new FormData(input.form), headers: { Accept: "application/json" },
+    method: "POST",
+    body: new FormData(input.form),
+    headers: { Accept: "application/json" },
   });
   if (response.ok) {
     const field = shown(input);
@@ -70,7 +73,14 @@ async function pasteBlock(event) {
   const text = event.clipboardData?.getData("text/plain") ?? "";
   if (!table || !input.matches("[name=text]") || !/[\t\n]/.test(text.trim())) return;
   event.preventDefault();
-  const body = { pasted: { path: input.closest("form.field").dataset.path, text, columns: table.dataset.columns.split(" "), by: table.dataset.by } };
+  const body = {
+    pasted: {
+      path: input.closest("form.field").dataset.path,
+      text,
+      columns: table.dataset.columns.split(" "),
+      by: table.dataset.by,
+    },
+  };
   try {
     await commit(body);
     input.blur();
@@ -87,11 +97,18 @@ let echoing = 0;
 async function echo(input) {
   const place = input.closest("form.field")?.querySelector("[data-echo]");
   if (!place) return;
-  if (!input.value.trim() || input.value === input.dataset.was) { place.textContent = ""; return; }
+  if (!input.value.trim() || input.value === input.dataset.was) {
+    place.textContent = "";
+    return;
+  }
   const mine = ++echoing;
   try {
-    const { read_as, other } = await post(address("read"), { path: input.closest("form.field").dataset.path, text: input.value });
-    if (mine === echoing) place.textContent = read_as ? `= ${[read_as, other].filter(Boolean).join(" = ")}` : "";
+    const { read_as, other } = await post(address("read"), {
+      path: input.closest("form.field").dataset.path,
+      text: input.value,
+    });
+    if (mine === echoing)
+      place.textContent = read_as ? `= ${[read_as, other].filter(Boolean).join(" = ")}` : "";
   } catch (error) {
     if (!(error instanceof Refused)) throw error;
     if (mine === echoing) place.textContent = "";

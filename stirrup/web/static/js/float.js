@@ -23,7 +23,10 @@ async function loadMap() {
     const response = await fetch(`${where.dataset.url}?${query}`, { signal: mine.signal });
     const problem = document.getElementById("map-problem");
     problem.hidden = response.ok;
-    if (!response.ok) { problem.textContent = (await response.json()).detail; return; }
+    if (!response.ok) {
+      problem.textContent = (await response.json()).detail;
+      return;
+    }
     const reader = response.body.pipeThrough(new TextDecoderStream()).getReader();
     let rest = "";
     let first = true;
@@ -35,7 +38,10 @@ async function loadMap() {
       for (const line of lines) {
         const part = JSON.parse(line);
         const cells = document.getElementById("map-cells");
-        if (first) { cells.innerHTML = ""; first = false; }
+        if (first) {
+          cells.innerHTML = "";
+          first = false;
+        }
         if (part.cells) cells.insertAdjacentHTML("beforeend", part.cells);
         if (part.labels !== undefined) {
           document.getElementById("map-labels").innerHTML = part.labels;
@@ -57,7 +63,10 @@ function place(grip, x, y) {
   const svg = grip.ownerSVGElement;
   const { scale, ox, oy } = svg.dataset;
   const [px, py] = [Number(ox) + x * scale, Number(oy) - y * scale];
-  for (const circle of grip.querySelectorAll("circle")) { circle.setAttribute("cx", px); circle.setAttribute("cy", py); }
+  for (const circle of grip.querySelectorAll("circle")) {
+    circle.setAttribute("cx", px);
+    circle.setAttribute("cy", py);
+  }
   const text = grip.querySelector("text");
   text.setAttribute("x", px);
   text.setAttribute("y", py);
@@ -82,12 +91,18 @@ async function ask() {
 }
 
 async function putDown(grip) {
-  const body = { person: { number: Number(grip.dataset.person), x: Number(grip.dataset.x), y: Number(grip.dataset.y) }, case: frame().case };
+  const body = {
+    person: { number: Number(grip.dataset.person), x: Number(grip.dataset.x), y: Number(grip.dataset.y) },
+    case: frame().case,
+  };
   try {
     await commit(body);
   } catch (error) {
     if (!(error instanceof Refused)) throw error;
-    if (error.problem.code === "stale") { askStale(error.problem, body); return; }
+    if (error.problem.code === "stale") {
+      askStale(error.problem, body);
+      return;
+    }
     await refresh();
     const place = document.getElementById("person-problem");
     place.textContent = error.message;
@@ -103,8 +118,14 @@ document.addEventListener("pointerdown", (event) => {
   event.preventDefault();
   grip.setPointerCapture?.(event.pointerId);
   const svg = grip.ownerSVGElement;
-  held = { grip, x: Number(grip.dataset.x), y: Number(grip.dataset.y), at: [event.clientX, event.clientY],
-    pixels: svg.viewBox.baseVal.width / svg.getBoundingClientRect().width / svg.dataset.scale, moved: false };
+  held = {
+    grip,
+    x: Number(grip.dataset.x),
+    y: Number(grip.dataset.y),
+    at: [event.clientX, event.clientY],
+    pixels: svg.viewBox.baseVal.width / svg.getBoundingClientRect().width / svg.dataset.scale,
+    moved: false,
+  };
 });
 
 document.addEventListener("pointermove", (event) => {

@@ -12,7 +12,8 @@ function onScroll() {
 }
 
 function slideEnd({ target }) {
-  if (target.id === "strip") target.classList.toggle("at-end", target.scrollLeft + target.clientWidth >= target.scrollWidth - 4);
+  if (target.id === "strip")
+    target.classList.toggle("at-end", target.scrollLeft + target.clientWidth >= target.scrollWidth - 4);
 }
 
 function toggleMore(button) {
@@ -25,11 +26,17 @@ function toggleMore(button) {
 function onEscape(event) {
   if (event.key !== "Escape" || document.querySelector("dialog[open]")) return;
   const more = document.querySelector(".topline.open .more-tools");
-  const open = document.querySelector("#strip details[open]") ?? event.target.closest?.("#sheet .findings details[open], #sheet .fig[open]");
+  const open =
+    document.querySelector("#strip details[open]") ??
+    event.target.closest?.("#sheet .findings details[open], #sheet .fig[open]");
   if (!more && !open) return;
   event.preventDefault();
   event.stopImmediatePropagation();
-  if (open) { open.open = false; open.querySelector("summary").focus(); return; }
+  if (open) {
+    open.open = false;
+    open.querySelector("summary").focus();
+    return;
+  }
   toggleMore(more);
   more.focus();
 }
@@ -39,7 +46,9 @@ export function listenToFolding() {
   document.addEventListener("scroll", slideEnd, { passive: true, capture: true });
   document.addEventListener("keydown", onEscape, true);
   // whatever is reached by key is seen: the bars come back with it
-  document.addEventListener("focusin", (event) => { if (event.target.closest(".topline, .batten")) document.body.classList.remove("scrolled"); });
+  document.addEventListener("focusin", (event) => {
+    if (event.target.closest(".topline, .batten")) document.body.classList.remove("scrolled");
+  });
   document.addEventListener("click", (event) => {
     const button = event.target.closest("[data-do=more]");
     if (button) toggleMore(button);

@@ -21,7 +21,8 @@ function showHere() {
   if (!place) return;
   if (place.textContent !== told()) {
     place.textContent = told();
-    if (told() && told() !== lastTold) document.dispatchEvent(new CustomEvent("stirrup:trouble", { detail: told() }));
+    if (told() && told() !== lastTold)
+      document.dispatchEvent(new CustomEvent("stirrup:trouble", { detail: told() }));
     lastTold = told();
   }
   document.getElementById("who-is-here").hidden = here < 2;
@@ -36,9 +37,13 @@ async function take(state) {
   ({ here, others } = state);
   showHere();
   if (Number(frame().number) >= state.number) return;
-  if (busy()) { setTimeout(() => take(state), 400); return; }
+  if (busy()) {
+    setTimeout(() => take(state), 400);
+    return;
+  }
   await refresh();
-  document.getElementById("saved").textContent = `revision ${state.number} · from ${state.author || "another window"}: ${state.words}`;
+  document.getElementById("saved").textContent =
+    `revision ${state.number} · from ${state.author || "another window"}: ${state.words}`;
 }
 
 function listen() {
@@ -58,7 +63,10 @@ export function listenToOthers() {
   document.addEventListener("stirrup:renewed", showHere);
   // browsers keep few connections to one place: only the window that is looked at holds one
   document.addEventListener("visibilitychange", () => {
-    if (document.hidden) { source?.close(); source = null; } else listen();
+    if (document.hidden) {
+      source?.close();
+      source = null;
+    } else listen();
   });
   setTimeout(listen, START);
 }

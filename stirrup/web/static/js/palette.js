@@ -28,17 +28,23 @@ function filter() {
   }
   for (const section of dialog().querySelectorAll("[data-stage]")) {
     // things on the plan are a long list: they come once somebody types
-    section.hidden = !section.querySelector(".entry:not([hidden])") || (section.dataset.there !== undefined && !words.length);
+    section.hidden =
+      !section.querySelector(".entry:not([hidden])") ||
+      (section.dataset.there !== undefined && !words.length);
   }
   document.getElementById("palette-none").hidden = entries().some((entry) => !entry.hidden);
 }
 
 function arm(entry) {
   dialog().close();
-  if (entry.dataset.go) { choose([entry.dataset.go]); return; }
+  if (entry.dataset.go) {
+    choose([entry.dataset.go]);
+    return;
+  }
   armed = { kind: entry.dataset.pick };
   document.body.classList.add("placing");
-  document.getElementById("caught").textContent = `${entry.dataset.title}: click on the plan where it goes, or Enter for where it usually goes; Esc leaves it`;
+  document.getElementById("caught").textContent =
+    `${entry.dataset.title}: click on the plan where it goes, or Enter for where it usually goes; Esc leaves it`;
 }
 
 function disarm() {
@@ -55,12 +61,21 @@ function put(at = {}) {
 }
 
 function onClick(event) {
-  if (event.target.closest("[data-open=palette]")) { open(); return; }
+  if (event.target.closest("[data-open=palette]")) {
+    open();
+    return;
+  }
   const entry = event.target.closest("[data-pick], [data-go]");
-  if (entry) { if (free(entry)) arm(entry); return; }
+  if (entry) {
+    if (free(entry)) arm(entry);
+    return;
+  }
   if (!armed) return;
   const svg = event.target.closest("#views svg.view-plan, #views svg.view-profile");
-  if (!svg) { if (event.target.closest("a, button")) disarm(); return; }
+  if (!svg) {
+    if (event.target.closest("a, button")) disarm();
+    return;
+  }
   event.stopPropagation();
   event.preventDefault();
   const box = svg.getBoundingClientRect();
@@ -75,8 +90,18 @@ function onClick(event) {
 
 function onKey(event) {
   if (frame().page !== "layout") return;
-  if (armed && event.key === "Escape") { event.preventDefault(); event.stopPropagation(); disarm(); return; }
-  if (armed && event.key === "Enter") { event.preventDefault(); event.stopPropagation(); put(); return; }
+  if (armed && event.key === "Escape") {
+    event.preventDefault();
+    event.stopPropagation();
+    disarm();
+    return;
+  }
+  if (armed && event.key === "Enter") {
+    event.preventDefault();
+    event.stopPropagation();
+    put();
+    return;
+  }
   if (event.target.id === "palette-find") {
     if (event.key !== "Enter") return;
     event.preventDefault();
@@ -84,18 +109,33 @@ function onKey(event) {
     const typed = event.target.value.trim().toLowerCase();
     const there = entries().filter((one) => free(one) && !one.closest("[data-stage]").hidden);
     // the name of something that is on the plan goes there; it is not placed once more
-    const first = there.find((one) => one.dataset.go && typed && [one.dataset.name, one.dataset.mark].includes(typed)) ?? there[0];
+    const first =
+      there.find(
+        (one) => one.dataset.go && typed && [one.dataset.name, one.dataset.mark].includes(typed),
+      ) ?? there[0];
     if (first && !event.isComposing) arm(first);
     return;
   }
-  if (isTyping(event) || event.ctrlKey || event.metaKey || event.altKey || document.querySelector("dialog[open]")) return;
-  if (event.key === "a" || event.key === "/") { event.preventDefault(); open(); }
+  if (
+    isTyping(event) ||
+    event.ctrlKey ||
+    event.metaKey ||
+    event.altKey ||
+    document.querySelector("dialog[open]")
+  )
+    return;
+  if (event.key === "a" || event.key === "/") {
+    event.preventDefault();
+    open();
+  }
 }
 
 export function listenToPalette() {
   document.addEventListener("click", onClick, true);
   document.addEventListener("keydown", onKey, true);
-  document.addEventListener("input", (event) => { if (event.target.id === "palette-find") filter(); });
+  document.addEventListener("input", (event) => {
+    if (event.target.id === "palette-find") filter();
+  });
   // the list is renewed even while it is open: a deck that just came makes room for hatches
   document.addEventListener("stirrup:renewed", () => {
     if (!dialog()?.open) return;

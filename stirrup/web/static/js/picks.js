@@ -7,14 +7,21 @@ const walked = new WeakMap(); // lists that are walked through by key, with what
 
 async function take(select) {
   walked.delete(select);
-  if (!document.getElementById("topline")?.dataset.build) { select.form.submit(); return; }
+  if (!document.getElementById("topline")?.dataset.build) {
+    select.form.submit();
+    return;
+  }
   if (select.id === "case-pick") {
     const url = new URL(location.href);
     url.searchParams.set("case", select.value);
     await refresh(url.href);
     return;
   }
-  const response = await fetch(select.form.action, { method: "POST", body: new FormData(select.form), redirect: "manual" });
+  const response = await fetch(select.form.action, {
+    method: "POST",
+    body: new FormData(select.form),
+    redirect: "manual",
+  });
   if (response.ok || response.type === "opaqueredirect") await refresh();
   else select.form.submit();
 }
@@ -23,9 +30,21 @@ export function listenToPicks() {
   document.addEventListener("keydown", (event) => {
     const select = event.target.closest?.(PICKS);
     if (!select) return;
-    if (event.key === "Enter" && walked.has(select)) { event.preventDefault(); take(select); return; }
-    if (event.key === "Escape" && walked.has(select)) { select.value = walked.get(select); walked.delete(select); return; }
-    if (!["Tab", "Shift", "Control", "Alt", "Meta", "Enter", "Escape"].includes(event.key) && !walked.has(select)) walked.set(select, select.value);
+    if (event.key === "Enter" && walked.has(select)) {
+      event.preventDefault();
+      take(select);
+      return;
+    }
+    if (event.key === "Escape" && walked.has(select)) {
+      select.value = walked.get(select);
+      walked.delete(select);
+      return;
+    }
+    if (
+      !["Tab", "Shift", "Control", "Alt", "Meta", "Enter", "Escape"].includes(event.key) &&
+      !walked.has(select)
+    )
+      walked.set(select, select.value);
   });
   document.addEventListener("pointerdown", (event) => {
     const select = event.target.closest?.(PICKS);

@@ -27,7 +27,12 @@ export async function place(kind, at = {}) {
   const views = document.getElementById("views");
   let first;
   try {
-    first = await post(address("suggest"), { kind, case: frame().case, sel: views?.dataset.sel ?? "", ...at });
+    first = await post(address("suggest"), {
+      kind,
+      case: frame().case,
+      sel: views?.dataset.sel ?? "",
+      ...at,
+    });
   } catch (error) {
     if (!(error instanceof Refused)) throw error;
     const problem = document.getElementById("place-problem") ?? document.getElementById("saved");
@@ -47,7 +52,10 @@ async function remove(path) {
   if (parts[0] === "cases" && parts.length === 2) url.searchParams.delete("case");
   else if (parts.length < 3) url.searchParams.delete("sel");
   const first = await post(address("suggest-removal"), { path });
-  if (!first.guests.length) { await run({ change: first.change }, url.href); return; }
+  if (!first.guests.length) {
+    await run({ change: first.change }, url.href);
+    return;
+  }
   const fates = await askFates(first.guests);
   if (!fates) return;
   const { change } = await post(address("suggest-removal"), { path, fates });
@@ -58,25 +66,31 @@ async function remove(path) {
 function askFates(guests) {
   const dialog = document.getElementById("guests");
   const list = document.getElementById("guest-list");
-  list.replaceChildren(...guests.map((guest) => {
-    const row = document.createElement("p");
-    const label = document.createElement("label");
-    const select = document.createElement("select");
-    label.textContent = `${guest.title} ${guest.words === "lies in" ? "lies in it" : "stands on it"}`;
-    label.htmlFor = select.id = `fate-${guest.id}`;
-    select.className = "form-select";
-    select.name = guest.id;
-    select.append(...guest.fates.map(([value, words]) => new Option(words, value)));
-    row.append(label, select);
-    return row;
-  }));
+  list.replaceChildren(
+    ...guests.map((guest) => {
+      const row = document.createElement("p");
+      const label = document.createElement("label");
+      const select = document.createElement("select");
+      label.textContent = `${guest.title} ${guest.words === "lies in" ? "lies in it" : "stands on it"}`;
+      label.htmlFor = select.id = `fate-${guest.id}`;
+      select.className = "form-select";
+      select.name = guest.id;
+      select.append(...guest.fates.map(([value, words]) => new Option(words, value)));
+      row.append(label, select);
+      return row;
+    }),
+  );
   dialog.returnValue = "";
   dialog.showModal();
   return new Promise((done) => {
-    dialog.addEventListener("close", () => {
-      const chosen = [...list.querySelectorAll("select")].map((select) => [select.name, select.value]);
-      done(dialog.returnValue === "go" ? Object.fromEntries(chosen) : null);
-    }, { once: true });
+    dialog.addEventListener(
+      "close",
+      () => {
+        const chosen = [...list.querySelectorAll("select")].map((select) => [select.name, select.value]);
+        done(dialog.returnValue === "go" ? Object.fromEntries(chosen) : null);
+      },
+      { once: true },
+    );
   });
 }
 
@@ -92,24 +106,37 @@ export function listenToButtons() {
   });
   document.addEventListener("click", (event) => {
     const placer = event.target.closest("[data-place]");
-    if (placer) { place(placer.dataset.place); return; }
+    if (placer) {
+      place(placer.dataset.place);
+      return;
+    }
     const remover = event.target.closest("[data-remove]");
-    if (remover) { remove(remover.dataset.remove); return; }
+    if (remover) {
+      remove(remover.dataset.remove);
+      return;
+    }
     const changer = event.target.closest("[data-change]");
     if (changer) {
       const url = new URL(location.href);
-      if (changer.dataset.then === "clear") for (const name of ["trim", "list"]) url.searchParams.delete(name);
+      if (changer.dataset.then === "clear")
+        for (const name of ["trim", "list"]) url.searchParams.delete(name);
       run({ change: JSON.parse(changer.dataset.change) }, url.href);
       return;
     }
     const mender = event.target.closest("[data-mend]");
-    if (mender) { run(JSON.parse(mender.dataset.mend), location.href); return; }
+    if (mender) {
+      run(JSON.parse(mender.dataset.mend), location.href);
+      return;
+    }
     const marked = event.target.closest("svg.view-mark");
     if (marked) {
       const box = marked.getBoundingClientRect();
       const pixels = marked.viewBox.baseVal.width / box.width;
       const { scale, ox, oy } = marked.dataset;
-      place("place", { x: ((event.clientX - box.left) * pixels - ox) / scale, y: (oy - (event.clientY - box.top) * pixels) / scale });
+      place("place", {
+        x: ((event.clientX - box.left) * pixels - ox) / scale,
+        y: (oy - (event.clientY - box.top) * pixels) / scale,
+      });
       return;
     }
   });

@@ -11,7 +11,8 @@ export const latencies = [];
 globalThis.stirrupLatencies = latencies;
 
 const frame = () => document.getElementById("topline").dataset;
-export const fieldFor = (path) => document.querySelector(`form.field[data-path="${CSS.escape(path)}"] input[name=text]`);
+export const fieldFor = (path) =>
+  document.querySelector(`form.field[data-path="${CSS.escape(path)}"] input[name=text]`);
 
 export function showPreview(data) {
   // the swap must not take the focus away: the next key belongs to the same edge
@@ -21,7 +22,8 @@ export function showPreview(data) {
     if (place) place.innerHTML = svg;
   }
   document.dispatchEvent(new Event("stirrup:redrawn"));
-  if (held) document.querySelector(`.handle[data-path="${CSS.escape(held)}"]`)?.focus({ preventScroll: true });
+  if (held)
+    document.querySelector(`.handle[data-path="${CSS.escape(held)}"]`)?.focus({ preventScroll: true });
   document.getElementById("strip").innerHTML = data.strip;
   const facts = document.getElementById("facts");
   if (facts && data.facts) facts.textContent = data.facts;
@@ -59,7 +61,10 @@ export async function preview(body, path = "") {
   asking = false;
 }
 
-export const forget = () => { pending = null; round += 1; };
+export const forget = () => {
+  pending = null;
+  round += 1;
+};
 
 // Make the change that was previewed.
 export async function finish(body, path = "") {
@@ -69,7 +74,10 @@ export async function finish(body, path = "") {
     await refresh();
   } catch (error) {
     if (!(error instanceof Refused)) throw error;
-    if (error.problem.code === "stale") { askStale(error.problem, body); return; }
+    if (error.problem.code === "stale") {
+      askStale(error.problem, body);
+      return;
+    }
     await refresh();
     document.getElementById("saved").textContent = "not taken";
     const input = path && fieldFor(path);

@@ -20,7 +20,9 @@ function focusKey(element) {
   if (element.dataset.person) return `[data-person="${CSS.escape(element.dataset.person)}"]`;
   if (element.dataset.path) return `[data-path="${CSS.escape(element.dataset.path)}"]`;
   if (element.dataset.pickThing) return `[data-pick-thing="${CSS.escape(element.dataset.pickThing)}"]`;
-  const button = ["only", "look", "open", "do", "mend", "change", "remove", "act"].find((name) => element.dataset[name]);
+  const button = ["only", "look", "open", "do", "mend", "change", "remove", "act"].find(
+    (name) => element.dataset[name],
+  );
   if (button) return `[data-${button}="${CSS.escape(element.dataset[button])}"]`;
   const href = element.getAttribute("href");
   if (href) return `a[href="${CSS.escape(href)}"]`;
@@ -34,7 +36,7 @@ function renewAround(from, to, focused) {
   const twin = to.querySelector(path);
   if (!twin) return false;
   const levels = [];
-  for (let [old, next] = [from, to]; old !== focused;) {
+  for (let [old, next] = [from, to]; old !== focused; ) {
     const a = [...old.children].find((c) => c.contains(focused));
     const b = [...next.children].find((c) => c.contains(twin));
     if (!b || a.tagName !== b.tagName || (a === focused) !== (b === twin)) return false;
@@ -62,16 +64,39 @@ function renewAround(from, to, focused) {
 
 // What tells a field of a plain form from all others of the page: its form, its names, what goes along.
 function draftKey(input) {
-  const along = [...(input.form?.elements ?? [])].filter((e) => e.type === "hidden" && !["csrf_token", "base"].includes(e.name));
-  return [input.form?.getAttribute("action"), input.id, input.name, ...along.map((e) => `${e.name}=${e.value}`)].join("|");
+  const along = [...(input.form?.elements ?? [])].filter(
+    (e) => e.type === "hidden" && !["csrf_token", "base"].includes(e.name),
+  );
+  return [
+    input.form?.getAttribute("action"),
+    input.id,
+    input.name,
+    ...along.map((e) => `${e.name}=${e.value}`),
+  ].join("|");
 }
 
-const drafts = (root) => [...root.querySelectorAll("input:not([type=hidden], [type=checkbox], [type=radio], [type=file]), textarea")]
-  .filter((input) => !input.closest("form.field") && !input.form?.dataset.sent);
+const drafts = (root) =>
+  [
+    ...root.querySelectorAll(
+      "input:not([type=hidden], [type=checkbox], [type=radio], [type=file]), textarea",
+    ),
+  ].filter((input) => !input.closest("form.field") && !input.form?.dataset.sent);
 
 // what was sent is no draft any more, until somebody types into it again
-document.addEventListener("submit", (event) => { event.target.dataset.sent = "1"; }, true);
-document.addEventListener("input", (event) => { if (event.target.form) delete event.target.form.dataset.sent; }, true);
+document.addEventListener(
+  "submit",
+  (event) => {
+    event.target.dataset.sent = "1";
+  },
+  true,
+);
+document.addEventListener(
+  "input",
+  (event) => {
+    if (event.target.form) delete event.target.form.dataset.sent;
+  },
+  true,
+);
 
 // Typed and not sent yet: it goes over into the new part, with the cursor where it was.
 function keepDrafts(from, to) {
@@ -85,7 +110,10 @@ function keepDrafts(from, to) {
     if (old.value !== old.defaultValue) twin.value = old.value;
     if (old !== document.activeElement) continue;
     const [start, end] = [old.selectionStart, old.selectionEnd];
-    focus = () => { twin.focus({ preventScroll: true }); if (start !== null) twin.setSelectionRange(start, end); };
+    focus = () => {
+      twin.focus({ preventScroll: true });
+      if (start !== null) twin.setSelectionRange(start, end);
+    };
   }
   return focus;
 }
@@ -104,7 +132,8 @@ function replacePart(from, to, same) {
     if (old) slot.innerHTML = old.innerHTML;
   }
   const form = document.activeElement?.closest?.("form.field");
-  const typing = form && from.contains(form) && document.activeElement.matches("input[name=text]:not([type=checkbox])");
+  const typing =
+    form && from.contains(form) && document.activeElement.matches("input[name=text]:not([type=checkbox])");
   if (typing && renewAround(from, to, form)) return;
   const focusAgain = same ? keepDrafts(from, to) : () => {};
   from.replaceWith(document.adoptNode(to));
@@ -123,13 +152,25 @@ export async function refresh(url = location.href) {
   const response = await fetch(url, { headers: { Accept: "text/html" } });
   if (mine !== asked) return;
   // while the database is away the page stays as it is; a later change or look brings it up to date
-  if (response.status === 503) { setTimeout(() => { if (mine === asked) refresh(url); }, 3000); return; }
-  if (!response.ok) { location.reload(); return; }
+  if (response.status === 503) {
+    setTimeout(() => {
+      if (mine === asked) refresh(url);
+    }, 3000);
+    return;
+  }
+  if (!response.ok) {
+    location.reload();
+    return;
+  }
   const text = await response.text();
   if (mine !== asked) return;
   const next = new DOMParser().parseFromString(text, "text/html");
   const focused = focusKey(document.activeElement);
-  const wrong = [...document.querySelectorAll("input.wrong")].map((i) => ({ id: i.id, value: i.value, text: document.getElementById(`${i.id}-error`)?.textContent }));
+  const wrong = [...document.querySelectorAll("input.wrong")].map((i) => ({
+    id: i.id,
+    value: i.value,
+    text: document.getElementById(`${i.id}-error`)?.textContent,
+  }));
   for (const id of PARTS) {
     const from = document.getElementById(id);
     const to = next.getElementById(id);
@@ -140,7 +181,8 @@ export async function refresh(url = location.href) {
   const [old, fresh] = [document, next].map((d) => d.querySelector(margins)?.getAttribute("href"));
   if (old && fresh && old !== fresh) document.querySelector(margins).setAttribute("href", fresh);
   const batten = next.querySelector(".batten");
-  if (batten && !document.activeElement?.closest(".batten")) document.querySelector(".batten").replaceWith(document.adoptNode(batten));
+  if (batten && !document.activeElement?.closest(".batten"))
+    document.querySelector(".batten").replaceWith(document.adoptNode(batten));
   for (const { id, value, text } of wrong) {
     const input = document.getElementById(id);
     if (input && input !== document.activeElement) showError(input, text, value);

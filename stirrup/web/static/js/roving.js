@@ -1,8 +1,12 @@
 // A group of like things is one stop for the Tab key; arrow keys go on inside of it. Grips of a
 // drawing keep the arrows along which they are dragged, and take the others to go on.
 const GROUPS = [
-  [".look", "button"], [".things", "a, input"], [".line-tabs", "a"], [".chips", "a"],
-  ["svg.view", ".handle"], [".batten ol", "a"],
+  [".look", "button"],
+  [".things", "a, input"],
+  [".line-tabs", "a"],
+  [".chips", "a"],
+  ["svg.view", ".handle"],
+  [".batten ol", "a"],
 ];
 const FORTH = ["ArrowDown", "ArrowRight"];
 const BACK = ["ArrowUp", "ArrowLeft"];
@@ -16,13 +20,16 @@ function enter(group, all, one) {
 }
 
 function arrange() {
-  for (const [where, inside] of GROUPS) for (const group of document.querySelectorAll(where)) {
-    const all = members(group, inside);
-    if (all.length < 2) continue;
-    const current = all.find((m) => m === document.activeElement)
-      ?? all.find((m) => m.matches("[aria-current], .chosen-row a") || m.closest(".chosen-row")) ?? all[0];
-    enter(group, all, current);
-  }
+  for (const [where, inside] of GROUPS)
+    for (const group of document.querySelectorAll(where)) {
+      const all = members(group, inside);
+      if (all.length < 2) continue;
+      const current =
+        all.find((m) => m === document.activeElement) ??
+        all.find((m) => m.matches("[aria-current], .chosen-row a") || m.closest(".chosen-row")) ??
+        all[0];
+      enter(group, all, current);
+    }
 }
 
 function onKey(event) {
@@ -56,7 +63,10 @@ export function listenToRoving() {
   document.addEventListener("focusin", ({ target }) => {
     for (const [where, inside] of GROUPS) {
       const group = target.closest?.(inside) === target && target.closest(where);
-      if (group) { const all = members(group, inside); if (all.length > 1) enter(group, all, target); }
+      if (group) {
+        const all = members(group, inside);
+        if (all.length > 1) enter(group, all, target);
+      }
     }
   });
   for (const name of ["stirrup:renewed", "stirrup:redrawn"]) document.addEventListener(name, arrange);

@@ -9,7 +9,11 @@ const pen = canvas.getContext("2d");
 const names = ["aft", "fore", "top"];
 let points = [];
 let middle = [0, 0, 0];
-let frame = [[1, 0, 0], [0, 1, 0], [0, 0, 1]]; // forward, to port, up, as far as the server can guess
+let frame = [
+  [1, 0, 0],
+  [0, 1, 0],
+  [0, 0, 1],
+]; // forward, to port, up, as far as the server can guess
 let reach = 1;
 let turn = { about: 0, over: 0 };
 let held = null;
@@ -21,8 +25,12 @@ const chosen = () => document.querySelector("[data-which]:checked").dataset.whic
 function seen(p) {
   const away = p.map((v, k) => v - middle[k]);
   const [x, y, z] = frame.map((axis) => axis[0] * away[0] + axis[1] * away[1] + axis[2] * away[2]);
-  const a = Math.cos(turn.about), b = Math.sin(turn.about), c = Math.cos(turn.over), d = Math.sin(turn.over);
-  const right = a * x + b * y, near = b * x - a * y;
+  const a = Math.cos(turn.about),
+    b = Math.sin(turn.about),
+    c = Math.cos(turn.over),
+    d = Math.sin(turn.over);
+  const right = a * x + b * y,
+    near = b * x - a * y;
   return [right, c * z - d * near, d * z + c * near];
 }
 
@@ -33,7 +41,10 @@ function place(p) {
 }
 
 function picked(name) {
-  const numbers = field(name).value.trim().split(/[\s;,]+/).map(Number);
+  const numbers = field(name)
+    .value.trim()
+    .split(/[\s;,]+/)
+    .map(Number);
   return numbers.length === 3 && numbers.every(Number.isFinite) ? numbers : null;
 }
 
@@ -62,18 +73,25 @@ function draw() {
 }
 
 function nearest(u, v) {
-  let best = null, least = 14;
+  let best = null,
+    least = 14;
   for (const p of points) {
     const [a, b] = place(p);
     const away = Math.hypot(a - u, b - v) - 0.002 * seen(p)[2] * scale();
-    if (away < least) { least = away; best = p; }
+    if (away < least) {
+      least = away;
+      best = p;
+    }
   }
   return best;
 }
 
 const at = (event) => {
   const box = canvas.getBoundingClientRect();
-  return [(event.clientX - box.left) * canvas.width / box.width, (event.clientY - box.top) * canvas.height / box.height];
+  return [
+    ((event.clientX - box.left) * canvas.width) / box.width,
+    ((event.clientY - box.top) * canvas.height) / box.height,
+  ];
 };
 
 canvas.addEventListener("pointerdown", (event) => {
@@ -83,9 +101,13 @@ canvas.addEventListener("pointerdown", (event) => {
 canvas.addEventListener("pointermove", (event) => {
   if (!held) return;
   const [u, v] = at(event);
-  const du = u - held.from[0], dv = v - held.from[1];
+  const du = u - held.from[0],
+    dv = v - held.from[1];
   if (Math.hypot(du, dv) > 4) held.moved = true;
-  if (held.moved) { turn = { about: held.turn.about - du / 160, over: held.turn.over + dv / 160 }; draw(); }
+  if (held.moved) {
+    turn = { about: held.turn.about - du / 160, over: held.turn.over + dv / 160 };
+    draw();
+  }
 });
 canvas.addEventListener("pointerup", (event) => {
   const was = held;
@@ -99,7 +121,9 @@ canvas.addEventListener("pointerup", (event) => {
   draw();
 });
 canvas.addEventListener("keydown", (event) => {
-  const step = { ArrowLeft: [0.1, 0], ArrowRight: [-0.1, 0], ArrowUp: [0, -0.1], ArrowDown: [0, 0.1] }[event.key];
+  const step = { ArrowLeft: [0.1, 0], ArrowRight: [-0.1, 0], ArrowUp: [0, -0.1], ArrowDown: [0, 0.1] }[
+    event.key
+  ];
   if (!step) return;
   event.preventDefault();
   turn = { about: turn.about + step[0], over: turn.over + step[1] };
@@ -113,7 +137,10 @@ document.addEventListener("click", (event) => {
   draw();
 });
 document.addEventListener("input", draw);
-new MutationObserver(draw).observe(document.documentElement, { attributes: true, attributeFilter: ["data-theme"] });
+new MutationObserver(draw).observe(document.documentElement, {
+  attributes: true,
+  attributeFilter: ["data-theme"],
+});
 
 const response = await fetch(canvas.dataset.points, { headers: { Accept: "application/json" } });
 if (response.ok) {

@@ -22,7 +22,10 @@ function fit() {
 async function settle(again) {
   tellScreen();
   const far = fit();
-  if (!far || last === told()) { document.documentElement.dataset.fitted = "1"; return; }
+  if (!far || last === told()) {
+    document.documentElement.dataset.fitted = "1";
+    return;
+  }
   last = told(); // asked once for each size of the window
   delete document.documentElement.dataset.fitted;
   await again();
@@ -31,11 +34,15 @@ async function settle(again) {
 let soon = 0;
 // again: brings the page's drawings anew
 export function listenToScreen(again = () => {}) {
-  const later = () => { clearTimeout(soon); soon = setTimeout(() => settle(again), 200); };
+  const later = () => {
+    clearTimeout(soon);
+    soon = setTimeout(() => settle(again), 200);
+  };
   addEventListener("resize", later);
-  for (const name of ["stirrup:renewed", "stirrup:redrawn", "stirrup:looked"]) document.addEventListener(name, () => {
-    fit();
-    document.documentElement.dataset.fitted = "1";
-  });
+  for (const name of ["stirrup:renewed", "stirrup:redrawn", "stirrup:looked"])
+    document.addEventListener(name, () => {
+      fit();
+      document.documentElement.dataset.fitted = "1";
+    });
   settle(again);
 }

@@ -109,7 +109,11 @@ async function work() {
 // Resolves when the change is stored; rejects with Refused when it cannot be.
 export function commit(body) {
   return new Promise((resolve, reject) => {
-    const full = { base: Number(frame().number), token: crypto.randomUUID?.() ?? String(Math.random()).slice(2) + Date.now(), ...body };
+    const full = {
+      base: Number(frame().number),
+      token: crypto.randomUUID?.() ?? String(Math.random()).slice(2) + Date.now(),
+      ...body,
+    };
     waiting.push({ build: frame().build, body: full, resolve, reject });
     remember();
     work();
@@ -119,7 +123,8 @@ export function commit(body) {
 export const isSending = () => waiting.length > 0;
 
 // Whether this page was made before the last change that this window knows to be stored.
-export const isBehind = () => Number(sessionStorage.getItem(`stirrup-number-${frame().build}`) ?? 0) > Number(frame().number);
+export const isBehind = () =>
+  Number(sessionStorage.getItem(`stirrup-number-${frame().build}`) ?? 0) > Number(frame().number);
 
 // Changes that waited when the page was closed go first, each once (the token sees to that).
 // Resolves to how many there were, once all of them are stored or refused.

@@ -5,8 +5,13 @@ function read(element) {
   copy?.querySelectorAll("[aria-hidden=true]").forEach((drawn) => drawn.remove());
   return copy?.textContent.replace(/\s+/g, " ").trim() ?? "";
 }
-const figures = () => new Map([...document.querySelectorAll("#strip .figure")]
-  .map((f) => [read(f.querySelector(".what")), read(f.querySelector("b"))]));
+const figures = () =>
+  new Map(
+    [...document.querySelectorAll("#strip .figure")].map((f) => [
+      read(f.querySelector(".what")),
+      read(f.querySelector("b")),
+    ]),
+  );
 let before = figures();
 let words = "";
 
@@ -18,7 +23,9 @@ export function speak(text) {
 
 function tell() {
   const now = figures();
-  const moved = [...now].filter(([what, value]) => before.get(what) !== value).map(([what, value]) => `${what.toLowerCase()} ${value}`);
+  const moved = [...now]
+    .filter(([what, value]) => before.get(what) !== value)
+    .map(([what, value]) => `${what.toLowerCase()} ${value}`);
   before = now;
   if (!words) return;
   const text = `${words}. ${moved.length ? moved.join(", ") : "The figures stay as they were"}.`;
@@ -29,7 +36,9 @@ function tell() {
 
 export function listenToResults() {
   before = figures();
-  document.addEventListener("stirrup:stored", (event) => { words = event.detail; });
+  document.addEventListener("stirrup:stored", (event) => {
+    words = event.detail;
+  });
   document.addEventListener("stirrup:renewed", tell);
   document.addEventListener("stirrup:trouble", (event) => speak(event.detail));
 }

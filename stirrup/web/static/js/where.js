@@ -7,10 +7,16 @@ function draw(view, ring, words) {
   const [scale, ox, oy] = [svg.dataset.scale, svg.dataset.ox, svg.dataset.oy].map(Number);
   const shape = document.createElementNS(NS, "polygon");
   shape.setAttribute("class", "gear-here");
-  shape.setAttribute("points", ring.split(" ").map((p) => {
-    const [a, b] = p.split(",").map(Number);
-    return `${(ox + a * scale).toFixed(1)},${(oy - b * scale).toFixed(1)}`;
-  }).join(" "));
+  shape.setAttribute(
+    "points",
+    ring
+      .split(" ")
+      .map((p) => {
+        const [a, b] = p.split(",").map(Number);
+        return `${(ox + a * scale).toFixed(1)},${(oy - b * scale).toFixed(1)}`;
+      })
+      .join(" "),
+  );
   const title = document.createElementNS(NS, "title");
   title.textContent = words;
   shape.append(title);

@@ -36,7 +36,10 @@ function place(svg) {
 
 function show(svg) {
   const { x, y, w, h, zoom } = place(svg);
-  svg.setAttribute("viewBox", zoom === 1 ? svg.dataset.full : `${x.toFixed(2)} ${y.toFixed(2)} ${w.toFixed(2)} ${h.toFixed(2)}`);
+  svg.setAttribute(
+    "viewBox",
+    zoom === 1 ? svg.dataset.full : `${x.toFixed(2)} ${y.toFixed(2)} ${w.toFixed(2)} ${h.toFixed(2)}`,
+  );
   svg.style.setProperty("--z", zoom);
   svg.style.transform = "";
   svg.classList.toggle("zoomed", zoom > 1);
@@ -57,7 +60,8 @@ export function showLooks() {
   if (!place) return;
   for (const svg of views()) show(svg);
   place.dataset.only = only;
-  for (const button of document.querySelectorAll("[data-only]:not(#views)")) button.setAttribute("aria-pressed", String(button.dataset.only === only));
+  for (const button of document.querySelectorAll("[data-only]:not(#views)"))
+    button.setAttribute("aria-pressed", String(button.dataset.only === only));
   document.dispatchEvent(new Event("stirrup:looked"));
 }
 
@@ -65,7 +69,10 @@ export function showLooks() {
 function under(svg, clientX, clientY) {
   const box = svg.getBoundingClientRect();
   const now = svg.viewBox.baseVal;
-  return [now.x + ((clientX - box.left) / box.width) * now.width, now.y + ((clientY - box.top) / box.height) * now.height];
+  return [
+    now.x + ((clientX - box.left) / box.width) * now.width,
+    now.y + ((clientY - box.top) / box.height) * now.height,
+  ];
 }
 
 // Zoom so that what is under (clientX, clientY) stays there
@@ -127,9 +134,20 @@ function onDown(event) {
   const svg = event.target.closest?.("#views svg.view");
   if (!svg || event.target.closest(".handle, .crew-grip")) return;
   const thing = event.target.closest("[data-select]");
-  const moves = thing && !thing.dataset.locked && (thing.classList.contains("chosen") || (event.pointerType === "mouse" && thing.matches(".thing, .lid")));
+  const moves =
+    thing &&
+    !thing.dataset.locked &&
+    (thing.classList.contains("chosen") ||
+      (event.pointerType === "mouse" && thing.matches(".thing, .lid")));
   fingers.set(event.pointerId, { x: event.clientX, y: event.clientY });
-  if (fingers.size === 1 && lookOf(svg).zoom > 1 && event.button === 0 && !moves && !document.body.classList.contains("placing")) held = { svg, x: event.clientX, y: event.clientY, moved: false };
+  if (
+    fingers.size === 1 &&
+    lookOf(svg).zoom > 1 &&
+    event.button === 0 &&
+    !moves &&
+    !document.body.classList.contains("placing")
+  )
+    held = { svg, x: event.clientX, y: event.clientY, moved: false };
 }
 
 function onMove(event) {
@@ -140,9 +158,12 @@ function onMove(event) {
     const other = [...fingers].find(([id]) => id !== event.pointerId)[1];
     const before = Math.hypot(was.x - other.x, was.y - other.y);
     const after = Math.hypot(event.clientX - other.x, event.clientY - other.y);
-    if (svg && before > 5) zoomAt(svg, (event.clientX + other.x) / 2, (event.clientY + other.y) / 2, after / before);
+    if (svg && before > 5)
+      zoomAt(svg, (event.clientX + other.x) / 2, (event.clientY + other.y) / 2, after / before);
   } else if (held) {
-    held.svg = held.svg.isConnected ? held.svg : views().find((v) => v.dataset.view === held.svg.dataset.view);
+    held.svg = held.svg.isConnected
+      ? held.svg
+      : views().find((v) => v.dataset.view === held.svg.dataset.view);
     document.body.classList.add("panning");
     if (held.svg) pan(held.svg, event.clientX - was.x, event.clientY - was.y, true);
     if (Math.hypot(event.clientX - held.x, event.clientY - held.y) > 4) held.moved = true;
@@ -156,8 +177,18 @@ function onUp(event) {
     document.body.classList.remove("panning");
     showLooks();
   }
-  if (held?.moved) document.addEventListener("click", (click) => { click.stopPropagation(); click.preventDefault(); }, { capture: true, once: true });
-  setTimeout(() => { held = null; });
+  if (held?.moved)
+    document.addEventListener(
+      "click",
+      (click) => {
+        click.stopPropagation();
+        click.preventDefault();
+      },
+      { capture: true, once: true },
+    );
+  setTimeout(() => {
+    held = null;
+  });
 }
 
 const ARROWS = { ArrowLeft: [60, 0], ArrowRight: [-60, 0], ArrowUp: [0, 60], ArrowDown: [0, -60] };
@@ -170,7 +201,14 @@ function onKey(event) {
   else if (event.key === "-") zoomMiddle(1 / 1.5);
   else if (event.key === "0") fit();
   else if (/^[1-3]$/.test(event.key) && names[Number(event.key) - 1]) alone(names[Number(event.key) - 1]);
-  else if (ARROWS[event.key] && !document.getElementById("views")?.dataset.sel && !event.target.closest?.(".handle") && chosenView() && lookOf(chosenView()).zoom > 1) pan(chosenView(), ...ARROWS[event.key]);
+  else if (
+    ARROWS[event.key] &&
+    !document.getElementById("views")?.dataset.sel &&
+    !event.target.closest?.(".handle") &&
+    chosenView() &&
+    lookOf(chosenView()).zoom > 1
+  )
+    pan(chosenView(), ...ARROWS[event.key]);
   else return;
   event.preventDefault();
 }

@@ -1,0 +1,82 @@
+"""Addresses and lists that templates go through: parts of pages, columns, modules, queries."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from urllib.parse import urlencode
+
+from markupsafe import Markup, escape
+
+from stirrup.core.findings import Finding
+from stirrup.core.next_reading import Wanted
+from stirrup.web.present import slug, step
+
+# key, end of the address, title
+FLOAT_SHEETS = (
+    ("afloat", "", "How she sits"),
+    ("ledger", "/ledger", "Ledger"),
+    ("compare", "/compare", "Pods, collars or nothing"),
+    ("capacity", "/capacity", "Capacity and swamped"),
+    ("measured", "/measured", "Measured on the boat"),
+)
+# sorted by, title, class of the ledger's columns
+LEDGER_COLUMNS = (
+    ("name", "what", ""),
+    ("order", "how known", "left"),
+    ("mass", "mass", ""),
+    ("spread", "± 1σ", ""),
+    ("", "from transom", "minor-col"),
+    ("", "to port", "minor-col"),
+    ("", "height", "minor-col"),
+    ("trim", "trim", ""),
+    ("list", "list", ""),
+)
+# edges that several things are brought in line by, and their plurals
+EDGES = (
+    ("aft", "aft edges"),
+    ("middle along", "middles"),
+    ("fore", "fore edges"),
+    ("port", "port edges"),
+    ("middle across", "middles across"),
+    ("starboard", "starboard edges"),
+    ("bottom", "bottoms"),
+    ("top", "tops"),
+)
+# modules that a page of a build asks for, told to the browser before it finds them
+MODULES = (
+    *("plain", "fields", "drag", "place", "body", "choose", "arrange", "snap", "palette", "server"),
+    *("refresh", "preview", "stale", "live", "zoom", "keys", "where", "screen", "picks", "speak"),
+    *("roving", "fold"),
+)
+
+
+def query(**values: str) -> str:
+    """A query of what is not empty."""
+    return "?" + urlencode({k: v for k, v in values.items() if v})
+
+
+def kept(values: Mapping[str, str], but: str = "") -> Markup:
+    """What a link keeps of the query it stands in, to be put behind it."""
+    rest = urlencode({k: v for k, v in values.items() if k != but})
+    return escape("&" + rest) if rest else Markup("")
+
+
+def remedies(build: int, finding: Finding) -> str:
+    """Where the remedies of a finding are worked out."""
+    asked = query(code=finding.code, place=finding.place, other=finding.other)
+    return f"/b/{build}/layout/remedies{asked}"
+
+
+def reading_field(wanted: Wanted) -> str:
+    """The field of a reading that is worth taking."""
+    axis = 1 if wanted.axis == "half-width" else 2
+    return slug(f"hull/lines/{step(wanted.line)}/points/{wanted.station}/{axis}")
+
+
+def batten(middle: float, width: float = 1280.0) -> str:
+    """Path of a batten sprung over the page that one is on, in the drawing's own units."""
+    c, low, end = middle, 0.4 * middle, middle + 0.4 * (width - middle)
+    return (
+        f"M0 12C{low:.0f} 12 {c - 90} 14 {c - 55} 10S{c - 22} 4 {c} 4S{c + 33} 7 {c + 55} 10"
+        f"S{end:.0f} 13 {width:.0f} 12"
+    )

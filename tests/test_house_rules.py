@@ -2,6 +2,7 @@
 
 import ast
 import re
+import statistics
 from pathlib import Path
 
 import pytest
@@ -59,6 +60,21 @@ def test_public_functions_of_the_core_are_documented() -> None:
 def test_no_file_is_longer_than_can_be_read_in_one_go() -> None:
     long = [str(p) for p in [*OWN, *FRONT] if len(p.read_text().splitlines()) > 400]
     assert long == []
+
+
+def test_functions_are_short() -> None:
+    """Half of them in eight lines, none over 45; what is compiled as a whole is left out."""
+    lengths = {}
+    for path in OWN:
+        for node in ast.walk(ast.parse(path.read_text())):
+            if isinstance(node, ast.FunctionDef | ast.AsyncFunctionDef):
+                body = node.body[1:] if ast.get_docstring(node) else node.body
+                lines = body[-1].end_lineno - body[0].lineno + 1 if body else 0
+                compiled = any("jit" in ast.unparse(d) for d in node.decorator_list)
+                if not compiled:
+                    lengths[f"{path.name}:{node.lineno} {node.name}"] = lines
+    assert {k: n for k, n in lengths.items() if n > 45} == {}
+    assert statistics.median(lengths.values()) <= 8
 
 
 def test_no_line_of_the_front_end_is_longer_than_160() -> None:

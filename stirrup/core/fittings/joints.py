@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from typing import Protocol
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
+from typing import Literal, Protocol
 
 import numpy as np
 
@@ -105,60 +106,117 @@ def no_fastener(place: str, joint: str, grip: float) -> Finding:
     )  # fmt: skip
 
 
+@dataclass(frozen=True)
+class Joint:
+    """What is held to what: its layers by name and thickness [m], how many fasteners, and their middle;
+    chosen: an entry's id, or auto for what fits."""
+
+    key: str
+    title: str
+    at: Point
+    style: Literal["rivet", "screw"]
+    layers: tuple[tuple[str, float], ...]
+    count: int
+    chosen: str = "auto"
+
+    @property
+    def grip(self) -> float:
+        return sum(t for _, t in self.layers)
+
+
+def _middle(parts: Sequence[Member | Panel]) -> Point:
+    """Their centre by mass; of none the origin, as nothing is fastened there."""
+    return mean_place(parts) if parts else (0.0, 0.0, 0.0)
+
+
+def _rows(lengths: Iterable[float], pitch: float) -> int:
+    """Fasteners of rows of these lengths, each with its own ends."""
+    return sum(count_at_pitch(length, pitch) for length in lengths)
+
+
+def _joints(c: DeckLike, thickness: float, members: Sequence[Member], faces: Sequence[Panel], site: Site,
+            jointed: Sequence[Member]) -> tuple[Joint, ...]:  # fmt: skip
+    """The joints of a deck. A face is fastened along its top to the leg of the member behind it."""
+    catalogue, pitch = site.catalogue, c.fastener_pitch
+    wall = catalogue.section(c.members).t
+    sides = [m for m in members if m.role == "side"]
+    beams = [m for m in members if m.role != "side"]
+    metal = catalogue.sheet(c.skin).stuff.kind == "metal"
+    style: Literal["rivet", "screw"] = "rivet" if metal else "screw"
+    point = () if metal else (("screw point", SCREW_BITE_M),)
+    hull_skin = site.surface.thickness[site.surface.strips - 1]
+    bracket = catalogue.plain("bracket-40").thickness
+    return (
+        Joint(
+            "hull",
+            "Side angles to hull",
+            _middle(sides),
+            "rivet",
+            (("hull side", hull_skin), ("angle", wall)),
+            _rows((m.length for m in sides), pitch),
+        ),
+        Joint(
+            "skin",
+            "Skin to members",
+            _middle(members),
+            style,
+            (("skin", thickness), ("member", wall), *point),
+            _rows((m.length for m in (*members, *jointed)), pitch),
+            c.rivet if metal else "auto",
+        ),
+        Joint(
+            "bracket",
+            "Brackets to members",
+            _middle(beams),
+            "rivet",
+            (("bracket", bracket), ("member", wall)),
+            RIVETS_FOR_BRACKET * 2 * len(beams),
+        ),
+        Joint(
+            "face",
+            "Face to its member",
+            _middle(faces),
+            style,
+            (("face", thickness), ("member", wall), *point),
+            _rows((_along(p) for p in faces), pitch),
+        ),
+    )
+
+
+def held(c: Named, joint: Joint, catalogue: Catalogue) -> tuple[list[Bought], Finding]:
+    """The fasteners of a joint, and whether they grip."""
+    auto = joint.chosen == "auto"
+    item = catalogue.fastener_for(joint.style, joint.grip) if auto else catalogue.find(joint.chosen)
+    if not isinstance(item, Fastener):
+        return [], no_fastener(c.id, joint.title, joint.grip)
+    choice = ("fittings", c.id, "rivet") if joint.key == "skin" and not auto else ()
+    key, name = f"{c.id}/fasteners/{joint.key}", f"{c.name}, {joint.title.lower()}"
+    mass = joint.count * item.mass
+    part = Bought(
+        key, f"{c.code}-R{joint.key[0]}", name, c.id, item, joint.count, mass, joint.at, "fasteners"
+    )
+    return [part], grip_finding(catalogue, c.id, joint.title, item, joint.layers, choice)
+
+
 def fastened(
     c: DeckLike,
     thickness: float,
     members: list[Member],
-    skins: list[Panel],
     faces: list[Panel],
     site: Site,
     jointed: Sequence[Member] = (),
 ) -> tuple[list[Bought], list[Finding]]:
     """Fasteners and brackets of a deck by joint: pitch gives the count, layers the length.
 
-    A face is fastened along its top to the leg of the member behind it; how it meets the hull is
-    left to the builder. jointed: members under a joint of the skin, with a row for each of its edges.
+    How a face meets the hull is left to the builder. jointed: members under a joint of the skin,
+    with a row for each of its edges.
     """
-    catalogue = site.catalogue
-    wall = catalogue.section(c.members).t
-    bracket = catalogue.plain("bracket-40")
-    hull_skin = max(site.surface.thickness[k] for k in (site.surface.strips - 1,))
-    sides = [m for m in members if m.role == "side"]
+    joints = [j for j in _joints(c, thickness, members, faces, site, jointed) if j.count]
+    rows = [held(c, j, site.catalogue) for j in joints]
+    bought, findings = [part for parts, _ in rows for part in parts], [f for _, f in rows]
     beams = [m for m in members if m.role != "side"]
-    metal = catalogue.sheet(c.skin).stuff.kind == "metal"
-    skin_style = "rivet" if metal else "screw"
-    ends = 2 * len(beams)
-    joints = (
-        ("hull", "Side angles to hull", sides, "rivet", "auto",
-         (("hull side", hull_skin), ("angle", wall)),
-         sum(count_at_pitch(m.length, c.fastener_pitch) for m in sides)),
-        ("skin", "Skin to members", members, skin_style, c.rivet if metal else "auto",
-         (("skin", thickness), ("member", wall))
-         + (() if metal else (("screw point", SCREW_BITE_M),)),
-         sum(count_at_pitch(m.length, c.fastener_pitch) for m in (*members, *jointed))),
-        ("bracket", "Brackets to members", beams, "rivet", "auto",
-         (("bracket", bracket.thickness), ("member", wall)), RIVETS_FOR_BRACKET * ends),
-        ("face", "Face to its member", faces, skin_style, "auto",
-         (("face", thickness), ("member", wall)) + (() if metal else (("screw point", SCREW_BITE_M),)),
-         sum(count_at_pitch(_along(p), c.fastener_pitch) for p in faces)),
-    )  # fmt: skip
-    bought: list[Bought] = []
-    findings: list[Finding] = []
-    for key, title, on, style, chosen, layers, count in joints:
-        if not on or not count:
-            continue
-        grip = sum(t for _, t in layers)
-        item = catalogue.find(chosen) if chosen != "auto" else catalogue.fastener_for(style, grip)
-        if not isinstance(item, Fastener):
-            findings.append(no_fastener(c.id, title, grip))
-            continue
-        choice = ("fittings", c.id, "rivet") if key == "skin" and chosen != "auto" else ()
-        findings.append(grip_finding(catalogue, c.id, title, item, layers, choice))
-        bought.append(
-            Bought(f"{c.id}/fasteners/{key}", f"{c.code}-R{key[0]}", f"{c.name}, {title.lower()}",
-                   c.id, item, count, count * item.mass, mean_place(on), "fasteners")
-        )  # fmt: skip
     if beams:
+        bracket, ends = site.catalogue.plain("bracket-40"), 2 * len(beams)
         bought.append(
             Bought(f"{c.id}/brackets", f"{c.code}-B", f"{c.name}, brackets", c.id, bracket,
                    ends, ends * bracket.mass, mean_place(beams))

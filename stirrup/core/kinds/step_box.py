@@ -22,7 +22,7 @@ from stirrup.core.document import Id, Point, Point2, ThingRef
 from stirrup.core.errors import CoreError
 from stirrup.core.findings import Finding, Quantity, declare, plain
 from stirrup.core.fittings.cover import covered
-from stirrup.core.fittings.joints import SCREW_BITE_M, grip_finding, mean_place, no_fastener
+from stirrup.core.fittings.joints import SCREW_BITE_M, Joint, held, mean_place
 from stirrup.core.fittings.stock import CoverId, SheetId
 from stirrup.core.hull.bottom import bottom_m, highest_m
 from stirrup.core.hull.mesh import HullSurface
@@ -165,49 +165,53 @@ def _members(b: _Box) -> list[Member]:
     return out
 
 
-def _row(b: _Box, key: str, title: str, style: Literal["rivet", "screw"],
-         layers: tuple[tuple[str, float], ...], count: int, at: Point,
-         ) -> tuple[list[Bought], Finding]:  # fmt: skip
-    """Fasteners of one joint and whether they grip."""
-    grip = sum(t for _, t in layers)
-    c, item = b.c, b.catalogue.fastener_for(style, grip)
-    if item is None:
-        return [], no_fastener(c.id, title, grip)
-    part = Bought(f"{c.id}/fasteners/{key}", f"{c.code}-R{key[0]}", f"{c.name}, {title.lower()}", c.id,
-                  item, count, count * item.mass, at, "fasteners")  # fmt: skip
-    return [part], grip_finding(b.catalogue, c.id, title, item, layers)
-
-
-def _joined(b: _Box, members: Sequence[Member]) -> tuple[list[Bought], list[Finding]]:
-    """Fasteners of posts and cleats, the hinge of a lid, the brackets that hold it down."""
+def _joints(b: _Box, members: Sequence[Member]) -> list[Joint]:
+    """Posts and cleats to sheets; a lid's hinge; the brackets that hold it down."""
     c, leg, metal = b.c, b.post.t, b.metal
     style: Literal["rivet", "screw"] = "rivet" if metal else "screw"
     layers = (("sheet", b.t), ("angle", leg), *(() if metal else (("screw point", SCREW_BITE_M),)))
     rows = 2 * sum(count_at_pitch(m.length, PITCH_M) for m in members)  # each leg of each member
-    bought, told = _row(b, "frame", "Sheets to posts and cleats", style, layers, rows, mean_place(members))
-    findings = [told]
-    middle = (c.x, c.y, b.top)
+    out = [Joint("frame", "Sheets to posts and cleats", mean_place(members), style, layers, rows)]
     if c.lid:
-        hinge, run = b.catalogue.plain("hinge-piano"), c.width - HINGE_SHORTER_M
-        at = (c.x + c.length / 2, c.y, b.top)
-        bought.append(Bought(f"{c.id}/hinge", f"{c.code}-H", f"{c.name}, hinge", c.id, hinge, run,
-                             run * hinge.mass, at))  # fmt: skip
-        more, told = _row(b, "hinge", "Hinge to lid and wall", style,
-                          (("sheet", b.t), ("hinge", hinge.thickness)),
-                          2 * count_at_pitch(run, hinge.pitch), at)  # fmt: skip
-        bought, findings = [*bought, *more], [*findings, told]
+        hinge = b.catalogue.plain("hinge-piano")
+        out.append(
+            Joint("hinge", "Hinge to lid and wall", _hinge_at(b), style,
+                  (("sheet", b.t), ("hinge", hinge.thickness)),
+                  2 * count_at_pitch(_hinge_run(c), hinge.pitch))
+        )  # fmt: skip
     if c.held != "loose":
         bracket = b.catalogue.plain("bracket-40")
-        at = (c.x, c.y, b.foot)
+        out.append(
+            Joint("bracket", "Brackets to walls and floor", (c.x, c.y, b.foot), style,
+                  (("bracket", bracket.thickness), ("sheet", b.t)), BRACKETS * IN_BRACKET)
+        )  # fmt: skip
+    return out
+
+
+def _hinge_run(c: StepBox) -> float:
+    return c.width - HINGE_SHORTER_M
+
+
+def _hinge_at(b: _Box) -> Point:
+    return (b.c.x + b.c.length / 2, b.c.y, b.top)
+
+
+def _joined(b: _Box, members: Sequence[Member]) -> tuple[list[Bought], list[Finding]]:
+    """Hinge, brackets, fasteners and cover, and whether the fasteners grip."""
+    c, bought = b.c, []
+    if c.lid:
+        hinge, run = b.catalogue.plain("hinge-piano"), _hinge_run(c)
+        bought.append(Bought(f"{c.id}/hinge", f"{c.code}-H", f"{c.name}, hinge", c.id, hinge, run,
+                             run * hinge.mass, _hinge_at(b)))  # fmt: skip
+    if c.held != "loose":
+        bracket = b.catalogue.plain("bracket-40")
         bought.append(Bought(f"{c.id}/brackets", f"{c.code}-K", f"{c.name}, brackets", c.id, bracket,
-                             BRACKETS, BRACKETS * bracket.mass, at))  # fmt: skip
-        more, told = _row(b, "bracket", "Brackets to walls and floor", style,
-                          (("bracket", bracket.thickness), ("sheet", b.t)), BRACKETS * IN_BRACKET,
-                          at)  # fmt: skip
-        bought, findings = [*bought, *more], [*findings, told]
+                             BRACKETS, BRACKETS * bracket.mass, (c.x, c.y, b.foot)))  # fmt: skip
+    rows = [held(c, joint, b.catalogue) for joint in _joints(b, members)]
+    bought += [part for parts, _ in rows for part in parts]
     if c.cover != "none":
-        bought += covered(c, b.catalogue, c.cover, c.length * c.width, middle)
-    return bought, findings
+        bought += covered(c, b.catalogue, c.cover, c.length * c.width, (c.x, c.y, b.top))
+    return bought, [finding for _, finding in rows]
 
 
 def _rocks(c: StepBox, site: Site, foot: float) -> list[Finding]:

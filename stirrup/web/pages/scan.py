@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING, Annotated, Any
 from fastapi import APIRouter, Form, Request, UploadFile
 from fastapi.responses import HTMLResponse, JSONResponse, RedirectResponse, Response
 from markupsafe import Markup
-from pydantic import ValidationError
+from pydantic import BaseModel, ValidationError
 
 from stirrup.core.derive import derive
 from stirrup.core.document import Point
@@ -184,34 +184,41 @@ def scan_points(build_id: int, upload_id: int) -> Response:
     })  # fmt: skip
 
 
+class ScanForm(BaseModel):
+    """How a scan is to be taken over, as typed; `base`: the revision that it was looked at in."""
+
+    base: int
+    sides: str = ""
+    unit: str = ""
+    lines: str = ""
+    stations: str = ""
+    aft: str = ""
+    fore: str = ""
+    top: str = ""
+    centre: str = ""
+
+    def typed(self) -> dict[str, str]:
+        """The same as a query has it: a box that is not ticked is not there."""
+        values = {k: str(v) for k, v in self.model_dump(exclude={"base"}).items()}
+        if not self.centre:
+            del values["centre"]
+        return {**values, "asked": "1"}
+
+
 @router.post("/b/{build_id}/survey/scan/{upload_id}/take", name="scan_take", include_in_schema=False)
 def scan_take(
-    request: Request,
-    build_id: int,
-    upload_id: int,
-    case: CaseName,
-    base: Annotated[int, Form()],
-    sides: Annotated[str, Form()] = "",
-    unit: Annotated[str, Form()] = "",
-    lines: Annotated[str, Form()] = "",
-    stations: Annotated[str, Form()] = "",
-    aft: Annotated[str, Form()] = "",
-    fore: Annotated[str, Form()] = "",
-    top: Annotated[str, Form()] = "",
-    centre: Annotated[str, Form()] = "",
+    request: Request, build_id: int, upload_id: int, case: CaseName, form: Annotated[ScanForm, Form()]
 ) -> Response:
     """Take the scan's readings over, as one change."""
-    opened = open_build(build_id)
-    typed = {"unit": unit, "lines": lines, "stations": stations, "sides": sides, "aft": aft,
-             "fore": fore, "top": top, "asked": "1", **({"centre": "on"} if centre else {})}  # fmt: skip
+    opened, typed = open_build(build_id), form.typed()
     shop = opened.who.shop_id
     try:
         wishes = read_wishes(typed, *_mesh(shop, build_id, upload_id))
         result = _result(shop, build_id, upload_id, wishes)
-        plan = scanned_plan(opened.plan, result, sides == "apart")
+        plan = scanned_plan(opened.plan, result, form.sides == "apart")
         change = SetValue(path=("hull",), value=plain(plan)["hull"])
-        words = f"hull: {stations or DEFAULT.stations} stations from a scan"
-        builds.commit(shop, build_id, base, change, lambda *_: words, None)
+        words = f"hull: {form.stations or DEFAULT.stations} stations from a scan"
+        builds.commit(shop, build_id, form.base, change, lambda *_: words, None)
     except builds.StaleEditError as error:
         problem = CoreError(
             f"the hull was changed in another window meanwhile ({error.theirs}): look again"

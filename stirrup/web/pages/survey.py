@@ -8,6 +8,7 @@ from typing import Annotated, Any, Literal
 from fastapi import APIRouter, Form, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from markupsafe import Markup
+from pydantic import BaseModel, StringConstraints
 
 from stirrup.core.derive import MEMO, Derived
 from stirrup.core.errors import CoreError, NoEquilibriumError
@@ -251,42 +252,54 @@ def _floor_reading(text: str, key: str, units: Units) -> float:
         raise CoreError(f"floor reading {key[1]}, {what}: {error.message}", key) from None
 
 
+Tape = Annotated[str, StringConstraints(max_length=60)]  # as typed
+
+
+class LevelForm(BaseModel):
+    """Which two readings are to come to one height: of two stations, across one, or of the floor."""
+
+    base: int
+    way: Literal["along", "across", "floor"] = "along"
+    low: int = 1
+    high: int = 2
+    x1: Tape = ""
+    z1: Tape = ""
+    x2: Tape = ""
+    z2: Tape = ""
+
+    def floor(self) -> dict[str, str]:
+        """The readings of the floor, as typed."""
+        return {"x1": self.x1, "z1": self.z1, "x2": self.x2, "z2": self.z2}
+
+
+def _levelled(hull: Hull, form: LevelForm, units: Units) -> tuple[Hull, float]:
+    """The hull levelled as asked, and by how much [rad]. Raises CoreError."""
+    keel = hull.lines[0].points
+    if form.way == "across":
+        return level_across(hull, form.low - 1)
+    if form.way == "floor":
+        at = [_floor_reading(text, key, units) for key, text in form.floor().items()]
+        return level_lengthwise(hull, (at[0], 0.0, at[1]), (at[2], 0.0, at[3]))
+    if not (1 <= form.low <= len(keel) and 1 <= form.high <= len(keel)):
+        raise CoreError(f"accepted: stations 1 to {len(keel)}")
+    return level_lengthwise(hull, keel[form.low - 1], keel[form.high - 1])
+
+
 @router.post("/b/{build_id}/survey/level", name="survey_level", include_in_schema=False)
-def level(
-    request: Request,
-    build_id: int,
-    case: CaseName,
-    base: Annotated[int, Form()],
-    way: Annotated[Literal["along", "across", "floor"], Form()] = "along",
-    low: Annotated[int, Form()] = 1,
-    high: Annotated[int, Form()] = 2,
-    x1: Annotated[str, Form(max_length=60)] = "",
-    z1: Annotated[str, Form(max_length=60)] = "",
-    x2: Annotated[str, Form(max_length=60)] = "",
-    z2: Annotated[str, Form(max_length=60)] = "",
-) -> Response:
+def level(request: Request, build_id: int, case: CaseName, form: Annotated[LevelForm, Form()]) -> Response:
     """Turn all readings so that two of them come to one height, as one change."""
     opened = open_build(build_id)
-    hull = opened.plan.hull
-    keel = hull.lines[0].points
-    floor = {"x1": x1, "z1": z1, "x2": x2, "z2": z2}
     try:
-        if way == "across":
-            turned, angle = level_across(hull, low - 1)
-        elif way == "floor":
-            at = [_floor_reading(text, key, opened.units) for key, text in floor.items()]
-            turned, angle = level_lengthwise(hull, (at[0], 0.0, at[1]), (at[2], 0.0, at[3]))
-        else:
-            if not (1 <= low <= len(keel) and 1 <= high <= len(keel)):
-                raise CoreError(f"accepted: stations 1 to {len(keel)}")
-            turned, angle = level_lengthwise(hull, keel[low - 1], keel[high - 1])
+        turned, angle = _levelled(opened.plan.hull, form, opened.units)
     except CoreError as error:
-        context = survey_context(opened, request, case, Taking(), level_problem=error.message, floor=floor)
+        context = survey_context(
+            opened, request, case, Taking(), level_problem=error.message, floor=form.floor()
+        )
         response = render(request, "survey.html", context)
         response.status_code = 422
         return response
     change = SetValue(path=("hull",), value=turned.model_dump(mode="json"))
-    how = {"floor": "by two floor readings", "along": "along", "across": "across"}[way]
+    how = {"floor": "by two floor readings", "along": "along", "across": "across"}[form.way]
     words = f"hull: levelled {how} by {abs(math.degrees(angle)):.2f}°"
-    builds.commit(opened.who.shop_id, build_id, base, change, lambda *_: words, None)
+    builds.commit(opened.who.shop_id, build_id, form.base, change, lambda *_: words, None)
     return RedirectResponse(request.url_for("survey", build_id=build_id).path, 303)

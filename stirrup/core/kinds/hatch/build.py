@@ -48,6 +48,7 @@ from stirrup.core.space.solid import Solid
 
 declare("layout", {"LANDING": "width of the landing", "LID-FLUSH": "whether the lid lies flush"})
 
+FLUSH_M = 1e-4  # thicknesses that differ less are the same
 LID_WRAP_M = 0.03  # a wrapped cover is turned under a lid's edge by this much; starting value
 
 _OPPOSITE: dict[Side, Side] = {
@@ -119,24 +120,15 @@ def _made(c: Hatch, deck: Carrier, top: float, catalogue: Catalogue) -> Built:
     findings = [
         grip_finding(c, catalogue, deck.cover, stock.thickness, latch),
         latch_place(c, gap, latch, offset),
+        *_flush(c, skin.thickness - stock.thickness),
     ]
-    step = skin.thickness - stock.thickness
-    if abs(step) > 1e-4:
-        findings.append(
-            Finding("LID-FLUSH", "look", c.id, "Lid is not as thick as the deck",
-                    "Pack the landing by {step} so that it lies flush."
-                    if step > 0 else "It stands {step} proud: let the landing down by that much.",
-                    {"step": Quantity(abs(step), "m", True)})
-        )  # fmt: skip
     shapes = (
         Shape("lid", tuple((x, y, top) for x, y in outline), stock.stuff.kind),
         Shape("latch", tuple((x, y, top) for h in holes for x, y in h)),
         Shape("hinge", hinge_line(c, length, width, top), closed=False),
     )
     bought = hardware(c, catalogue, lid, length, width, (lx, ly, top), top, stock.thickness, latch)
-    grip = stock.thickness + catalogue.plain("hinge-piano").thickness
-    if catalogue.fastener_for("rivet", grip) is None:
-        findings.append(no_fastener(c.id, "Hinge to lid", grip))
+    findings += _hinge_held(c, catalogue, stock.thickness)
     if deck.cover != "none":
         # a cover that wraps goes down the lid's edge and a little way under it
         turned = lid.length * (stock.thickness + LID_WRAP_M) if catalogue.plain(deck.cover).wraps else 0.0
@@ -152,6 +144,26 @@ def _made(c: Hatch, deck: Carrier, top: float, catalogue: Catalogue) -> Built:
         holes=(Hole(c.x, c.y, c.clear_length, c.clear_width, c.deck),),
         marked=(Marked(top, corners=((x0, y0), (x1, y0), (x1, y1), (x0, y1)), what=", cut-out"),),
     )  # fmt: skip
+
+
+def _flush(c: Hatch, step: float) -> list[Finding]:
+    """How a lid comes flush that is thinner than its deck by a step [m], or thicker."""
+    if abs(step) <= FLUSH_M:
+        return []
+    how = (
+        "Pack the landing by {step} so that it lies flush."
+        if step > 0
+        else "It stands {step} proud: let the landing down by that much."
+    )
+    values = {"step": Quantity(abs(step), "m", True)}
+    return [Finding("LID-FLUSH", "look", c.id, "Lid is not as thick as the deck", how, values)]
+
+
+def _hinge_held(c: Hatch, catalogue: Catalogue, thickness: float) -> list[Finding]:
+    """Whether there is a rivet for hinge and lid."""
+    grip = thickness + catalogue.plain("hinge-piano").thickness
+    found = catalogue.fastener_for("rivet", grip)
+    return [] if found is not None else [no_fastener(c.id, "Hinge to lid", grip)]
 
 
 def _solid(c: Hatch, lid: Polygon, panel: Panel, runners: Sequence[Panel]) -> Solid:

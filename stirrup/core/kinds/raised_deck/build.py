@@ -77,7 +77,7 @@ def build(choices: RaisedDeck, site: Site) -> Built:
     place = Place(choices, site.surface, deck.hull, deck.under, deck.carried, faced, deck.section, bracket)
     members = under_deck(place, framing, under_joints)
     jointed = [m for m in members if m.role == "batten" or any(_lies_at(m, x) for x in parted.athwart)]
-    bought, findings = fastened(choices, deck.thickness, members, skins, faces, site, jointed)
+    bought, findings = fastened(choices, deck.thickness, members, faces, site, jointed)
     findings += grain_finding(deck, skins)
     findings += joint_finding(choices.id, ground, parted, under_joints)
     bought += _cover(deck, skins)

@@ -62,6 +62,19 @@ def test_no_file_is_longer_than_can_be_read_in_one_go() -> None:
     assert long == []
 
 
+def test_the_rules_that_code_cites_are_written_down() -> None:
+    page = (ROOT / "docs" / "trade-rules.md").read_text()
+    headings = set(re.findall(r"^## (.+)$", page, re.M))
+    cited = {}
+    for path in OWN:
+        for name in re.findall(r"(?:trade-rules\.md|rules of the trade),\s+“([^”]+)”", path.read_text()):
+            cited.setdefault(name, path.name)
+    assert {k: v for k, v in cited.items() if k not in headings} == {} and len(cited) > 5
+    # and every module that the page names is there
+    named = set(re.findall(r"`([a-z_/]+\.py)`", page))
+    assert [n for n in named if not (ROOT / "stirrup" / "core" / n).exists()] == []
+
+
 def test_functions_are_short() -> None:
     """Half of them in eight lines, none over 45; what is compiled as a whole is left out."""
     lengths = {}

@@ -22,7 +22,7 @@ Name = Annotated[str, Field(min_length=1, max_length=80)]
 Status = Literal["weighed", "maker", "computed", "guessed"]
 Stage = Literal["found", "added", "removed"]
 
-# 1 sigma as a share of the value; handbook of the trade, chapter 2
+# 1 sigma as a share of the value; docs/trade-rules.md, “Masses”
 SPREAD_BY_STATUS: dict[Status, float] = {
     "weighed": 0.01,
     "maker": 0.03,

@@ -97,7 +97,7 @@ LIMITS: dict[type[Document], dict[str, str]] = {
 }  # fmt: skip
 LIMITS |= ENTRIES
 ROWS = [(kind, name, text) for kind, fields in LIMITS.items() for name, text in fields.items()]
-# first values of forms, as the handbook's typical boat has them
+# first values of forms, as a typical boat has them
 FIRST = {
     "length": 4.5, "beam": 1.8, "bottom": 1.4, "side_aft": 0.55, "side_middle": 0.58, "side_bow": 0.75,
     "deadrise_aft": 9.0, "deadrise_middle": 12.0, "transom_rake": 8.0, "bow_rake": 25.0,

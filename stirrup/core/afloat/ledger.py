@@ -76,7 +76,7 @@ def sum_load(entries: Iterable[Entry], liquids: tuple[Liquid, ...] = ()) -> Load
     first: each group counts with v vᵀ, v = Σ s (1, r) of its rows. What is taken out of a group
     errs the other way. Liquids: level known to ± LEVEL of the tank, centre as when level.
 
-    Source: first-order propagation of errors; handbook of the trade, chapter 2.
+    Source: first-order propagation of errors; docs/trade-rules.md, “Masses”.
     """
     rows = list(entries)
     mass = np.array([e.mass_kg for e in rows])
@@ -132,8 +132,8 @@ def differences(
 def growth_kg(entries: Iterable[Entry], found: Iterable[str]) -> float:
     """Growth allowance: 5 % of computed and guessed additions, until a float check [kg].
 
-    found: ids that were aboard as found. Never part of the sums. Source: handbook of the
-    trade, chapter 2.
+    found: ids that were aboard as found. Never part of the sums. Source: docs/trade-rules.md,
+    “Masses”.
     """
     there = set(found)
     return GROWTH * sum(

@@ -13,7 +13,7 @@ from stirrup.core.hull.mesh import Solid, box_solid
 
 Array = NDArray[np.float64]
 
-# between these fills the virtual rise of G is counted; handbook of the trade, chapter 2
+# between these fills the virtual rise of G is counted; docs/trade-rules.md, “Liquids”
 FREE_SURFACE_FILLS = (0.03, 0.97)
 
 

@@ -1,6 +1,6 @@
 """Load cases that every plan has, made from the plan and following it.
 
-Source: handbook of the trade, chapter 2. They cannot be changed, so that no figure gets better
+Source: docs/trade-rules.md, “Load cases”. They cannot be changed, so that no figure gets better
 by an easier case of the same name: a changed one is the build's own and stands beside it.
 """
 

@@ -6,7 +6,7 @@ displace their mass over their density; a thing without a density counts with it
 weight. Foam and other closed volumes displace what they are.
 
 Submerged weight of a solid: m (1 - ρw/ρ); flotation needed: Σ submerged weights /
-(ρw - ρfoam). Source: handbook of the trade, chapter 2. Screening, not an assessment.
+(ρw - ρfoam). Source: docs/trade-rules.md, “Swamped”. Screening, not an assessment.
 """
 
 from __future__ import annotations

@@ -1,6 +1,6 @@
 """Getting about and getting at things: steps onto decks, what passes a hatch, reaching in.
 
-Limits: handbook of the trade, chapter 3.
+Limits: docs/trade-rules.md, “People”.
 """
 
 from __future__ import annotations

@@ -1,6 +1,6 @@
 """A person's measures and joints from stature, seen from the side.
 
-Shares of stature: handbook of the trade, chapter 3.
+Shares of stature: docs/trade-rules.md, “People”.
 """
 
 from __future__ import annotations
@@ -19,7 +19,7 @@ SITTING_ELBOW = 0.14  # over the seat
 STANDING_ELBOW = 0.63
 REACH = 0.42  # grip ahead of the back
 SHOULDERS = 0.26  # width
-# for the drawing, and for what the chapter does not give: working values
+# for the drawing, and for what the rules do not give: working values
 HIP = 0.50
 SHOULDER = 0.80
 SITTING_SHOULDER = 0.34
@@ -28,7 +28,7 @@ THIGH_M = 0.14  # thickness over the seat
 KNEELING_HIP = 0.27
 
 
-STATURES = {"short": 1.55, "middling": 1.75, "tall": 1.90}  # [m]; handbook of the trade, chapter 3
+STATURES = {"short": 1.55, "middling": 1.75, "tall": 1.90}  # [m]; docs/trade-rules.md, “People”
 
 
 ARM_REACH_M = REACH * STATURES["middling"]  # how far in somebody middling takes hold of a thing

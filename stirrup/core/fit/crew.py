@@ -16,7 +16,7 @@ from stirrup.core.plan.model import LoadCase, Person
 from stirrup.core.plan.placed import Placed
 from stirrup.core.space.solid import Solid
 
-SOURCE = "handbook of the trade, chapter 3"
+SOURCE = "rules of the trade, “People”"
 A = TypeVar("A", Helm, Pane)
 AHEAD_M = 1.2  # a console farther ahead than this is somebody else's
 BESIDE_M = 0.45  # a console this far beside somebody is not his

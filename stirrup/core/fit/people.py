@@ -1,6 +1,6 @@
 """People in the boat: seats, feet, wheel, reach, eye line, heads.
 
-Limits: handbook of the trade, chapter 3; what it leaves open is marked as a working value.
+Limits: docs/trade-rules.md, “People”; what it leaves open is marked as a working value.
 """
 
 from __future__ import annotations

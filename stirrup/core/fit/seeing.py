@@ -1,6 +1,6 @@
 """What the helmsman sees: the water ahead over the bow, and a screen's edge in his line of sight.
 
-Limits: handbook of the trade, chapter 3; what it leaves open is marked as a working value.
+Limits: docs/trade-rules.md, “People”; what it leaves open is marked as a working value.
 """
 
 from __future__ import annotations

@@ -1,7 +1,7 @@
 """Room for hand and tool while it is built: the drill at a deck's side angles, nuts under a deck.
 
 Screening, in plan: what the hand does on the way down is not looked at. The drill's length is
-a working value; hand hole and reach: handbook of the trade, chapter 3.
+a working value; hand hole and reach: docs/trade-rules.md, “People”.
 """
 
 from __future__ import annotations

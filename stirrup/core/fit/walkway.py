@@ -30,7 +30,7 @@ FOUND = Memo(64)
 
 CELL_M = 0.025
 SIDE = "side"
-WALK_LEAST_M, WALK_EASY_M = 0.30, 0.45  # handbook of the trade, chapter 3
+WALK_LEAST_M, WALK_EASY_M = 0.30, 0.45  # docs/trade-rules.md, “People”
 OPPOSITE = -0.7  # cosine of the angle at which two sides lie to both hands of a place
 LOW_M = 0.20  # what is lower is stepped over
 ENDS = (0.10, 0.82)  # shares of the length: what stands beyond is not on the way

@@ -1,6 +1,6 @@
 """Whoever steers: thighs or elbows at the console, and whether the wheel is in reach.
 
-Limits: handbook of the trade, chapter 3.
+Limits: docs/trade-rules.md, “People”.
 """
 
 from __future__ import annotations

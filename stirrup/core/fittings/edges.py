@@ -101,7 +101,7 @@ def slot_interval_m(radius_m: float, leg_m: float) -> float:
 
     The chord may stand e = 1 mm off the curve: s = sqrt(8 R e). The cut must close by
     s·leg/R, no more than its own width w: s <= w R / leg. Not under 50 mm.
-    Source: circle geometry; least interval: handbook of the trade, chapter 4.
+    Source: circle geometry; least interval: docs/trade-rules.md, “Decks”.
     """
     return min(
         MOST_SLOT_M,

@@ -7,7 +7,7 @@ import numpy as np
 from stirrup.core.document import MassPoint
 from stirrup.core.hull.mesh import TOP, HullSurface
 
-STRUCTURE = 0.90  # ribs, transom, seats, rails over the skin: 0.6 to 1.2; handbook, chapter 2
+STRUCTURE = 0.90  # ribs, transom, seats, rails over the skin: 0.6 to 1.2; docs/trade-rules.md, “Masses”
 
 
 def bare_hull(surface: HullSurface, density: float, structure: float = STRUCTURE) -> MassPoint:

@@ -13,7 +13,7 @@ from stirrup.core.parts.catalogue import Catalogue
 from stirrup.core.parts.entries import Entry, Pack, price_of_least
 
 CENT = Decimal("0.01")
-# bought beyond the need; handbook of the trade, chapter 10 (fasteners) and starting values
+# bought beyond the need; docs/trade-rules.md, “Buying” (fasteners) and starting values
 SPARE = {"fasteners": 0.10, "cover": 0.10, "consumables": 0.10, "hardware": 0.0}
 
 

@@ -86,7 +86,7 @@ def build(c: Hatch, site: Site) -> Built:
     """Lid, hinge, latch, gasket and their checks.
 
     Lid = cut-out less the gap on each side. Raises CoreError without a deck to sit in.
-    Source: handbook of the trade, chapter 6.
+    Source: docs/trade-rules.md, “Hatches”.
     """
     host = site.host_choices
     if site.host is None or host is None:

@@ -64,7 +64,7 @@ def lid_stock(c: Hatch, deck: Carrier) -> str:
 def gap_m(c: Hatch, host: object, catalogue: Catalogue) -> float:
     """Edge gap: free play of the material plus a cover that wraps the lid's edge [m].
 
-    Source: handbook of the trade, chapter 6.
+    Source: docs/trade-rules.md, “Hatches”.
     """
     deck = carrier(host)
     play = FREE_PLAY_M[catalogue.sheet(lid_stock(c, deck)).stuff.kind]

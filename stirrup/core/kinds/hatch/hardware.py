@@ -31,7 +31,7 @@ def latch_offset_m(landing: float, gap: float, latch: Latch) -> float:
     """Centre of the latch body from the lid's edge [m].
 
     Landing covered by the lid + half the body below it + room for the wrench.
-    Source: handbook of the trade, chapter 6.
+    Source: docs/trade-rules.md, “Hatches”.
     """
     return (landing - gap) + latch.underside / 2 + WRENCH_ROOM_M
 
@@ -104,7 +104,7 @@ def latch_place(c: Hatch, gap: float, latch: Latch, offset: float) -> Finding:
                 Input("wrench room", Quantity(WRENCH_ROOM_M, "m", True), "starting value"),
             ),
             Quantity(offset, "m", True),
-            "handbook of the trade, chapter 6",
+            "rules of the trade, “Hatches”",
         ),
     )
 

@@ -62,7 +62,7 @@ def build(choices: RaisedDeck, site: Site) -> Built:
     """Parts, shapes and findings of a raised deck.
 
     Outline: the inside of the hull at the underside and at the top (the narrower counts)
-    less the side gap; source: handbook of the trade, chapter 4. Raises CoreError where
+    less the side gap; source: docs/trade-rules.md, “Decks”. Raises CoreError where
     the deck meets no hull or its skin cannot be cut from its sheets.
     """
     deck = lay_out(choices, site)

@@ -16,7 +16,7 @@ from stirrup.core.parts.catalogue import Catalogue
 from stirrup.core.parts.entries import Cloth as ClothEntry
 from stirrup.core.parts.entries import Entry, Fastener, Latch, Plain, Resin, Section, Sheet, Whole
 from stirrup.exchange.catalogue import entry_of
-from stirrup.exchange.csvtext import safe
+from stirrup.exchange.csvtext import rows_of, safe
 
 CLASSES = (Sheet, Section, Fastener, Latch, Plain, Resin, ClothEntry, Whole)
 FIRST = ("id", "group", "name", "unit", "mass", "packs")
@@ -93,10 +93,7 @@ def read_catalogue(text: str, catalogue: Catalogue) -> list[Row]:
 
     Raises CoreError for a text that is no such table.
     """
-    try:
-        table = list(csv.reader(io.StringIO(text.lstrip("\ufeff"), newline="")))
-    except csv.Error as error:
-        raise CoreError(f"not a table that can be read: {error}", "file") from None
+    table = rows_of(text.lstrip("\ufeff"))
     head = [c.strip().lower() for c in table[0]] if table else []
     if "id" not in head:
         raise CoreError(f"the first row needs a column “id”; columns: {', '.join(COLUMNS)}", "file")

@@ -32,7 +32,9 @@ def rows_of(text: str) -> list[list[str]]:
     if why:
         raise CoreError(f"the table holds {why}")
     plain = text.replace("\r\n", "\n").replace("\r", "\n")
-    delimiter = max(",;\t", key=plain[:4000].count)
+    first = plain.lstrip("\n").split("\n", 1)[0]  # cells further down may hold the others
+    sample = first if any(d in first for d in ",;\t") else plain[:4000]
+    delimiter = max(",;\t", key=sample.count)
     reader = csv.reader(io.StringIO(plain), delimiter=delimiter, skipinitialspace=True)
     rows = []
     try:

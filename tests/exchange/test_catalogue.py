@@ -10,6 +10,7 @@ from stirrup.core.errors import CoreError
 from stirrup.core.parts.entries import GROUPS, Plain, Section, Sheet
 from stirrup.exchange.catalogue import entry_of, starting
 from stirrup.exchange.catalogue_csv import COLUMNS, catalogue_csv, read_catalogue, read_packs
+from tests.boats import DECK, derive, skiff_plan
 
 STOCK = starting()
 HEAD = "id,group,name,material,thickness,packs\r\n"
@@ -92,3 +93,36 @@ def test_a_formula_in_a_name_stays_text() -> None:
     assert "'=1+1" in text
     (row,) = read_catalogue(text, STOCK)
     assert isinstance(row.entry, Plain) and row.entry.name == "=1+1"
+
+
+@pytest.mark.parametrize("mark", [",", ";", "\t"])
+def test_a_table_of_any_spreadsheet_is_read(mark: str) -> None:
+    """Packs hold semicolons of their own: the first line tells what parts the cells."""
+    lines = ["id,group,name,packs", 'own-1,hardware,Plate,"1 = 3.00; 10 = 20.00; 50 = 80.00"']
+    rows = read_catalogue("\n".join(lines).replace(",", mark), starting())
+    assert [(r.id, r.problem) for r in rows] == [("own-1", "")]
+    assert [str(p.price) for p in rows[0].entry.packs] == ["3.00", "20.00", "80.00"]
+
+
+@pytest.mark.parametrize(
+    ("values", "told"),
+    [
+        ({"group": "hardware", "pitch": 1e-6}, "0.005"),  # a metre would take a million of screws
+        ({"group": "section", "material": "6061-T6", "a": 0.04, "b": 0.04, "t": 0.05}, "0.04"),
+        ({"group": "section", "material": "6061-T6", "shape": "square tube", "a": 0.02, "b": 0.04, "t": 0.011},
+         "0.01"),
+        ({"group": "section", "material": "6061-T6", "a": 0.04, "b": 0.04, "t": 0.003, "length": 0.01}, "0.1"),
+        ({"group": "sheet", "material": "5052-H32", "thickness": 0.0}, "0.0001"),
+    ],
+)  # fmt: skip
+def test_sizes_that_nothing_can_be_made_of_are_refused(values, told) -> None:
+    with pytest.raises(CoreError, match=told):
+        entry_of({"id": "own", "name": "Own", "unit": "piece", "packs": [], **values})
+
+
+def test_what_nobody_knows_the_material_of_is_named_and_not_weighed() -> None:
+    sheet = entry_of({"id": "own", "name": "Own", "group": "sheet", "material": "moon", "thickness": 0.002})
+    plan = skiff_plan(fittings=[{**DECK, "skin": "own"}])
+    told = derive(plan, starting().over([sheet])).findings
+    (finding,) = [f for f in told if f.code == "CANNOT-BUILD"]
+    assert finding.place == "deck" and "“moon”" in finding.text

@@ -29,6 +29,7 @@ from stirrup.core.parts.entries import (
 )
 
 E = TypeVar("E", bound=EntryBase)
+S = TypeVar("S", Sheet, Section)
 USUAL_M = {"rivet": 0.0048, "screw": 0.0042}  # shanks that joints are made with unless told otherwise
 
 
@@ -98,13 +99,20 @@ class Catalogue:
             raise CoreError(f"“{id_}” is not {word}")
         return entry
 
+    @staticmethod
+    def _made(entry: S) -> S:
+        """The entry; CoreError where nobody knows what it is made of, as nothing of it can be weighed."""
+        if entry.stuff is UNKNOWN:
+            raise CoreError(f"“{entry.id}” is of “{entry.material}”, which the catalogue does not know")
+        return entry
+
     def sheet(self, id_: str) -> Sheet:
         """Sheet stock by id. Raises CoreError."""
-        return self._of(id_, Sheet, "a sheet")
+        return self._made(self._of(id_, Sheet, "a sheet"))
 
     def section(self, id_: str) -> Section:
         """Section stock by id. Raises CoreError."""
-        return self._of(id_, Section, "a section")
+        return self._made(self._of(id_, Section, "a section"))
 
     def plain(self, id_: str) -> Plain:
         """Hardware, cover or sealant by id. Raises CoreError."""
@@ -158,8 +166,8 @@ EMPTY = Catalogue((), ())
 
 
 def count_at_pitch(length_m: float, pitch_m: float) -> int:
-    """Fasteners along a line at no more than this pitch, one at each end."""
-    return max(2, math.ceil(length_m / pitch_m - 1e-9) + 1)
+    """Fasteners along a line at no more than this pitch, one at each end; none where it has no holes."""
+    return 0 if pitch_m <= 0 else max(2, math.ceil(length_m / pitch_m - 1e-9) + 1)
 
 
 __all__ = ["EMPTY", "Catalogue", "count_at_pitch", "least_pack"]

@@ -10,7 +10,7 @@ import math
 from decimal import Decimal
 from typing import Annotated, Literal
 
-from pydantic import Field
+from pydantic import Field, model_validator
 
 from stirrup.core.document import Document, Id, Name
 from stirrup.core.quantities import Length, Mass, Money, Power, Volume
@@ -24,7 +24,7 @@ Shape = Literal["angle", "flat", "square tube", "round tube", "channel", "hat", 
 class Pack(Document):
     """A way an entry is sold: this much of it, at this price before tax."""
 
-    quantity: float = Field(gt=0, le=100_000)
+    quantity: float = Field(ge=0.001, le=100_000)
     price: Money = Field(ge=0, le=1_000_000)
 
 
@@ -41,6 +41,8 @@ class Material(Document):
     status: Status = "starting value"
 
 
+SAME_M = 1e-6
+LEAST_PITCH_M = 0.005  # between the holes of a hinge or strip
 UNKNOWN = Material(id="unknown", name="unknown", kind="metal", density=1000.0)
 
 
@@ -67,9 +69,9 @@ class Sheet(EntryBase):
     group: Literal["sheet"] = "sheet"
     unit: Unit = "sheet"
     material: Id
-    thickness: Length = Field(gt=0, le=0.2, title="Thick")
-    width: Length = Field(2.44, gt=0, le=20, title="Long")
-    height: Length = Field(1.22, gt=0, le=10, title="Wide")
+    thickness: Length = Field(ge=0.0001, le=0.2, title="Thick")
+    width: Length = Field(2.44, ge=0.05, le=20, title="Long")
+    height: Length = Field(1.22, ge=0.05, le=10, title="Wide")
     stuff: Material = Field(UNKNOWN, exclude=True)
 
     @property
@@ -85,11 +87,20 @@ class Section(EntryBase):
     unit: Unit = "stick"
     shape: Shape = "angle"
     material: Id
-    a: Length = Field(gt=0, le=1, title="Leg")
-    b: Length = Field(gt=0, le=1, title="Flange")
-    t: Length = Field(gt=0, le=0.2, title="Wall")
-    length: Length = Field(6.1, gt=0, le=20, title="Stick")
+    a: Length = Field(ge=0.001, le=1, title="Leg")
+    b: Length = Field(ge=0.001, le=1, title="Flange")
+    t: Length = Field(ge=0.0001, le=0.2, title="Wall")
+    length: Length = Field(6.1, ge=0.1, le=20, title="Stick")
     stuff: Material = Field(UNKNOWN, exclude=True)
+
+    @model_validator(mode="after")
+    def _closed(self) -> Section:
+        """A wall that is thicker than there is room for has no area."""
+        most = {"square tube": min(self.a, self.b) / 2, "round tube": self.a / 2, "flat": self.a}
+        room = most.get(self.shape, min(self.a, self.b))
+        if self.shape != "timber" and self.t > room + SAME_M:
+            raise ValueError(f"read a wall of {self.t:g} m; accepted: at most {room:g} m for its shape")
+        return self
 
     @property
     def area_m2(self) -> float:
@@ -144,6 +155,15 @@ class Plain(EntryBase):
     wraps: bool = False
     pitch: Length = Field(0.0, ge=0, le=1)
     stiff: bool = False
+
+    @model_validator(mode="after")
+    def _spaced(self) -> Plain:
+        """Holes that lie in one another are none."""
+        if 0 < self.pitch < LEAST_PITCH_M:
+            raise ValueError(
+                f"read a pitch of {self.pitch:g} m; accepted: 0 for no holes, or 0.005 m and more"
+            )
+        return self
 
 
 class Resin(EntryBase):

@@ -109,9 +109,10 @@ def test_a_table_of_any_spreadsheet_is_read(mark: str) -> None:
     [
         ({"group": "hardware", "pitch": 1e-6}, "0.005"),  # a metre would take a million of screws
         ({"group": "section", "material": "6061-T6", "a": 0.04, "b": 0.04, "t": 0.05}, "0.04"),
-        ({"group": "section", "material": "6061-T6", "shape": "square tube", "a": 0.02, "b": 0.04, "t": 0.011},
-         "0.01"),
-        ({"group": "section", "material": "6061-T6", "a": 0.04, "b": 0.04, "t": 0.003, "length": 0.01}, "0.1"),
+        ({"group": "section", "material": "6061-T6", "shape": "square tube", "a": 0.02, "b": 0.04,
+          "t": 0.011}, "0.01"),
+        ({"group": "section", "material": "6061-T6", "a": 0.04, "b": 0.04, "t": 0.003,
+          "length": 0.01}, "0.1"),
         ({"group": "sheet", "material": "5052-H32", "thickness": 0.0}, "0.0001"),
     ],
 )  # fmt: skip

@@ -55,7 +55,7 @@ def bodies(derived: Derived) -> list[tuple[str, Body]]:
 
 
 def crossings(derived: Derived, allowed: float = 0.0005) -> dict[tuple[str, str], float]:
-    """Pairs of parts that stand in one another by more than is allowed, with the amount [m]."""
+    """ByIdentity of parts that stand in one another by more than is allowed, with the amount [m]."""
     there = bodies(derived)
     low = np.array([b.min(0) for _, b in there])
     high = np.array([b.max(0) for _, b in there])

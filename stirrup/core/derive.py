@@ -43,7 +43,7 @@ from stirrup.core.fit.check import Fit, check_fit
 from stirrup.core.hull.checks import hull_findings
 from stirrup.core.hull.mesh import HullSurface, build_surface
 from stirrup.core.making import TEXTS, make, standing, standing_text
-from stirrup.core.memo import Key, Memo, Pairs
+from stirrup.core.memo import ByIdentity, Key, Memo
 from stirrup.core.money.cost import Cost, price_up
 from stirrup.core.parts.catalogue import Catalogue
 from stirrup.core.plan.model import AS_FOUND, PLANNED_EMPTY, LoadCase, Plan
@@ -51,7 +51,7 @@ from stirrup.core.plan.placed import Placed
 from stirrup.core.plan.things import path_of
 
 MEMO = Memo()
-RECENT = Pairs(60)
+RECENT = ByIdentity(60)
 MOST_ASKED = 100
 ASKED: dict[object, object] = {}  # one object for each set of prices, quick or not
 # last floating position of each case: only where the search starts, never a result

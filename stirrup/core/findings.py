@@ -74,7 +74,7 @@ def plain(name: str) -> str:
 
 
 @dataclass(frozen=True)
-class Mend:
+class Fix:
     """A remedy that one button makes. `words` is a template over the finding's values.
 
     thing with by: it is moved by (x, y, z) [m]; thing with edge: that edge of it goes to the
@@ -103,7 +103,7 @@ class Finding:
     working: Working | None = None
     other: str = ""  # the second thing, where a finding is about two
     accepted: str = ""  # id of the entry that says it is known and meant
-    mends: tuple[Mend, ...] = ()
+    fixes: tuple[Fix, ...] = ()
 
     @property
     def check(self) -> Check:

@@ -19,7 +19,7 @@ from stirrup.core.errors import CoreError
 from stirrup.core.findings import Finding, declare, plain
 from stirrup.core.hull.mesh import HullSurface
 from stirrup.core.kinds.registry import as_obstacle, kind_of
-from stirrup.core.memo import Key, Memo, Pairs
+from stirrup.core.memo import ByIdentity, Key, Memo
 from stirrup.core.parts.catalogue import Catalogue
 from stirrup.core.plan.model import Plan
 from stirrup.core.plan.placed import Placed
@@ -28,9 +28,9 @@ from stirrup.core.plan.things import present
 declare("layout", {"CANNOT-BUILD": "whether it can be built", "RING": "things that stand on one another"})
 
 # written out once: while one thing is dragged all others stay the objects that they are
-TEXTS = Pairs(4000)
+TEXTS = ByIdentity(4000)
 # what follows from one thing and the hull alone, by identity
-ALONE = Pairs()
+ALONE = ByIdentity()
 SITES: dict[object, Site] = {}
 MOST_SITES = 100
 

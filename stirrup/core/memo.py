@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import threading
+import weakref
 from collections import OrderedDict
 from collections.abc import Callable, Hashable
 from typing import TypeVar, cast
@@ -26,6 +27,15 @@ class Key:
         return isinstance(other, Key) and (self.value is other.value or self.value == other.value)
 
 
+_EVERY: weakref.WeakSet[Memo | ByIdentity] = weakref.WeakSet()
+
+
+def forget() -> None:
+    """Empty every store of results: what is asked next is worked out anew. For measuring."""
+    for store in list(_EVERY):
+        store.clear()
+
+
 class Memo:
     """A bounded store of results, the least recently used leaving first; safe in threads."""
 
@@ -33,6 +43,7 @@ class Memo:
         self._size = size
         self._store: OrderedDict[Key, object] = OrderedDict()
         self._lock = threading.Lock()
+        _EVERY.add(self)
 
     def get(self, key: Hashable, compute: Callable[[], T]) -> T:
         """The result under `key`, computed now if it is not there."""
@@ -62,7 +73,7 @@ class Memo:
 _NOTHING = object()
 
 
-class Shelf:
+class Attached:
     """What follows from one object, kept with it by name; emptied once it holds `most`.
 
     A value is handed over even when another thread empties the shelf meanwhile.
@@ -83,7 +94,7 @@ class Shelf:
         return cast(T, found)
 
 
-class Pairs:
+class ByIdentity:
     """Results for two objects that live on unchanged, found by identity: no content is compared.
 
     Both objects are kept with the result, so that their addresses stay theirs.
@@ -93,6 +104,12 @@ class Pairs:
         self._size = size
         self._store: OrderedDict[tuple[int, int], tuple[object, object, object]] = OrderedDict()
         self._lock = threading.Lock()
+        _EVERY.add(self)
+
+    def clear(self) -> None:
+        """Forget everything."""
+        with self._lock:
+            self._store.clear()
 
     def get(self, a: object, b: object, compute: Callable[[], T]) -> T:
         """The result for a and b, computed now if it is not there; the least used leaves first."""

@@ -16,7 +16,7 @@ from stirrup.core.arrange.move import moved
 from stirrup.core.arrange.size import resized
 from stirrup.core.derive import Derived, derive
 from stirrup.core.errors import CoreError
-from stirrup.core.findings import Finding, Mend, count
+from stirrup.core.findings import Finding, Fix, count
 from stirrup.core.hull.mesh import HullSurface
 from stirrup.core.parts.catalogue import Catalogue
 from stirrup.core.plan.changes import AnyChange, SetValue, Together, apply
@@ -30,11 +30,11 @@ MOST_PAIRS = 3  # tried for a remedy that makes something worse
 class Tried:
     """A remedy, or several as one step, as it came out.
 
-    mends: with the finding that each belongs to; change: all of it as one step; helps: whether
+    fixes: with the finding that each belongs to; change: all of it as one step; helps: whether
     what it is offered against is then gone or only fine; worse: what is new, or of a worse level.
     """
 
-    mends: tuple[tuple[Mend, Finding], ...]
+    fixes: tuple[tuple[Fix, Finding], ...]
     change: AnyChange
     helps: bool
     worse: tuple[Finding, ...]
@@ -44,10 +44,10 @@ class Tried:
     def score(self) -> int:
         """How much there is less to mend, weighed by level; the larger the better."""
         gained = sum(WEIGHT[f.level] for f in self.better) - sum(WEIGHT[f.level] for f in self.worse)
-        return gained + (4 if self.helps else 0) - len(self.mends)
+        return gained + (4 if self.helps else 0) - len(self.fixes)
 
 
-def change_of(plan: Plan, surface: HullSurface, mend: Mend, catalogue: Catalogue) -> AnyChange:
+def change_of(plan: Plan, surface: HullSurface, mend: Fix, catalogue: Catalogue) -> AnyChange:
     """The step that a remedy's button makes, with whoever sits on it and what is bound to it."""
     change: AnyChange
     if mend.path:
@@ -75,7 +75,7 @@ def _levels(findings: Iterable[Finding]) -> dict[tuple[str, str, str], Finding]:
 
 
 def _compared(
-    before: Derived, after: Derived, finding: Finding, mends: tuple[tuple[Mend, Finding], ...],
+    before: Derived, after: Derived, finding: Finding, fixes: tuple[tuple[Fix, Finding], ...],
     change: AnyChange,
 ) -> Tried:  # fmt: skip
     old, new = _levels(before.findings), _levels(after.findings)
@@ -83,7 +83,7 @@ def _compared(
     better = [f for k, f in old.items() if WEIGHT[f.level] > (WEIGHT[new[k].level] if k in new else 0)]
     left = new.get(_identity(finding))
     helps = left is None or WEIGHT[left.level] == 0
-    return Tried(mends, change, helps, tuple(worse), tuple(better))
+    return Tried(fixes, change, helps, tuple(worse), tuple(better))
 
 
 def tried(derived: Derived, finding: Finding, catalogue: Catalogue) -> list[Tried]:
@@ -93,7 +93,7 @@ def tried(derived: Derived, finding: Finding, catalogue: Catalogue) -> list[Trie
     is offered when it leaves less to mend than either. Remedies that cannot be made are left out.
     """
     out: list[Tried] = []
-    for mend in finding.mends:
+    for mend in finding.fixes:
         made = _try(derived, derived.plan, finding, ((mend, finding),), catalogue)
         if made is None:
             continue
@@ -104,7 +104,7 @@ def tried(derived: Derived, finding: Finding, catalogue: Catalogue) -> list[Trie
         pairs = [
             pair
             for other in one.worse[:MOST_PAIRS]
-            for second in other.mends
+            for second in other.fixes
             if (pair := _pair(derived, after, finding, one, second, other, catalogue)) is not None
         ]
         better = [p for p in pairs if p.helps and p.score > one.score]
@@ -113,12 +113,12 @@ def tried(derived: Derived, finding: Finding, catalogue: Catalogue) -> list[Trie
 
 
 def _try(
-    derived: Derived, plan: Plan, finding: Finding, mends: tuple[tuple[Mend, Finding], ...],
+    derived: Derived, plan: Plan, finding: Finding, fixes: tuple[tuple[Fix, Finding], ...],
     catalogue: Catalogue, first: AnyChange | None = None,
 ) -> tuple[Tried, Derived] | None:  # fmt: skip
-    """The last of `mends` made on `plan`; compared with what was there before all of them."""
+    """The last of `fixes` made on `plan`; compared with what was there before all of them."""
     try:
-        change = change_of(plan, derived.surface, mends[-1][0], catalogue)
+        change = change_of(plan, derived.surface, fixes[-1][0], catalogue)
         after = derive(apply(plan, change), catalogue, quick=True)
     except CoreError:
         return None
@@ -126,15 +126,15 @@ def _try(
     if first is not None:
         parts = [p for c in (first, change) for p in (c.changes if isinstance(c, Together) else (c,))]
         whole = Together(changes=tuple(parts))
-    return _compared(derived, after, finding, mends, whole), after
+    return _compared(derived, after, finding, fixes, whole), after
 
 
 def _pair(
-    derived: Derived, after: Derived, finding: Finding, one: Tried, second: Mend, other: Finding,
+    derived: Derived, after: Derived, finding: Finding, one: Tried, second: Fix, other: Finding,
     catalogue: Catalogue,
 ) -> Tried | None:  # fmt: skip
-    mends = (*one.mends, (second, other))
-    made = _try(derived, after.plan, finding, mends, catalogue, one.change)
+    fixes = (*one.fixes, (second, other))
+    made = _try(derived, after.plan, finding, fixes, catalogue, one.change)
     return None if made is None else made[0]
 
 

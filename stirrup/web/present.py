@@ -14,8 +14,8 @@ from markupsafe import Markup, escape
 from stirrup.core.afloat.compare import Choice
 from stirrup.core.afloat.report import FloatReport
 from stirrup.core.derive import Derived
-from stirrup.core.findings import Finding, Input, Mend, Quantity
-from stirrup.core.memo import Pairs
+from stirrup.core.findings import Finding, Fix, Input, Quantity
+from stirrup.core.memo import ByIdentity
 from stirrup.core.plan.changes import AnyChange
 from stirrup.core.plan.model import PLANNED_EMPTY
 from stirrup.core.units import LengthText, Units, length_text, write_length, write_mass, write_volume
@@ -89,7 +89,7 @@ def sentence_html(template: str, values: Mapping[str, Quantity], units: Units) -
 
 
 # told again at every preview: most findings stay the objects they are while something is dragged
-TEXTS, REMEDIES = Pairs(2000), Pairs(2000)
+TEXTS, REMEDIES = ByIdentity(2000), ByIdentity(2000)
 
 
 def finding_text(finding: Finding, units: Units) -> Markup:
@@ -102,12 +102,12 @@ def finding_remedy(finding: Finding, units: Units) -> Markup:
     return REMEDIES.get(finding, units, lambda: sentence_html(finding.remedy, finding.values, units))
 
 
-def mend_words(mend: Mend, finding: Finding, units: Units) -> Markup:
+def fix_words(mend: Fix, finding: Finding, units: Units) -> Markup:
     """What the button of a remedy says."""
     return sentence_html(mend.words, finding.values, units)
 
 
-def mend_json(mend: Mend) -> str:
+def fix_json(mend: Fix) -> str:
     """A remedy as the attribute of the button that makes it: a change, or an act of arranging."""
     if mend.path:
         return json.dumps({"change": {"do": "set", "path": mend.path, "value": mend.value}})

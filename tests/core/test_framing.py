@@ -62,7 +62,7 @@ def test_edges_too_far_apart_for_one_and_too_near_for_two_are_named_with_a_way_o
     told = support_findings("d", found, 0.6, FLANGE, WIDE)
     assert [f.level for f in told] == ["mend", "mend"]
     assert told[0].title == "The aft edge of H1 is not carried" and told[0].other == "h1"
-    # pressing the button of one of them mends both, since the edges are then 15 mm apart
+    # pressing the button of one of them fixes both, since the edges are then 15 mm apart
     moved = opening("H1", 3.115, 0.05, 3.415, 0.40)
     assert [
         f.level
@@ -135,7 +135,7 @@ def test_a_track_beside_the_side_angle_needs_room_for_both_flanges(y: float, ove
     (finding,) = told
     assert finding.level == "mend" and "port track" in finding.title
     assert finding.values["over"].value == pytest.approx(over, abs=1e-6)
-    (mend,) = finding.mends
+    (mend,) = finding.fixes
     assert mend.thing == "hatch" and mend.by == (0.0, pytest.approx(-over - 0.001, abs=1e-4), 0.0)
 
 

@@ -1,6 +1,6 @@
 import threading
 
-from stirrup.core.memo import Key, Memo, Pairs, Shelf
+from stirrup.core.memo import Attached, ByIdentity, Key, Memo
 
 
 def test_a_result_is_computed_once_for_equal_keys() -> None:
@@ -57,7 +57,7 @@ def test_many_threads_get_the_same_answer() -> None:
 
 
 def test_pairs_are_found_by_identity_and_the_least_used_leaves() -> None:
-    pairs: Pairs = Pairs(2)
+    pairs: ByIdentity = ByIdentity(2)
     a, b, c, d = [1], [1], [2], [3]
     made: list[str] = []
 
@@ -74,7 +74,7 @@ def test_pairs_are_found_by_identity_and_the_least_used_leaves() -> None:
 
 
 def test_what_is_put_takes_the_place_of_what_was_known() -> None:
-    pairs: Pairs = Pairs(2)
+    pairs: ByIdentity = ByIdentity(2)
     a, b = [1], [2]
     assert pairs.get(a, b, lambda: "first") == "first"
     assert pairs.put(a, b, "second") == "second"
@@ -82,7 +82,7 @@ def test_what_is_put_takes_the_place_of_what_was_known() -> None:
 
 
 def test_a_shelf_keeps_also_nothing_and_is_emptied_when_full() -> None:
-    shelf, made = Shelf(2), []
+    shelf, made = Attached(2), []
 
     def make(name: str, value: object) -> object:
         made.append(name)
@@ -97,7 +97,7 @@ def test_a_shelf_keeps_also_nothing_and_is_emptied_when_full() -> None:
 
 
 def test_a_value_is_handed_over_though_the_shelf_is_emptied_meanwhile() -> None:
-    shelf, wrong = Shelf(1), []
+    shelf, wrong = Attached(1), []
 
     def ask(k: int) -> None:
         for n in range(300):

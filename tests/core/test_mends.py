@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 
 from stirrup.core.arrange.move import moved
 from stirrup.core.arrange.size import resized
-from stirrup.core.findings import Finding, Mend
+from stirrup.core.findings import Finding, Fix
 from stirrup.core.plan.changes import SetValue, apply
 from stirrup.core.plan.model import Plan
 from stirrup.core.space.shapes import least
@@ -16,7 +16,7 @@ from tests.boats import DECK, HATCH, derive, plan, skiff_plan
 from tests.core.test_fit import FLOOR, found, one, thing
 
 
-def made(boat: Plan, mend: Mend) -> Plan:
+def made(boat: Plan, mend: Fix) -> Plan:
     """The plan after a remedy."""
     if mend.path:
         return apply(boat, SetValue(path=mend.path, value=mend.value))
@@ -26,7 +26,7 @@ def made(boat: Plan, mend: Mend) -> Plan:
     return apply(boat, moved(boat, [mend.thing], mend.by, "moved"))
 
 
-def left(boat: Plan, finding: Finding, mend: Mend) -> list[Finding]:
+def left(boat: Plan, finding: Finding, mend: Fix) -> list[Finding]:
     """What of the same kind is still said about the same two things once it is made."""
     after = derive(made(boat, mend))
     same = [
@@ -47,8 +47,8 @@ def test_two_things_in_one_place_are_apart_after_any_remedy(
     boat = plan(items=[a, b])
     clashes = found(derive(boat), "CLASH")
     assume(clashes)
-    assert len(clashes[0].mends) == 2
-    for mend in clashes[0].mends:
+    assert len(clashes[0].fixes) == 2
+    for mend in clashes[0].fixes:
         assert left(boat, clashes[0], mend) == []
 
 
@@ -57,16 +57,16 @@ def test_what_stands_in_a_lids_way_or_the_lid_itself_goes() -> None:
     shelf = thing("shelf", "box", (1.0, 0, 0.6), (0.4, 0.4, 0.1))
     boat = plan(items=[cooler, shelf])
     room = one(derive(boat), "ROOM")
-    assert [m.thing for m in room.mends] == ["shelf", "cooler"]
-    for mend in room.mends:
+    assert [m.thing for m in room.fixes] == ["shelf", "cooler"]
+    for mend in room.fixes:
         assert left(boat, room, mend) == []
 
 
 def test_a_thing_through_the_bottom_is_raised() -> None:
     boat = plan(items=[thing("a", "box", (2, 0, -0.027), (0.4, 0.4, 0.3))])
     sunk = one(derive(boat), "HULL")
-    assert sunk.mends[0].by == pytest.approx((0, 0, 0.030))
-    assert left(boat, sunk, sunk.mends[0]) == []
+    assert sunk.fixes[0].by == pytest.approx((0, 0, 0.030))
+    assert left(boat, sunk, sunk.fixes[0]) == []
 
 
 def test_a_screen_is_cut_down_or_made_higher_with_its_foot_where_it_was() -> None:
@@ -77,7 +77,7 @@ def test_a_screen_is_cut_down_or_made_higher_with_its_foot_where_it_was() -> Non
                 propulsion={"running_trim": 0.0})  # fmt: skip
     cut = next(f for f in found(derive(boat), "SCREEN") if f.level == "look")
     tops = []
-    for mend in cut.mends:
+    for mend in cut.fixes:
         after = made(boat, mend)
         item = next(i for i in after.items if i.id == "screen")
         assert item.mass.centre[2] - item.size[2] / 2 == pytest.approx(0.903, abs=2e-4)
@@ -92,11 +92,11 @@ def test_a_fastener_and_a_latch_are_changed_for_ones_that_hold() -> None:
     deck = {**DECK, "rivet": "rivet-4.8x8"}
     boat = skiff_plan(fittings=[deck, HATCH | {"runner": 0.012}])
     grip = next(f for f in found(derive(boat), "GRIP", "deck") if f.level == "mend")
-    assert [(m.path, m.value) for m in grip.mends] == [(("fittings", "deck", "rivet"), "rivet-4.8x10")]
-    assert not [f for f in found(derive(made(boat, grip.mends[0])), "GRIP", "deck") if f.level == "mend"]
+    assert [(m.path, m.value) for m in grip.fixes] == [(("fittings", "deck", "rivet"), "rivet-4.8x10")]
+    assert not [f for f in found(derive(made(boat, grip.fixes[0])), "GRIP", "deck") if f.level == "mend"]
     latch = one(derive(boat), "LATCH-GRIP")
-    assert len(latch.mends) == 2
-    for mend in latch.mends:
+    assert len(latch.fixes) == 2
+    for mend in latch.fixes:
         assert one(derive(made(boat, mend)), "LATCH-GRIP").level == "fine"
 
 

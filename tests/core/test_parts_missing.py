@@ -87,7 +87,7 @@ def test_grain_that_runs_across_is_told_and_may_be_kept_along() -> None:
     told = next(f for f in derive(boat).findings if f.code == "GRAIN")
     # 2 m less skins, gaps: wider than 1.22 less margins
     assert told.level == "look" and told.values["wide"].value > 1.22 - 0.012
-    closer, along = told.mends
+    closer, along = told.fixes
     assert closer.value == pytest.approx(0.75 * 0.35, abs=1e-3)
     kept = derive(apply(boat, SetValue(path=along.path, value=along.value)))
     assert not any(f.code == "GRAIN" for f in kept.findings)

@@ -23,9 +23,9 @@ def test_what_a_remedy_makes_worse_is_said_and_the_best_is_first() -> None:
     out = tried(derived, clash, starting())
     best, *others = out
     # b aft by 0.10 is free of everything
-    assert [m.thing for m, _ in best.mends] == ["b"]
+    assert [m.thing for m, _ in best.fixes] == ["b"]
     assert best.helps and best.worse == ()
-    alone = next(t for t in others if [m.thing for m, _ in t.mends] == ["a"])
+    alone = next(t for t in others if [m.thing for m, _ in t.fixes] == ["a"])
     # a forward by 0.10 reaches to 2.35: 0.05 into c
     assert alone.helps
     assert [(f.code, {f.place, f.other}) for f in alone.worse] == [("CLASH", {"a", "c"})]
@@ -36,12 +36,12 @@ def test_two_that_only_help_together_are_offered_as_one_step() -> None:
     # something behind b keeps it where it is: from 0.80 to 1.30
     derived = derive(plan(items=[*row(), crate("d", 1.05)]))
     clash = next(f for f in found(derived, "CLASH") if {f.place, f.other} == {"a", "b"})
-    pair = next(t for t in tried(derived, clash, starting()) if len(t.mends) == 2)
+    pair = next(t for t in tried(derived, clash, starting()) if len(t.fixes) == 2)
     assert pair.helps and pair.worse == ()
     after = derive(apply(derived.plan, pair.change))
     assert found(after, "CLASH") == []
     # one of a pair alone is listed after it
-    singles = [t for t in tried(derived, clash, starting()) if len(t.mends) == 1 and t.worse]
+    singles = [t for t in tried(derived, clash, starting()) if len(t.fixes) == 1 and t.worse]
     assert all(t.score < pair.score for t in singles)
 
 

@@ -77,8 +77,8 @@ def test_reach_and_feet_are_mended_by_moving_the_seat_with_who_is_on_it() -> Non
 
     reach = said(far, "REACH")
     assert reach.level == "mend"
-    assert reach.mends[0].by == pytest.approx((0.1075, 0.0, 0.0))
-    change = moved(far, ["seat"], reach.mends[0].by, "seat: moved")
+    assert reach.fixes[0].by == pytest.approx((0.1075, 0.0, 0.0))
+    change = moved(far, ["seat"], reach.fixes[0].by, "seat: moved")
     assert said(apply(far, with_riders(far, change)), "REACH").level == "fine"
     assert said(apply(far, change), "REACH").level == "mend"  # without who sits on it nothing is won
 

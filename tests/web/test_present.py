@@ -2,7 +2,7 @@ from decimal import Decimal
 
 import pytest
 
-from stirrup.core.findings import Finding, Mend, Quantity, Working
+from stirrup.core.findings import Finding, Fix, Quantity, Working
 from stirrup.core.units import SYSTEMS
 from stirrup.exchange.catalogue import starting
 from stirrup.exchange.summary import say
@@ -115,7 +115,7 @@ def test_three_of_a_kind_about_one_thing_become_one_entry() -> None:
     assert [o.title for o in told[0].more] == ["Notched round rib 2", "Notched round rib 3"]
     # two are told apart, and so is what has a button
     assert [len(t.more) for t in alike([rib(1), rib(2)])] == [0, 0]
-    pressed = rib(3, mends=(Mend("Move it", "deck"),))
+    pressed = rib(3, fixes=(Fix("Move it", "deck"),))
     assert [len(t.more) for t in alike([rib(1), rib(2), pressed])] == [0, 0, 0]
     # nor does an answer that can be taken back, or a working that can be opened, get lost in a group
     known = [rib(k, accepted=f"accepted-{k}") for k in range(3)]

@@ -21,7 +21,7 @@ from stirrup.core.document import SPREAD_BY_STATUS, MassPoint, Point
 from stirrup.core.errors import CoreError
 from stirrup.core.hull.mesh import HullSurface, Solid, box_solid, closed_mesh
 from stirrup.core.kinds.registry import kind_of
-from stirrup.core.memo import Pairs
+from stirrup.core.memo import ByIdentity
 from stirrup.core.parts.model import Bought
 from stirrup.core.plan.model import (
     AS_FOUND,
@@ -34,7 +34,7 @@ from stirrup.core.plan.model import (
     Tank,
 )
 
-SAME, FOUND, PLANNED = Pairs(50), Pairs(50), Pairs(50)
+SAME, FOUND, PLANNED = ByIdentity(50), ByIdentity(50), ByIdentity(50)
 
 
 @dataclass(frozen=True)

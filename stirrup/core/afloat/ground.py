@@ -14,7 +14,7 @@ from shapely.geometry import Polygon
 from stirrup.core.contract.gives import Built
 from stirrup.core.hull.bottom import bottom_m
 from stirrup.core.hull.mesh import HullSurface
-from stirrup.core.memo import Shelf
+from stirrup.core.memo import Attached
 from stirrup.core.plan.model import LoadCase
 
 Array = NDArray[np.float64]
@@ -51,8 +51,8 @@ class Footing:
         return bottom_m(self.surface, x, y)
 
     @cached_property
-    def _asked(self) -> Shelf:
-        return Shelf(MOST_SPOTS)
+    def _asked(self) -> Attached:
+        return Attached(MOST_SPOTS)
 
     def at(self, x: float, y: float) -> Ground | None:
         """The highest thing to stand or sit on at (x, y), or None outside of the boat."""

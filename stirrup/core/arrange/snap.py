@@ -10,14 +10,14 @@ from stirrup.core.contract.extent import Extent, around
 from stirrup.core.document import Point
 from stirrup.core.hull.mesh import HullSurface
 from stirrup.core.kinds.registry import kind_of
-from stirrup.core.memo import Pairs
+from stirrup.core.memo import ByIdentity
 from stirrup.core.plan.model import Plan
 from stirrup.core.plan.things import put_in, title_of, with_guests
 
 EDGES = (("aft", "middle along", "fore"), ("starboard", "middle across", "port"), ("bottom", "top"))
 STRUCTURE = ("stringer", "rib", "thwart", "well")
 LEVEL_M = 1e-9
-KNOWN = Pairs(50)
+KNOWN = ByIdentity(50)
 NEIGHBOUR_M = 1.0
 
 

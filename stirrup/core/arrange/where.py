@@ -9,11 +9,11 @@ from stirrup.core.contract.extent import DATUMS, Extent
 from stirrup.core.errors import CoreError
 from stirrup.core.hull.mesh import HullSurface
 from stirrup.core.kinds.registry import kind_of
-from stirrup.core.memo import Pairs
+from stirrup.core.memo import ByIdentity
 from stirrup.core.parts.catalogue import Catalogue
 from stirrup.core.plan.model import Plan
 
-OF_PLAN = Pairs(50)
+OF_PLAN = ByIdentity(50)
 DEEPEST = 12  # hosts of hosts that an extent may follow from
 
 

@@ -11,7 +11,7 @@ from shapely.geometry.base import BaseGeometry
 
 from stirrup.core.document import Box, Point, Point2
 from stirrup.core.findings import Finding, Level
-from stirrup.core.memo import Shelf
+from stirrup.core.memo import Attached
 from stirrup.core.parts.model import Bought, Member, Panel
 from stirrup.core.space.room import Room
 from stirrup.core.space.shapes import Prism
@@ -254,7 +254,7 @@ class Built:
     marked: tuple[Marked, ...] = ()
     stays: bool = False  # is in the boat already and not taken out for an evening's drilling
     # what follows from it alone: the same object is looked at again at every preview
-    kept: Shelf = field(default_factory=partial(Shelf, 24), compare=False, repr=False)
+    kept: Attached = field(default_factory=partial(Attached, 24), compare=False, repr=False)
 
     @property
     def parts(self) -> tuple[Panel | Member | Bought, ...]:

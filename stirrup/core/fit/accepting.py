@@ -23,7 +23,7 @@ def accepted(plan: Plan, findings: list[Finding]) -> list[Finding]:
         reason = meant.reason.replace("{", "(").replace("}", ")")
         out.append(
             replace(finding, level="fine", title=f"Known and meant: {finding.title.lower()}",
-                    text=f"{finding.text} Reason: {reason}", remedy="", accepted=meant.id, mends=())
+                    text=f"{finding.text} Reason: {reason}", remedy="", accepted=meant.id, fixes=())
         )  # fmt: skip
     return out
 

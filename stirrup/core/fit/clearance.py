@@ -14,11 +14,11 @@ from numpy.typing import NDArray
 from shapely.geometry import Point as FlatPoint
 
 from stirrup.core.afloat.ground import Footing
-from stirrup.core.findings import Finding, Mend, Quantity, declare, plain
+from stirrup.core.findings import Finding, Fix, Quantity, declare, plain
 from stirrup.core.fit.way_out import covers, way_out
 from stirrup.core.fittings.edges import inside_region
 from stirrup.core.hull.mesh import HullSurface
-from stirrup.core.memo import Memo, Pairs
+from stirrup.core.memo import ByIdentity, Memo
 from stirrup.core.plan.placed import Placed
 from stirrup.core.space.room import Room
 from stirrup.core.space.shapes import BACK, WAYS, Prism, Shape, exits, least, the_other_way
@@ -31,7 +31,7 @@ declare(
 )
 
 PAIRS = Memo(4000)
-KEPT = Pairs()
+KEPT = ByIdentity()
 Array = NDArray[np.float64]
 HULL_PLAY_M = 0.004  # a box may stand this far into the rounding of the hull
 
@@ -42,7 +42,7 @@ def _boxes(shapes: Sequence[Shape]) -> Array:
 
 
 def _meeting(p: Array, q: Array) -> list[tuple[int, int]]:
-    """Pairs of boxes that share more than a touch, found all at once."""
+    """ByIdentity of boxes that share more than a touch, found all at once."""
     low = np.maximum(p[:, None, :3], q[None, :, :3])
     high = np.minimum(p[:, None, 3:], q[None, :, 3:])
     hits: list[tuple[int, int]] = np.argwhere((high - low > 0.001).all(axis=2)).tolist()  # type: ignore[assignment]
@@ -72,7 +72,7 @@ def _clash(a: Solid, b: Solid) -> Finding | None:
         "CLASH", "mend", a.id, "Two things in one place",
         f"{a.name} stands {{amount}} into {into}{b.name}.", {"amount": Quantity(amount, "m")},
         f"Move it {{amount}} {way}, or move the other one.", other=b.id,
-        mends=(
+        fixes=(
             _moved(a.id, a.name, way, amount),
             *([_moved(b.id, b.name, BACK[way], amount)] if b.movable else []),
         ),
@@ -94,12 +94,12 @@ def _two_decks(a: Solid, b: Solid) -> Finding | None:
     )  # fmt: skip
 
 
-def _moved(solid_id: str, name: str, way: str, amount: float) -> Mend:
+def _moved(solid_id: str, name: str, way: str, amount: float) -> Fix:
     """Something moved one way, as a button."""
     axis, sign = WAYS[way]
     by = [0.0, 0.0, 0.0]
     by[axis] = sign * amount
-    return Mend(f"Move {name} {{amount}} {way}", solid_id, (by[0], by[1], by[2]))
+    return Fix(f"Move {name} {{amount}} {way}", solid_id, (by[0], by[1], by[2]))
 
 
 def _only_members(a: Shape, deck: Shape) -> bool:
@@ -148,7 +148,7 @@ def _blocked(room: Room, other: Solid) -> Finding | None:
         f"{name} {room.what}: {other.name} stands {{amount}} in the way.",
         {"amount": Quantity(amount, "m")},
         f"{remedy}." if fixed else f"{remedy}, or {name} the other way.", other=other.id,
-        mends=tuple(goes),
+        fixes=tuple(goes),
     )  # fmt: skip
 
 
@@ -178,7 +178,7 @@ def _leaves_hull(thing: Placed, footing: Footing, surface: HullSurface) -> Findi
         return Finding("HULL", "mend", thing.id, "Through the bottom",
                        f"The lowest corner of {title} is {{amount}} inside the bottom.",
                        {"amount": Quantity(sunk, "m")}, "Raise it by that much.",
-                       mends=(_moved(thing.id, title, "up", sunk),))  # fmt: skip
+                       fixes=(_moved(thing.id, title, "up", sunk),))  # fmt: skip
     return None
 
 

@@ -127,7 +127,7 @@ def _feet(one: Aboard, things: Sequence[Placed], scene: Scene, seat: Placed | No
         values,
         "Move the seat {move} aft, or raise it.",
         other=best[2],
-        mends=seat_goes(seat, "Move the seat {move} aft", gap - FOOT_CLEAR_M),
+        fixes=seat_goes(seat, "Move the seat {move} aft", gap - FOOT_CLEAR_M),
     )
 
 

@@ -6,7 +6,7 @@ Limits: docs/trade-rules.md, “People”; what it leaves open is marked as a wo
 from __future__ import annotations
 
 from stirrup.core.contract.gives import Pane
-from stirrup.core.findings import Finding, Level, Mend, Quantity, declare
+from stirrup.core.findings import Finding, Fix, Level, Quantity, declare
 from stirrup.core.fit.body import STATURES, pose
 from stirrup.core.fit.crew import Aboard, number, who, working
 from stirrup.core.fit.sight import Outlook, pane_over_m, sight_line
@@ -100,8 +100,8 @@ def screen_edge(one: Aboard, trim_deg: float, screen: Placed, pane: Pane) -> Fin
             "of sight; {play} or more either way is good.",
             values,
             "Make it {lower} lower to look over it, or {higher} higher to look through it.",
-            mends=tuple(
-                Mend(words, screen.id, edge="top", value=top - over + clear)
+            fixes=tuple(
+                Fix(words, screen.id, edge="top", value=top - over + clear)
                 for words, clear in (
                     ("Make it {lower} lower", -CLEAR_EDGE_M),
                     ("Make it {higher} higher", CLEAR_EDGE_M),

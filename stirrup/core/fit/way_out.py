@@ -20,7 +20,7 @@ from stirrup.core.afloat.ground import Footing
 from stirrup.core.contract.gives import Below, Hole, Lift
 from stirrup.core.findings import Finding, Quantity, declare, plain
 from stirrup.core.fit.body import ARM_REACH_M
-from stirrup.core.memo import Key, Memo, Pairs
+from stirrup.core.memo import ByIdentity, Key, Memo
 from stirrup.core.plan.placed import Placed
 from stirrup.core.space.shapes import Bounds, Prism, near
 from stirrup.core.space.solid import Solid
@@ -35,7 +35,7 @@ LIFT_M = 0.30  # how far a thing must rise to be over the deck
 REST_M = 0.02  # what lies no higher than this over a thing's foot is slid over
 ABOUT_M = 0.8  # what stands this far beyond a deck's ends may be in the way still
 FOUND, STANDING, BOTTOMS = Memo(2000), Memo(500), Memo(100)
-OVER, KNOWN = Pairs(), Pairs()
+OVER, KNOWN = ByIdentity(), ByIdentity()
 
 
 @dataclass(frozen=True)

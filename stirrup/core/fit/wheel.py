@@ -6,7 +6,7 @@ Limits: docs/trade-rules.md, “People”.
 from __future__ import annotations
 
 from stirrup.core.contract.gives import Helm
-from stirrup.core.findings import Finding, Mend, declare
+from stirrup.core.findings import Finding, Fix, declare
 from stirrup.core.fit.body import REACH, STANDING_ELBOW
 from stirrup.core.fit.crew import Aboard, number, who, working
 from stirrup.core.plan.placed import Placed
@@ -24,9 +24,9 @@ CONSOLE_PLAY_M = 0.10  # about elbow height, for somebody standing
 RIM_LOW = 0.70  # of a console's height: foot of the wheel's rim
 
 
-def seat_goes(seat: Placed | None, words: str, forward_m: float) -> tuple[Mend, ...]:
+def seat_goes(seat: Placed | None, words: str, forward_m: float) -> tuple[Fix, ...]:
     """A seat moved along, as a button; whoever sits on it goes along."""
-    return (Mend(words, seat.id, (forward_m, 0.0, 0.0)),) if seat else ()
+    return (Fix(words, seat.id, (forward_m, 0.0, 0.0)),) if seat else ()
 
 
 def _thighs(one: Aboard, console: Placed, seat: Placed | None, rim: float) -> Finding:
@@ -69,7 +69,7 @@ def _wheel_reach(one: Aboard, console: Placed, seat: Placed | None, away: float)
         {"away": number(away), "reach": number(reach), "more": number(max(0.0, away - reach))},
         "" if fits else "Bring seat and console {more} closer.",
         other=seat.id if seat else "",
-        mends=() if fits else seat_goes(seat, "Move the seat {more} forward", away - reach),
+        fixes=() if fits else seat_goes(seat, "Move the seat {more} forward", away - reach),
         working=working("reach = 0.42 of stature", [("stature", number(s))], number(reach)),
     )  # fmt: skip
 

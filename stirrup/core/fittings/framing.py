@@ -16,7 +16,7 @@ import shapely
 from shapely.geometry import Polygon, box
 
 from stirrup.core.contract.gives import Opening
-from stirrup.core.findings import Finding, Input, Mend, Quantity, Working, declare
+from stirrup.core.findings import Finding, Fix, Input, Quantity, Working, declare
 
 declare("layout", {"DECK-SUPPORT": "members under the edges"})
 
@@ -240,7 +240,7 @@ def _crowded(place: str, framing: Framing, flange: float, inner: Polygon) -> lis
                 {"flange": Quantity(flange, "m", True), "over": Quantity(over, "m", True)},
                 "Move the hatch inward or make it narrower.",
                 other=track.guest,
-                mends=(Mend(f"Move {track.code} inward", thing=track.guest, by=by),),
+                fixes=(Fix(f"Move {track.code} inward", thing=track.guest, by=by),),
             )
         )  # fmt: skip
     return found
@@ -266,7 +266,7 @@ def support_findings(
                  "ledge": Quantity(LEDGE_M, "m", True)},
                 "Bring the edges of the neighbours into line, or move them apart by a member's width.",
                 other=opening.guest,
-                mends=(Mend(f"Move {opening.code} into line", thing=opening.guest, by=by),),
+                fixes=(Fix(f"Move {opening.code} into line", thing=opening.guest, by=by),),
             )
         )  # fmt: skip
     bay = framing.widest

@@ -7,7 +7,7 @@ from shapely.affinity import translate
 from shapely.geometry import Polygon
 
 from stirrup.core.contract.kind import Site
-from stirrup.core.findings import Finding, Mend, Quantity, declare
+from stirrup.core.findings import Finding, Fix, Quantity, declare
 from stirrup.core.parts.catalogue import Catalogue
 
 declare(
@@ -54,10 +54,10 @@ def placing_findings(guest: str, site: Site, cutout: Polygon) -> list[Finding]:
         outside = not cutout.intersects(host.region)
         title = "Lies beside its deck" if outside else "Cut-out runs off the deck"
         way = _way_onto(cutout, host.region, leg)
-        mends = (Mend("Move it onto the deck", thing=guest, by=(*way, 0.0)),) if way else ()
+        fixes = (Fix("Move it onto the deck", thing=guest, by=(*way, 0.0)),) if way else ()
         return [
             Finding("HATCH-EDGE", "stop", guest, title, "It reaches {over} past the deck's edge.",
-                    {"over": Quantity(over, "m")}, "Move it inward or make it smaller.", mends=mends)
+                    {"over": Quantity(over, "m")}, "Move it inward or make it smaller.", fixes=fixes)
         ]  # fmt: skip
     left = cutout.distance(host.region.exterior)
     out = [

@@ -11,7 +11,7 @@ import numpy as np
 from stirrup.core.contract.base import Named
 from stirrup.core.contract.kind import Site
 from stirrup.core.document import Point
-from stirrup.core.findings import Finding, Input, Mend, Quantity, Working, declare
+from stirrup.core.findings import Finding, Fix, Input, Quantity, Working, declare
 from stirrup.core.parts.catalogue import Catalogue, count_at_pitch
 from stirrup.core.parts.entries import Fastener
 from stirrup.core.parts.model import Bought, Member, Panel
@@ -68,9 +68,7 @@ def grip_finding(
     else:
         short, word = 0.0, ""
     better = catalogue.fastener_for(fastener.style, grip)
-    take = (
-        (Mend(f"Take {better.name}", path=choice, value=better.id),) if better and choice and word else ()
-    )
+    take = (Fix(f"Take {better.name}", path=choice, value=better.id),) if better and choice and word else ()
     remedy = f"Take {better.name}." if better else "Change the layers; no stock length holds this."
     return Finding(
         "GRIP",
@@ -93,7 +91,7 @@ def grip_finding(
             Quantity(grip, "m", True),
             "grip range: starting value, the maker's data sheet decides",
         ),
-        mends=take,
+        fixes=take,
     )
 
 

@@ -17,7 +17,7 @@ from scipy.interpolate import PchipInterpolator
 from stirrup.core.errors import CoreError
 from stirrup.core.hull.integrals import whole
 from stirrup.core.hull.model import Hull, KnuckleLine
-from stirrup.core.memo import Shelf
+from stirrup.core.memo import Attached
 
 Array = NDArray[np.float64]
 Ints = NDArray[np.int64]
@@ -211,10 +211,10 @@ class HullSurface:
     mirrored: bool
     key: str = ""  # tells surfaces apart by their content
     # what follows from it alone: areas by height, lines as drawn, bottom by place, sections by x
-    levels: Shelf = field(default_factory=partial(Shelf, 64), compare=False, repr=False)
-    kept: Shelf = field(default_factory=partial(Shelf, 60), compare=False, repr=False)
-    bottoms: Shelf = field(default_factory=partial(Shelf, 20_000), compare=False, repr=False)
-    sections: Shelf = field(default_factory=partial(Shelf, 64), compare=False, repr=False)
+    levels: Attached = field(default_factory=partial(Attached, 64), compare=False, repr=False)
+    kept: Attached = field(default_factory=partial(Attached, 60), compare=False, repr=False)
+    bottoms: Attached = field(default_factory=partial(Attached, 20_000), compare=False, repr=False)
+    sections: Attached = field(default_factory=partial(Attached, 64), compare=False, repr=False)
 
     @cached_property
     def inside(self) -> Solid:

@@ -85,7 +85,7 @@ class Pasted(BaseModel):
     by: Literal["line", "station"] = "line"
 
 
-class Asked(BaseModel):
+class ChangeAsked(BaseModel):
     """A change, made on revision `base`: a command, typed text, or a person put elsewhere."""
 
     model_config = ConfigDict(extra="forbid")
@@ -123,7 +123,9 @@ def _new_case(change: AnyChange) -> str | None:
     return str(added[0]) if added else None
 
 
-def _change(asked: Asked, plan: Plan, units: Units, shop: Catalogue) -> tuple[AnyChange, tuple[Snap, ...]]:
+def _change(
+    asked: ChangeAsked, plan: Plan, units: Units, shop: Catalogue
+) -> tuple[AnyChange, tuple[Snap, ...]]:
     """What is asked for, with what follows in survey and bonds; and what a drag was caught by."""
     snaps: tuple[Snap, ...] = ()
     around = Around(lambda: derive_vessel(plan).surface, shop)
@@ -134,7 +136,7 @@ def _change(asked: Asked, plan: Plan, units: Units, shop: Catalogue) -> tuple[An
     return followed(plan, around, change), snaps
 
 
-def _asked_change(asked: Asked, plan: Plan, units: Units) -> AnyChange:
+def _asked_change(asked: ChangeAsked, plan: Plan, units: Units) -> AnyChange:
     if asked.typed is not None:
         return read_entry(plan, steps(asked.typed.path), asked.typed.text, units)
     if asked.pasted is not None:
@@ -150,7 +152,7 @@ def _asked_change(asked: Asked, plan: Plan, units: Units) -> AnyChange:
     return read_change(asked.change)
 
 
-def _value_text(plan: Plan, asked: Asked, change: AnyChange, units: Units) -> str | None:
+def _value_text(plan: Plan, asked: ChangeAsked, change: AnyChange, units: Units) -> str | None:
     """How the new value reads, for the field it was typed into; None where the field shows
     something else than the value (a full width, a height down from a string)."""
     path = steps(asked.typed.path) if asked.typed else ()
@@ -166,7 +168,7 @@ def _value_text(plan: Plan, asked: Asked, change: AnyChange, units: Units) -> st
         return None
 
 
-def _moved_texts(plan: Plan, asked: Asked, change: AnyChange, units: Units) -> dict[str, str]:
+def _moved_texts(plan: Plan, asked: ChangeAsked, change: AnyChange, units: Units) -> dict[str, str]:
     """What the fields of moved things read now; the page's fields follow a drag by it."""
     if asked.arrange is None:
         return {}
@@ -178,7 +180,7 @@ def _moved_texts(plan: Plan, asked: Asked, change: AnyChange, units: Units) -> d
     return out
 
 
-def commit_change(who: Viewer, build_id: int, asked: Asked) -> tuple[builds.Stored, AnyChange]:
+def commit_change(who: Viewer, build_id: int, asked: ChangeAsked) -> tuple[builds.Stored, AnyChange]:
     """Commit, or refuse with both versions shown. Raises Problem."""
     stored = builds.load(who.shop_id, build_id)
     change, _ = _change(asked, stored.plan, who.units, catalogue(who.shop_id))
@@ -203,7 +205,7 @@ def commit_change(who: Viewer, build_id: int, asked: Asked) -> tuple[builds.Stor
 
 
 @router.post("/builds/{build_id}/changes", name="api_change")
-def make_change(build_id: int, asked: Asked) -> Done:
+def make_change(build_id: int, asked: ChangeAsked) -> Done:
     """Make a change; it is stored when this answers."""
     who = viewer()
     stored, change = commit_change(who, build_id, asked)
@@ -228,7 +230,7 @@ def read_typed(build_id: int, typed: Typed) -> ReadAs:
     who = viewer()
     _, plan = builds.current(who.shop_id, build_id)
     change = read_entry(plan, steps(typed.path), typed.text, who.units)
-    asked = Asked(base=0, typed=typed)
+    asked = ChangeAsked(base=0, typed=typed)
     text = _value_text(plan, asked, change, who.units) or ""
     value = change.value if isinstance(change, SetValue) else None
     length = bool(text) and kind_at(plan, steps(typed.path)).kind == "length"
@@ -253,7 +255,7 @@ def redo(build_id: int) -> Done:
 
 
 @router.post("/builds/{build_id}/preview", name="api_preview")
-def preview(build_id: int, asked: Asked) -> JSONResponse:
+def preview(build_id: int, asked: ChangeAsked) -> JSONResponse:
     """Drawings, findings and strip for a change that is not made."""
     who = viewer()
     number, stored_plan = builds.current(who.shop_id, build_id)

@@ -9,7 +9,7 @@ from stirrup.core.plan.entry import FieldKind
 from stirrup.core.plan.model import RESERVED, LoadCase, Plan
 from stirrup.core.units import Units
 from stirrup.web.forms import Field, make_field, mass_fields
-from stirrup.web.pages.frame import Opened
+from stirrup.web.pages.frame import OpenBuild
 from stirrup.web.present import change_json, step
 
 
@@ -54,7 +54,7 @@ def own_case_change(plan: Plan, case: LoadCase) -> str:
     return change_json(suggest.own_case(plan, case))
 
 
-def _stands(opened: Opened, shown: LoadCase) -> list[str]:
+def _stands(opened: OpenBuild, shown: LoadCase) -> list[str]:
     """What each person stands or sits on, in words."""
     out = []
     for person in shown.crew:
@@ -66,7 +66,7 @@ def _stands(opened: Opened, shown: LoadCase) -> list[str]:
     return out
 
 
-def case_context(opened: Opened, shown: LoadCase) -> dict[str, Any]:
+def case_context(opened: OpenBuild, shown: LoadCase) -> dict[str, Any]:
     """What the case editor needs."""
     plan, units = opened.plan, opened.units
     path = f"cases/{step(shown.name)}"

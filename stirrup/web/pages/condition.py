@@ -18,7 +18,7 @@ from stirrup.store import builds
 from stirrup.web.drawing.lines import condition_plan
 from stirrup.web.forms import Field, fields_of, make_field, mass_fields
 from stirrup.web.gate import GateRoute
-from stirrup.web.pages.frame import CaseName, Opened, build_context, open_build, render
+from stirrup.web.pages.frame import CaseName, OpenBuild, build_context, open_build, render
 from stirrup.web.screen import CURRENT
 from stirrup.web.security import said
 
@@ -60,7 +60,7 @@ def _motor_fields(item: Item, units: Units) -> list[Field]:
 
 
 def _context(
-    opened: Opened, request: Request, case: str | None, problem: str, typed: dict[str, str]
+    opened: OpenBuild, request: Request, case: str | None, problem: str, typed: dict[str, str]
 ) -> dict[str, Any]:
     plan, units = opened.plan, opened.units
     return {

@@ -29,7 +29,7 @@ from stirrup.core.studies import (
 from stirrup.core.units import Units, read_length_m
 from stirrup.web.forms import Field, fields_of, make_field, mass_fields
 from stirrup.web.gate import GateRoute
-from stirrup.web.pages.frame import CaseName, Opened, build_context, open_build, render
+from stirrup.web.pages.frame import CaseName, OpenBuild, build_context, open_build, render
 from stirrup.web.present import change_json
 
 router = APIRouter(route_class=GateRoute)
@@ -204,7 +204,9 @@ def ledger_page(
     })  # fmt: skip
 
 
-def _without(request: Request, opened: Opened, context: dict[str, Any], sub: str, other: str) -> Response:
+def _without(
+    request: Request, opened: OpenBuild, context: dict[str, Any], sub: str, other: str
+) -> Response:
     """A sheet for a case that does not float: says so, and where to look instead."""
     return render(request, "float_not.html", {**context, "sub": sub, "other": other})
 

@@ -35,7 +35,7 @@ from stirrup.web.gate import GateRoute
 from stirrup.web.pages.cases import case_context
 from stirrup.web.pages.frame import (
     CaseName,
-    Opened,
+    OpenBuild,
     build_context,
     chosen_case,
     open_build,
@@ -149,7 +149,7 @@ def _remedy_rows(derived: Derived, case: str) -> list[dict[str, Any]]:
     return rows
 
 
-def float_context(opened: Opened, request: Request, case: str | None, target: Target) -> dict[str, Any]:
+def float_context(opened: OpenBuild, request: Request, case: str | None, target: Target) -> dict[str, Any]:
     """Everything the Float page shows but the crew map, which comes behind."""
     context = build_context(opened, request, "float", case)
     derived, shown = opened.derived, context["case"]

@@ -82,7 +82,7 @@ def viewer() -> Viewer:
 
 
 @dataclass(frozen=True)
-class Opened:
+class OpenBuild:
     """A build with everything that follows from it."""
 
     stored: builds.Stored
@@ -111,12 +111,12 @@ def worked_out(plan: Plan, who: Viewer, quick: bool = False) -> Derived:
         ) from error
 
 
-def open_build(build_id: int) -> Opened:
+def open_build(build_id: int) -> OpenBuild:
     """Load and derive. Raises NotThereError; Problem, with a way back, when it cannot be derived."""
     who = viewer()
     stored = builds.load(who.shop_id, build_id)
     try:
-        return Opened(stored, worked_out(stored.plan, who), who)
+        return OpenBuild(stored, worked_out(stored.plan, who), who)
     except CoreError as error:
         raise Problem(
             422, "This plan cannot be worked out", present.in_shop_units(str(error), who.units),
@@ -189,7 +189,7 @@ def _changes(now: Derived, before: Derived, case: LoadCase) -> dict[str, Any]:
     return change
 
 
-def build_context(opened: Opened, request: Request, page: str, case: str | None) -> dict[str, Any]:
+def build_context(opened: OpenBuild, request: Request, page: str, case: str | None) -> dict[str, Any]:
     """Context of a build page: frame, strip, findings by page."""
     chosen = chosen_case(opened.derived, case)
     by_page: dict[str, list[Finding]] = {}

@@ -22,7 +22,7 @@ from stirrup.web.drawing.boat import plan_view, profile_view
 from stirrup.web.gate import GateRoute
 from stirrup.web.pages.frame import (
     CaseName,
-    Opened,
+    OpenBuild,
     build_context,
     chosen_case,
     open_build,
@@ -81,7 +81,7 @@ def differences(before: Plan, after: Plan, units: Units) -> list[str]:
     return [describe(before, change, units) for change in changes_between(before, after)]
 
 
-def _other(opened: Opened, number: int, build: int) -> tuple[str, Plan] | None:
+def _other(opened: OpenBuild, number: int, build: int) -> tuple[str, Plan] | None:
     """What stands beside the plan as it is: a revision of it, or another boat of the yard."""
     if build and build != opened.stored.id:
         stored = builds.load(opened.who.shop_id, build)

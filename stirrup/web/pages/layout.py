@@ -33,7 +33,7 @@ from stirrup.web.gate import GateRoute
 from stirrup.web.pages.cases import case_context
 from stirrup.web.pages.frame import (
     CaseName,
-    Opened,
+    OpenBuild,
     build_context,
     chosen_case,
     open_build,
@@ -67,32 +67,32 @@ def drawings(derived: Derived, case: LoadCase, units: Units, look: Look) -> dict
 
 
 @dataclass(frozen=True)
-class Told:
+class Listed:
     """A finding as it is listed, with others that say the same of the same thing under it."""
 
     first: Finding
     more: tuple[Finding, ...] = ()
 
 
-def alike(findings: Sequence[Finding]) -> list[Told]:
+def alike(findings: Sequence[Finding]) -> list[Listed]:
     """Findings in their order; three or more of one kind about one thing become one entry.
 
     Those with something to press or to open stand by themselves.
     """
     groups: dict[tuple[str, ...], list[Finding]] = {}
     for k, f in enumerate(findings):
-        alone = (str(k),) if f.mends or f.accepted or f.working or f.may_be_accepted else ()
+        alone = (str(k),) if f.fixes or f.accepted or f.working or f.may_be_accepted else ()
         groups.setdefault((f.code, f.place, f.level, *alone), []).append(f)
     out = []
     for group in groups.values():
         if len(group) < LEAST_ALIKE:
-            out += [Told(f) for f in group]
+            out += [Listed(f) for f in group]
         else:
-            out.append(Told(group[0], tuple(group[1:])))
+            out.append(Listed(group[0], tuple(group[1:])))
     return out
 
 
-def findings_for(derived: Derived, chosen: Sequence[str]) -> list[Told]:
+def findings_for(derived: Derived, chosen: Sequence[str]) -> list[Listed]:
     """Findings of the chosen things; of everything, fine ones left out, when nothing is.
 
     The worst come first; beyond a screenful nobody reads on, see `left_out`.
@@ -205,7 +205,7 @@ def _offered(plan: Plan, thing: FittingBase, field: Field) -> Field:
     return replace(field, kind="choice", options=(*empty, *named))
 
 
-def _one(opened: Opened, chosen: str) -> dict[str, Any]:
+def _one(opened: OpenBuild, chosen: str) -> dict[str, Any]:
     """Form of one chosen fitting, item or tank."""
     plan, units, catalogue = opened.plan, opened.units, opened.derived.catalogue
     fitting = plan.fitting(chosen)
@@ -237,7 +237,7 @@ def _one(opened: Opened, chosen: str) -> dict[str, Any]:
 FIRST_SIZE = (0.4, 0.3, 0.3)  # m, of an item that had none
 
 
-def _placing(opened: Opened, chosen: str) -> dict[str, Any]:
+def _placing(opened: OpenBuild, chosen: str) -> dict[str, Any]:
     """What exact entry can measure from, and what the thing is bound to."""
     plan, units = opened.plan, opened.units
     others = [
@@ -263,7 +263,7 @@ def _placing(opened: Opened, chosen: str) -> dict[str, Any]:
     }
 
 
-def _listing(opened: Opened) -> list[dict[str, Any]]:
+def _listing(opened: OpenBuild) -> list[dict[str, Any]]:
     """Everything on the plan for the list: id, mark, name, mass, what is set."""
     plan, derived, units = opened.plan, opened.derived, opened.units
     of = plan.arrangement.of
@@ -293,7 +293,7 @@ class Row:
     mass: str
 
 
-def contents(opened: Opened, case: LoadCase) -> list[Row]:
+def contents(opened: OpenBuild, case: LoadCase) -> list[Row]:
     """Everything in the drawings as text, with positions, and who is aboard."""
     plan, surface = opened.plan, opened.derived.surface
     rows = []
@@ -311,7 +311,7 @@ def contents(opened: Opened, case: LoadCase) -> list[Row]:
 
 
 def layout_context(
-    opened: Opened, request: Request, case: str | None, sel: str, at: float | None, room: bool
+    opened: OpenBuild, request: Request, case: str | None, sel: str, at: float | None, room: bool
 ) -> dict[str, Any]:
     """Everything the layout page shows."""
     context = build_context(opened, request, "layout", case)

@@ -13,7 +13,7 @@ from stirrup.core.units import read_length_m, write_length
 from stirrup.exchange.marking_sheet import marking_pdf
 from stirrup.web.gate import GateRoute
 from stirrup.web.pages.files import download, file_name
-from stirrup.web.pages.frame import CaseName, Opened, build_context, open_build, render
+from stirrup.web.pages.frame import CaseName, OpenBuild, build_context, open_build, render
 from stirrup.web.present import in_shop_units
 
 router = APIRouter(route_class=GateRoute)
@@ -22,7 +22,7 @@ OFFSET_M = 0.1
 PITCH_M = {"mm": 0.2, "in": 0.2032, "ft-in": 0.2032}
 
 
-def _marks(opened: Opened, pitch: str, offset: str) -> tuple[tuple[Marks, ...], CoreError | None]:
+def _marks(opened: OpenBuild, pitch: str, offset: str) -> tuple[tuple[Marks, ...], CoreError | None]:
     """Marks for what was typed, or for the usual values and what is wrong."""
     usual = PITCH_M.get(opened.units.length, 0.2)
     try:

@@ -25,7 +25,7 @@ from stirrup.store import builds
 from stirrup.web.drawing.held import held_view
 from stirrup.web.forms import fields_of, make_field
 from stirrup.web.gate import GateRoute, told_in_shop_units
-from stirrup.web.pages.frame import CaseName, Opened, build_context, open_build, render
+from stirrup.web.pages.frame import CaseName, OpenBuild, build_context, open_build, render
 from stirrup.web.present import change_json
 from stirrup.web.screen import CURRENT
 
@@ -113,7 +113,7 @@ def _booking(lesson: Lesson, here: Situation, hull: MassPoint) -> dict[str, Any]
     return {"after": after, "book": change_json(Together(changes=(change,), words=words))}
 
 
-def _lessons(opened: Opened) -> list[dict[str, Any]]:
+def _lessons(opened: OpenBuild) -> list[dict[str, Any]]:
     """Every measurement with what it says, latest first; what cannot be said gives its reason."""
     rows: list[dict[str, Any]] = []
     derived, plan = opened.derived, opened.plan
@@ -132,7 +132,7 @@ def _lessons(opened: Opened) -> list[dict[str, Any]]:
     return rows
 
 
-def _check_fields(check: Any, opened: Opened) -> list[Any]:
+def _check_fields(check: Any, opened: OpenBuild) -> list[Any]:
     path, units = f"measured/{check.id}", opened.units
     cases = FieldKind("choice", "", False, tuple(c.name for c in opened.derived.load_cases))
     fields = [make_field(f"{path}/case", check.case, cases, units, "What was aboard")]
@@ -142,7 +142,7 @@ def _check_fields(check: Any, opened: Opened) -> list[Any]:
     return fields
 
 
-def _context(request: Request, opened: Opened, case: str | None, **more: Any) -> dict[str, Any]:
+def _context(request: Request, opened: OpenBuild, case: str | None, **more: Any) -> dict[str, Any]:
     forms = [
         {
             "kind": kind,

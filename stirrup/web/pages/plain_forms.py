@@ -9,7 +9,7 @@ from fastapi.responses import RedirectResponse, Response
 
 from stirrup.store import builds
 from stirrup.web.gate import GateRoute
-from stirrup.web.pages.api import Asked, Typed, commit_change
+from stirrup.web.pages.api import ChangeAsked, Typed, commit_change
 from stirrup.web.pages.arranging import Arrange
 from stirrup.web.pages.frame import viewer
 from stirrup.web.problems import PROBLEMS
@@ -45,7 +45,7 @@ def entry(
 ) -> Response:
     """The same for a page without scripts: one field, sent as a form."""
     who = viewer()
-    asked = Asked(base=base, typed=Typed(path=path, text=text))
+    asked = ChangeAsked(base=base, typed=Typed(path=path, text=text))
     commit_change(who, build_id, asked)
     return _back(request)
 
@@ -62,5 +62,5 @@ def accept_form(
 ) -> Response:
     """Accept a finding knowingly, for a page without scripts."""
     asked = Arrange(act="accept", path=code, to=thing, to_edge=other, text=reason)
-    commit_change(viewer(), build_id, Asked(base=base, arrange=asked))
+    commit_change(viewer(), build_id, ChangeAsked(base=base, arrange=asked))
     return _back(request)

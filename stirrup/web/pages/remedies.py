@@ -13,8 +13,8 @@ from stirrup.core.derive import MEMO
 from stirrup.core.remedies import Tried, tried
 from stirrup.store.shop import catalogue
 from stirrup.web.gate import GateRoute
-from stirrup.web.pages.frame import Opened, open_build, render
-from stirrup.web.present import mend_words, sentence_html
+from stirrup.web.pages.frame import OpenBuild, open_build, render
+from stirrup.web.present import fix_words, sentence_html
 
 router = APIRouter(route_class=GateRoute)
 MOST_WORSE = 2  # named with a remedy; more are counted
@@ -22,9 +22,9 @@ MOST_WORSE = 2  # named with a remedy; more are counted
 Short = Annotated[str, Query(max_length=100)]
 
 
-def _row(one: Tried, opened: Opened) -> dict[str, Any]:
+def _row(one: Tried, opened: OpenBuild) -> dict[str, Any]:
     units = opened.units
-    words = Markup(" and ").join(mend_words(mend, finding, units) for mend, finding in one.mends)
+    words = Markup(" and ").join(fix_words(mend, finding, units) for mend, finding in one.fixes)
     change = one.change.model_dump(mode="json")
     if change["do"] == "together":
         change["words"] = change["words"] or words.striptags()[:200]
@@ -35,7 +35,7 @@ def _row(one: Tried, opened: Opened) -> dict[str, Any]:
         "helps": one.helps,
         "worse": [(f, sentence_html(f.text, f.values, units)) for f in worse[:MOST_WORSE]],
         "more": max(0, len(worse) - MOST_WORSE),
-        "together": len(one.mends) > 1,
+        "together": len(one.fixes) > 1,
     }
 
 
@@ -45,7 +45,7 @@ def remedies(request: Request, build_id: int, code: Short, place: Short, other: 
     """Buttons for a finding's remedies, the best first, each with what it makes worse."""
     opened = open_build(build_id)
     derived, own = opened.derived, catalogue(opened.who.shop_id)
-    found = [f for f in derived.findings if (f.code, f.place, f.other) == (code, place, other) and f.mends]
+    found = [f for f in derived.findings if (f.code, f.place, f.other) == (code, place, other) and f.fixes]
     rows = []
     if found:
         key = ("remedies", derived.plan.model_dump_json(), own.key, code, place, other)

@@ -33,7 +33,7 @@ from stirrup.exchange.scan_mesh import (
 from stirrup.store import builds, uploads
 from stirrup.web.drawing.scan import sections_across
 from stirrup.web.gate import GateRoute
-from stirrup.web.pages.frame import CaseName, Opened, build_context, open_build, render
+from stirrup.web.pages.frame import CaseName, OpenBuild, build_context, open_build, render
 from stirrup.web.pages.survey import line_drawings
 from stirrup.web.screen import CURRENT
 
@@ -114,7 +114,7 @@ def scanned_plan(plan: Plan, result: ScanResult, apart: bool) -> Plan:
         raise CoreError(f"these readings make no hull: {text}", "lines") from None
 
 
-def _context(opened: Opened, request: Request, case: str | None, upload_id: int,
+def _context(opened: OpenBuild, request: Request, case: str | None, upload_id: int,
              typed: dict[str, str], problem: CoreError | None = None) -> dict[str, Any]:  # fmt: skip
     who, stored = opened.who, opened.stored
     mesh, looked = _mesh(who.shop_id, stored.id, upload_id)

@@ -32,7 +32,7 @@ from stirrup.web.forms import Field, fields_of, make_field, mass_fields
 from stirrup.web.gate import GateRoute
 from stirrup.web.pages.frame import (
     CaseName,
-    Opened,
+    OpenBuild,
     build_context,
     open_build,
     render,
@@ -77,7 +77,7 @@ class Taking:
         self.string_m: float | None = None
         self.problem = ""
 
-    def settle(self, opened: Opened) -> None:
+    def settle(self, opened: OpenBuild) -> None:
         """Fit what was asked for to the hull that there is."""
         hull = opened.plan.hull
         self.line = chosen_line(opened.derived, self.line)
@@ -122,7 +122,7 @@ def _reading_fields(hull: Hull, taking: Taking, name: str, k: int, units: Units)
     return fields
 
 
-def _reading_rows(opened: Opened, taking: Taking) -> list[dict[str, Any]]:
+def _reading_rows(opened: OpenBuild, taking: Taking) -> list[dict[str, Any]]:
     """Rows of the table: the stations of a line, or the lines of a station."""
     hull = opened.plan.hull
     lines = hull.lines if taking.side == "lines" else hull.starboard or ()
@@ -144,7 +144,7 @@ def _reading_rows(opened: Opened, taking: Taking) -> list[dict[str, Any]]:
 
 
 def survey_context(
-    opened: Opened, request: Request, case: str | None, taking: Taking, **more: Any
+    opened: OpenBuild, request: Request, case: str | None, taking: Taking, **more: Any
 ) -> dict[str, Any]:
     """Everything the survey's readings page shows."""
     taking.settle(opened)

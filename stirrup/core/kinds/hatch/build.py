@@ -14,7 +14,7 @@ from stirrup.core.contract.kind import (
     Site,
 )
 from stirrup.core.errors import CoreError
-from stirrup.core.findings import Finding, Mend, Quantity, declare
+from stirrup.core.findings import Finding, Fix, Quantity, declare
 from stirrup.core.findings import plain as plain_text
 from stirrup.core.fittings.cover import covered
 from stirrup.core.fittings.in_deck import flange_m, placing_findings
@@ -77,7 +77,7 @@ def _landing(c: Hatch, host: object, catalogue: Catalogue) -> list[Finding]:
             {"asked": Quantity(c.landing, "m", True), "flange": Quantity(flange, "m", True),
              "hold": Quantity(SKIN_HOLD_M, "m", True), "built": Quantity(built, "m", True)},
             "Take wider members, or a narrower landing.",
-            mends=(Mend("Make the landing {built}", path=("fittings", c.id, "landing"), value=built),),
+            fixes=(Fix("Make the landing {built}", path=("fittings", c.id, "landing"), value=built),),
         )
     ]  # fmt: skip
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from shapely.geometry import Polygon
 
 from stirrup.core.document import Point
-from stirrup.core.findings import Finding, Input, Mend, Quantity, Working, declare
+from stirrup.core.findings import Finding, Fix, Input, Quantity, Working, declare
 from stirrup.core.fittings.runners import RUNNER_CUT_M
 from stirrup.core.kinds.hatch.choices import Hatch, Side
 from stirrup.core.parts.catalogue import Catalogue, count_at_pitch
@@ -61,7 +61,7 @@ def grip_finding(c: Hatch, catalogue: Catalogue, cover: str, lid_m: float, latch
     text = "Lid and what is under it make {grip}; the body takes {low} to {high}."
     if latch.grip_min - 1e-9 <= grip <= latch.grip_max + 1e-9:
         return Finding("LATCH-GRIP", "fine", c.id, "Latch grips", text, values, working=working)
-    mends = []
+    fixes = []
     if grip < latch.grip_min:
         remedy = "Put a pad of {pad} under the lid, or take a thinner body."
     else:
@@ -69,13 +69,13 @@ def grip_finding(c: Hatch, catalogue: Catalogue, cover: str, lid_m: float, latch
         if c.runner and not c.runner_cut_back and bare <= latch.grip_max:
             remedy = "Cut the runner back {cut} from the middle of the latch."
             cut = ("fittings", c.id, "runner_cut_back")
-            mends.append(Mend("Cut the runner back {cut} round it", path=cut, value=True))
+            fixes.append(Fix("Cut the runner back {cut} round it", path=cut, value=True))
     others = [i for i in catalogue.of(Latch) if i.grip_min - 1e-9 <= grip <= i.grip_max + 1e-9]
     if others:
         remedy += f" Of the latches in stock, {others[0].name} holds it."
-        mends.append(Mend(f"Take {others[0].name}", path=("fittings", c.id, "latch"), value=others[0].id))
+        fixes.append(Fix(f"Take {others[0].name}", path=("fittings", c.id, "latch"), value=others[0].id))
     return Finding("LATCH-GRIP", "mend", c.id, "Latch sits outside its grip", text, values, remedy, working,
-                   mends=tuple(mends))  # fmt: skip
+                   fixes=tuple(fixes))  # fmt: skip
 
 
 def hinge_line(c: Hatch, length: float, width: float, z: float) -> tuple[Point, ...]:

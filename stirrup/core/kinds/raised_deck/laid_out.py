@@ -8,7 +8,7 @@ from shapely.geometry import Polygon, box
 
 from stirrup.core.contract.kind import Site
 from stirrup.core.errors import CoreError
-from stirrup.core.findings import Finding, Mend, Quantity, declare
+from stirrup.core.findings import Finding, Fix, Quantity, declare
 from stirrup.core.findings import plain as plain_text
 from stirrup.core.fittings.edges import largest
 from stirrup.core.fittings.ends import between_flanges
@@ -143,8 +143,8 @@ def grain_finding(deck: LaidOut, skins: list[Panel]) -> list[Finding]:
              "sheet": Quantity(deck.skin.height, "m"), "closer": Quantity(closer, "m")},
             "Take closer members or a thicker skin, or keep the grain along the boat: the skin is then "
             "parted along the boat too, over battens.",
-            mends=(Mend("Members every {closer}", path=("fittings", c.id, "spacing"), value=closer),
-                   Mend("Keep the grain along the boat", path=("fittings", c.id, "grain"),
+            fixes=(Fix("Members every {closer}", path=("fittings", c.id, "spacing"), value=closer),
+                   Fix("Keep the grain along the boat", path=("fittings", c.id, "grain"),
                         value="along the boat")),
         )
     ]  # fmt: skip

@@ -33,11 +33,11 @@ from stirrup.core.plan.model import (
 
 # entries of the catalogue: the fields that each class adds
 ENTRIES: dict[type[Document], dict[str, str]] = {
-    entries.Pack: {"quantity": "(0, 100000]", "price": "[0, 1000000]"},
+    entries.Pack: {"quantity": "[0.001, 100000]", "price": "[0, 1000000]"},
     entries.Material: {"density": "(0, 20000]", "e_gpa": "(0, 500]", "yield_mpa": "(0, 3000]"},
     entries.EntryBase: {"mass": "[0, 5000]", "minutes": "[0, 1000]"},
-    entries.Sheet: {"thickness": "(0, 0.2]", "width": "(0, 20]", "height": "(0, 10]"},
-    entries.Section: {"a": "(0, 1]", "b": "(0, 1]", "t": "(0, 0.2]", "length": "(0, 20]"},
+    entries.Sheet: {"thickness": "[0.0001, 0.2]", "width": "[0.05, 20]", "height": "[0.05, 10]"},
+    entries.Section: {"a": "[0.001, 1]", "b": "[0.001, 1]", "t": "[0.0001, 0.2]", "length": "[0.1, 20]"},
     entries.Fastener: {
         "diameter": "[0, 0.05]", "grip_min": "[0, 1]", "grip_max": "[0, 1]", "drill": "[0, 0.05]",
     },

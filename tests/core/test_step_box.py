@@ -5,6 +5,7 @@ from typing import Any
 import pytest
 
 from stirrup.core.arrange.move import moved
+from stirrup.core.arrange.palette import place
 from stirrup.core.derive import Derived
 from stirrup.core.plan.changes import apply
 from stirrup.exchange.buildfile import from_data
@@ -132,3 +133,16 @@ def test_plywood_is_screwed() -> None:
     built = boat(skin="ply-12").fitting("step")
     assert built is not None
     assert all("screw" in b.item for b in built.bought if b.group == "fasteners" and b.label == "B1-Rf")
+
+
+def test_a_first_one_stands_beside_what_is_before_the_deck() -> None:
+    """A box 2 m wide, a deck from 2.5 m on: 350 by 450 mm go from 2.13 to 2.48 m. A battery of 300 mm
+    across the middle leaves none of the middle; half a breadth (225 mm) to port is 0 to 450 mm, still
+    on it; a whole one (450 mm) is 225 to 675 mm, clear of its 150."""
+    battery = {"id": "battery", "form": "battery", "stage": "added", "size": [0.3, 0.3, 0.25],
+               "mass": {"value": 25.0, "centre": [2.3, 0.0, 0.13]}}  # fmt: skip
+    for items, y in (([], 0.0), ([battery], 0.45)):
+        before = plan(fittings=[{**DECK, "aft": 2.5}], items=items)
+        here = derive(before)
+        value = place(before, here.surface, here.footing, "step_box").value
+        assert (value["x"], value["y"]) == pytest.approx((2.305, y), abs=2e-3)

@@ -164,7 +164,7 @@ def test_a_table_with_problems_shows_them_by_cell_and_keeps_the_text(app, site, 
     look = site.form(f"/b/{build}/survey/check", {"text": text})
     assert look.status_code == 200
     assert "1 thing to put right" in " ".join(look.text.split())
-    cell = r'<td class="bad">\s*<input [^>]*value="wide"[^>]*>\s*<span class="why">read “wide” as a length'
+    cell = r'<td class="bad">\s*<input\s[^>]*value="wide"[^>]*>\s*<span class="why">read “wide” as a length'
     assert re.search(cell, look.text)
     assert "keel,2,wide" in look.text  # still in the text box
     refused = site.form(f"/b/{build}/survey/take", {"text": text, "base": 1})

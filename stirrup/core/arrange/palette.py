@@ -133,19 +133,27 @@ class _Placing:
 
         low: it lies on the bottom, which need not be even.
         """
-        there = [
+        for k in range(TRIES):
+            ring = _ring(x + k * STEP_M, y, size)
+            if (low or _even(self.footing, ring)) and self._clear(ring):
+                return x + k * STEP_M
+        return x
+
+    def free(self, at: tuple[float, float], size: Size) -> bool:
+        """Whether nothing else stands in its outline about a place, and all of it is in the boat."""
+        ring = _ring(*at, size)
+        return all(self.footing.at(a, b) is not None for a, b in ring) and self._clear(ring)
+
+    def _clear(self, ring: Sequence[tuple[float, float]]) -> bool:
+        """Whether nothing that could be moved stands in it."""
+        here = Polygon(ring)
+        there = (
             s.shape.footprint if isinstance(s.shape, Prism) else box(*_flat(s.shape.bounds))
             for b in self.footing.built
             for s in b.solids
             if s.movable and s.stands
-        ]
-        for k in range(TRIES):
-            ring = _ring(x + k * STEP_M, y, size)
-            here = Polygon(ring)
-            even = low or _even(self.footing, ring)
-            if even and not any(here.intersects(other) for other in there):
-                return x + k * STEP_M
-        return x
+        )
+        return not any(here.intersects(other) for other in there)
 
 
 def _flat(bounds: Bounds) -> tuple[float, float, float, float]:

@@ -82,6 +82,9 @@ class Placing(Protocol):
              over_rail: bool = False) -> Point:  # fmt: skip
         """Middle of the floor of something new: where it was put, or a first free place."""
 
+    def free(self, at: tuple[float, float], size: tuple[float, float, float]) -> bool:
+        """Whether nothing else stands in its outline about a place."""
+
     def id(self, stem: str) -> str:
         """A free id."""
 

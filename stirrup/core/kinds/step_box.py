@@ -319,12 +319,16 @@ class StepBoxKind(Kind[StepBox]):
         value["x"] = round(value["x"] + value["length"] + BESIDE_M, 4)
 
     def first(self, entry: str, placing: Placing) -> dict[str, Any]:
-        """Before the aft edge of the highest deck, on what is there; or where it was put."""
+        """Before the aft edge of the highest deck, as near to the middle as there is room, on what is
+        there; or where it was put."""
         length, width, height = 0.35, 0.45, 0.20
         decks = [b.floors[0] for _, b in placing.built("floor") if b.floors and b.floors[0].broad]
         if placing.at is None and decks:
             deck = max(decks, key=lambda f: f.top_m)
-            placing.at = (round(deck.region.bounds[0] - length / 2 - 0.02, 3), 0.0)
+            before = round(deck.region.bounds[0] - length / 2 - 0.02, 3)
+            asides = (0.0, *(s * k * width / 2 for k in range(1, 6) for s in (1, -1)))
+            free = (y for y in asides if placing.free((before, y), (length, width, height)))
+            placing.at = (before, next(free, 0.0))
         x, y, z = placing.spot((length, width, height), 0.55, 0.0, False)
         under = [
             t.id

@@ -32,6 +32,7 @@ from stirrup.web.drawing.people import people_from_above, people_from_side
 
 WIDTH = 900.0
 PAGE_HIGH = 596.0  # profile and plan together, beside the side sheet of a small screen
+AHEAD = 0.34  # of what is drawn, kept free ahead of the stem: the section stands there beside the plan
 
 
 def thin(line: np.ndarray) -> np.ndarray:
@@ -62,7 +63,7 @@ def extent(derived: Derived) -> tuple[float, float]:
         if not is_gone(item):
             low = min(low, item.mass.centre[0] - 0.32)
     # room ahead of the stem: the section stands there
-    return float(low) - 0.12, float(high) + 0.23 * float(high - low)
+    return float(low) - 0.12, float(high) + AHEAD * float(high - low)
 
 
 def tallest_m(derived: Derived, case: LoadCase) -> float:

@@ -89,6 +89,16 @@ class Units:
         """The shop's nudge: 1 mm, or the finest fraction of an inch [m]."""
         return 0.001 if self.length == "mm" else INCH_M / self.denominator
 
+    @property
+    def many_steps(self) -> int:
+        """Nudges that are taken at once with Shift: to a centimetre, or to a whole inch."""
+        return 10 if self.length == "mm" else self.denominator
+
+    @property
+    def walk_m(self) -> float:
+        """How far the section walks at once: 50 mm or 2 in [m]."""
+        return 0.05 if self.length == "mm" else 2 * INCH_M
+
 
 SYSTEMS: Mapping[str, Units] = {
     "ft-in": Units("ft-in", "lb"),

@@ -46,7 +46,7 @@ EDGES = (
 MODULES = (
     *("plain", "fields", "drag", "place", "body", "choose", "arrange", "snap", "palette", "server"),
     *("refresh", "preview", "stale", "live", "zoom", "keys", "where", "screen", "picks", "speak"),
-    *("roving", "fold"),
+    *("roving", "fold", "drag_loop"),
 )
 
 

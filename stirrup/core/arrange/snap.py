@@ -14,6 +14,7 @@ from stirrup.core.memo import ByIdentity
 from stirrup.core.plan.model import Plan
 from stirrup.core.plan.things import put_in, title_of, with_guests
 
+REACH_M = 0.05  # nothing catches from further away
 EDGES = (("aft", "middle along", "fore"), ("starboard", "middle across", "port"), ("bottom", "top"))
 STRUCTURE = ("stringer", "rib", "thwart", "well")
 LEVEL_M = 1e-9

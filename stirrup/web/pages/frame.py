@@ -17,6 +17,7 @@ from markupsafe import Markup
 
 from stirrup.core.afloat.moments import is_momentary
 from stirrup.core.afloat.standard import is_ashore
+from stirrup.core.arrange.snap import REACH_M
 from stirrup.core.derive import Derived, derive
 from stirrup.core.errors import CoreError
 from stirrup.core.findings import Finding, count
@@ -215,6 +216,7 @@ def render(request: Request, template: str, context: dict[str, Any], status: int
         "static": address(),
         "p": present,
         "systems": SYSTEMS,
+        "snap_reach_m": REACH_M,
         "own_name": request.session.get("name", ""),
     }
     return TEMPLATES.TemplateResponse(request, template, {**shared, **context}, status_code=status)

@@ -2,75 +2,58 @@
 import { chosen, choose, light, toggle } from "./choose.js";
 import { finish, forget, preview } from "./preview.js";
 import { near } from "./snap.js";
+import { draggable } from "./drag_loop.js";
 import { isTyping } from "./keys.js";
 
 const frame = () => document.getElementById("topline").dataset;
 const START_PX = 5;
 // which way of the boat the two ways of each view are
 const WAYS = { profile: ["x", 1, "z", -1], plan: ["x", 1, "y", -1], section: ["y", -1, "z", -1] };
-let held = null;
 
 const onLayout = () => frame().page === "layout" && document.getElementById("views");
 const thingAt = (event) => event.target.closest?.("#views svg.view [data-select]");
 // decks cover much of the drawing: they move only once they are chosen, and so does all under a finger
 const isLarge = (thing) => thing.matches(".deck, .deck-side, .face-side, .opening");
 
-function pointerDown(event) {
-  if (!onLayout() || event.button !== 0 || document.body.classList.contains("placing")) return;
+function take(event) {
+  if (!onLayout() || document.body.classList.contains("placing")) return null;
   const thing = thingAt(event);
-  if (!thing || event.target.closest(".handle")) return;
+  if (!thing || event.target.closest(".handle")) return null;
   const id = thing.dataset.select;
   const mine = chosen().includes(id);
-  const free =
-    !thing.dataset.locked &&
-    !event.shiftKey &&
-    !event.ctrlKey &&
-    (mine || (event.pointerType === "mouse" && !isLarge(thing)));
-  held = {
+  const adds = event.shiftKey || event.ctrlKey;
+  const loose = mine || (event.pointerType === "mouse" && !isLarge(thing));
+  return {
     id,
     mine,
-    free,
+    adds,
+    fixed: thing.dataset.locked || adds || !loose,
     svg: thing.closest("svg"),
-    from: { x: event.clientX, y: event.clientY },
-    by: null,
     reach: 0,
-    adds: event.shiftKey || event.ctrlKey,
   };
 }
 
-function followSwap() {
-  if (!held.svg.isConnected)
-    held.svg = document.querySelector(`#views svg[data-view="${held.svg.dataset.view}"]`) ?? held.svg;
-}
-
-function moveAt(event) {
-  followSwap();
-  const box = held.svg.getBoundingClientRect();
-  const metres = held.svg.viewBox.baseVal.width / box.width / Number(held.svg.dataset.scale);
+// Right and down on the screen as whole steps along the boat's axes
+function onAxes(svg, { right, down }) {
   const step = Number(frame().step);
-  const [a, signA, b, signB] = WAYS[held.svg.dataset.view];
-  const round = (pixels) => Math.round((pixels * metres) / step) * step;
+  const [a, signA, b, signB] = WAYS[svg.dataset.view];
   const by = { x: 0, y: 0, z: 0 };
-  by[a] = signA * round(event.clientX - held.from.x);
-  by[b] = signB * round(event.clientY - held.from.y);
+  by[a] = signA * Math.round(right / step) * step;
+  by[b] = signB * Math.round(down / step) * step;
   return by;
 }
 
 const bodyOf = (things, by, reach) => ({ arrange: { act: "move", things, ...by, near: reach } });
 
-function pointerMove(event) {
-  if (!held || !held.free) return;
-  if (!held.by && Math.hypot(event.clientX - held.from.x, event.clientY - held.from.y) < START_PX) return;
-  if (!held.by) {
-    document.body.classList.add("dragging");
-    if (!held.mine) {
-      document.getElementById("views").dataset.sel = held.id;
-      light([held.id]);
-    }
+function move(held, moved, event) {
+  if (!held.begun && !held.mine) {
+    document.getElementById("views").dataset.sel = held.id;
+    light([held.id]);
   }
-  held.by = moveAt(event);
+  held.begun = true;
+  const by = onAxes(held.svg, moved);
   held.reach = near(held.svg, event);
-  if (held.by.x || held.by.y || held.by.z) preview(bodyOf(chosen(), held.by, held.reach));
+  if (by.x || by.y || by.z) preview(bodyOf(chosen(), by, held.reach));
 }
 
 // A click on what is chosen already goes on to what lies behind it
@@ -83,28 +66,19 @@ function behind(event, id) {
   return ids[(ids.indexOf(id) + 1) % ids.length] ?? id;
 }
 
-async function pointerUp(event) {
-  const was = held;
-  if (!was) return;
-  if (was.by && event.type === "pointerup") {
-    held.by = moveAt(event);
-    was.by = held.by;
-  }
-  held = null;
-  document.body.classList.remove("dragging");
-  if (!was.by) {
-    const still = Math.hypot(event.clientX - was.from.x, event.clientY - was.from.y) < START_PX;
-    if (event.type === "pointerup" && still) {
-      if (was.adds) toggle(was.id);
-      else choose([was.mine && chosen().length === 1 ? behind(event, was.id) : was.id]);
-    }
+async function drop(held, moved, event, still) {
+  if (!moved) {
+    if (event.type !== "pointerup" || !still) return;
+    if (held.adds) toggle(held.id);
+    else choose([held.mine && chosen().length === 1 ? behind(event, held.id) : held.id]);
     return;
   }
+  const by = onAxes(held.svg, moved);
   forget();
   const url = new URL(location.href);
   url.searchParams.set("sel", chosen().join(","));
   history.replaceState(null, "", url.href);
-  if (was.by.x || was.by.y || was.by.z) await finish(bodyOf(chosen(), was.by, was.reach));
+  if (by.x || by.y || by.z) await finish(bodyOf(chosen(), by, held.reach));
   else await choose(chosen());
   const caught = document.getElementById("caught");
   if (caught) caught.textContent = "";
@@ -133,7 +107,7 @@ function keyDown(event) {
   if (!way || !chosen().length || isTyping(event) || event.target.closest?.(".handle, [role=slider]"))
     return;
   event.preventDefault();
-  const steps = event.shiftKey ? (frame().units === "mm" ? 10 : 16) : 1;
+  const steps = event.shiftKey ? Number(frame().many) : 1;
   const things = chosen();
   const by = nudge && nudge.things.join() === things.join() ? { ...nudge.by } : { x: 0, y: 0, z: 0 };
   by[way[0]] += way[1] * steps * Number(frame().step);
@@ -150,9 +124,6 @@ function keyDown(event) {
 }
 
 export function listenToBodies() {
-  document.addEventListener("pointerdown", pointerDown);
-  document.addEventListener("pointermove", pointerMove);
-  document.addEventListener("pointerup", pointerUp);
-  document.addEventListener("pointercancel", pointerUp);
+  draggable({ take, move, drop, from: START_PX });
   document.addEventListener("keydown", keyDown);
 }

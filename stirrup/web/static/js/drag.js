@@ -2,9 +2,9 @@
 import { refresh } from "./refresh.js";
 import { finish, forget, preview } from "./preview.js";
 import { near } from "./snap.js";
+import { draggable } from "./drag_loop.js";
 
 const frame = () => document.getElementById("topline").dataset;
-let drag = null;
 
 const change = (path, value) => ({ do: "set", path: path.split("/").map(decodeURIComponent), value });
 const rounded = (value) => {
@@ -18,14 +18,6 @@ function bodyOf(path, value, reach) {
   return { arrange: { act: "edge", path, value, near: reach } };
 }
 
-function valueAt(event) {
-  const { svg, scale, direction, sign, grabbed, start } = drag;
-  const box = svg.getBoundingClientRect();
-  const pixels = svg.viewBox.baseVal.width / box.width;
-  const moved = direction === "x" ? event.clientX - grabbed.x : event.clientY - grabbed.y;
-  return rounded(start + (sign * moved * pixels) / scale);
-}
-
 function moveSection(x) {
   const views = document.getElementById("views");
   views.dataset.at = x.toFixed(4);
@@ -34,59 +26,44 @@ function moveSection(x) {
   return refresh(url.href);
 }
 
-function pointerDown(event) {
+function take(event) {
   const handle = event.target.closest(".handle");
-  if (!handle || event.button !== 0) return;
+  if (!handle) return null;
   event.preventDefault();
   handle.focus({ preventScroll: true });
-  const svg = handle.closest("svg");
-  drag = {
-    path: handle.dataset.path,
-    section: handle.dataset.section,
-    svg,
-    scale: Number(svg.dataset.scale),
-    direction: handle.dataset.direction,
-    sign: Number(handle.dataset.sign),
-    start: Number(handle.dataset.value),
-    grabbed: { x: event.clientX, y: event.clientY },
+  const { path, section, direction, sign, value } = handle.dataset;
+  const start = Number(value);
+  return {
+    path,
+    section,
+    direction,
+    sign: Number(sign),
+    start,
+    svg: handle.closest("svg"),
     value: null,
     reach: 0,
   };
-  document.body.classList.add("dragging");
 }
 
-// The drawing is swapped while dragging: keep measuring against the one that is there
-function followSwap() {
-  const live = drag.svg.isConnected
-    ? drag.svg
-    : document.querySelector(`svg[data-view="${drag.svg.dataset.view}"]`);
-  if (live) drag.svg = live;
+function valueAt(drag, by) {
+  return rounded(drag.start + drag.sign * (drag.direction === "x" ? by.right : by.down));
 }
 
-function pointerMove(event) {
-  if (!drag) return;
-  followSwap();
-  const value = valueAt(event);
+function move(drag, by, event) {
+  const value = valueAt(drag, by);
   if (value === drag.value) return;
   drag.value = value;
   drag.reach = near(drag.svg, event);
   if (!drag.section) preview(bodyOf(drag.path, value, drag.reach), drag.path);
 }
 
-function pointerUp(event) {
-  if (!drag) return;
-  // where it is let go counts, even if the last moves came too fast to be told one by one
-  if (event.type === "pointerup" && drag.value !== null) {
-    followSwap();
-    drag.value = valueAt(event);
-  }
-  const { path, value, section, start, reach } = drag;
-  drag = null;
-  document.body.classList.remove("dragging");
-  if (value === null || Math.abs(value - start) < 1e-6) return;
+function drop(drag, by) {
+  if (!by) return;
+  const value = valueAt(drag, by);
+  if (Math.abs(value - drag.start) < 1e-6) return;
   forget();
-  if (section) moveSection(value);
-  else finish(bodyOf(path, value, reach), path);
+  if (drag.section) moveSection(value);
+  else finish(bodyOf(drag.path, value, drag.reach), drag.path);
 }
 
 let nudge = null;
@@ -120,20 +97,16 @@ function keyDown(event) {
   const way = ways[event.key];
   if (!way) return;
   event.preventDefault();
-  const large = handle.dataset.section ? 50 : 10;
-  const inches = frame().units !== "mm" ? 16 : 10;
-  nudgeBy(handle, way * (event.shiftKey ? inches : handle.dataset.section ? large : 1));
+  const { many, walkSteps } = frame();
+  nudgeBy(handle, way * Number(event.shiftKey ? many : handle.dataset.section ? walkSteps : 1));
 }
 
 export function walkSection(way) {
   const grip = document.querySelector("[data-section]");
-  if (grip) moveSection(Number(grip.dataset.value) + way * (frame().units === "mm" ? 0.05 : 0.0508));
+  if (grip) moveSection(Number(grip.dataset.value) + way * Number(frame().walk));
 }
 
 export function listenToHandles() {
-  document.addEventListener("pointerdown", pointerDown);
-  document.addEventListener("pointermove", pointerMove);
-  document.addEventListener("pointerup", pointerUp);
-  document.addEventListener("pointercancel", pointerUp);
+  draggable({ take, move, drop });
   document.addEventListener("keydown", keyDown);
 }

@@ -4,6 +4,7 @@ import { commit, Refused, address, post, shown } from "./server.js";
 import { refresh } from "./refresh.js";
 import { askStale } from "./stale.js";
 import { showPreview } from "./preview.js";
+import { draggable } from "./drag_loop.js";
 
 const frame = () => document.getElementById("topline").dataset;
 let stream = null;
@@ -55,7 +56,6 @@ async function loadMap() {
   }
 }
 
-let held = null;
 let asking = false;
 let pending = null;
 
@@ -112,41 +112,24 @@ async function putDown(grip) {
   await refresh();
 }
 
-document.addEventListener("pointerdown", (event) => {
-  const grip = event.target.closest?.(".crew-grip");
-  if (!grip || event.button !== 0) return;
-  event.preventDefault();
-  grip.setPointerCapture?.(event.pointerId);
-  const svg = grip.ownerSVGElement;
-  held = {
-    grip,
-    x: Number(grip.dataset.x),
-    y: Number(grip.dataset.y),
-    at: [event.clientX, event.clientY],
-    pixels: svg.viewBox.baseVal.width / svg.getBoundingClientRect().width / svg.dataset.scale,
-    moved: false,
-  };
+draggable({
+  take(event) {
+    const grip = event.target.closest?.(".crew-grip");
+    if (!grip) return null;
+    event.preventDefault();
+    grip.setPointerCapture?.(event.pointerId);
+    return { grip, svg: grip.ownerSVGElement, x: Number(grip.dataset.x), y: Number(grip.dataset.y) };
+  },
+  move({ grip, x, y }, by) {
+    place(grip, x + by.right, y - by.down);
+    pending = { number: Number(grip.dataset.person), x: x + by.right, y: y - by.down };
+    ask();
+  },
+  drop({ grip }, by) {
+    pending = null;
+    if (by) putDown(grip);
+  },
 });
-
-document.addEventListener("pointermove", (event) => {
-  if (!held) return;
-  const x = held.x + (event.clientX - held.at[0]) * held.pixels;
-  const y = held.y - (event.clientY - held.at[1]) * held.pixels;
-  held.moved = true;
-  place(held.grip, x, y);
-  pending = { number: Number(held.grip.dataset.person), x, y };
-  ask();
-});
-
-function letGo() {
-  if (!held) return;
-  const { grip, moved } = held;
-  held = null;
-  pending = null;
-  if (moved) putDown(grip);
-}
-document.addEventListener("pointerup", letGo);
-document.addEventListener("pointercancel", letGo);
 
 let later = 0;
 document.addEventListener("keydown", (event) => {

@@ -36,18 +36,6 @@ VIEWS = (
     ("layout-390x844", "/b/1/layout?case=one+at+the+helm", 390, 844),
     ("cuts-390x844", "/b/1/cuts", 390, 844),
 )
-TABLE = """line,station,x,y,z
-,,mm,mm,mm
-keel,1,0,0,0
-keel,2,1800,0,0
-keel,3,3500,0,wet
-chine,1,0,560,0
-chine,2,1800,610,0
-chine,3,3500,460,2100
-sheer,1,-70,660,440
-sheer,2,1800,725,450
-sheer,3,3650,570,530
-"""
 
 
 def scan() -> bytes:
@@ -75,12 +63,6 @@ def main(address: str) -> None:
             page.screenshot(path=FOLDER / f"{name}.png")
             page.close()
         page = browser.new_page(viewport={"width": 1280, "height": 800})
-        page.goto(f"{address}/b/2/survey")
-        page.locator("#group-files summary").click()
-        page.set_input_files("#table", {"name": "t.csv", "mimeType": "text/csv", "buffer": TABLE.encode()})
-        page.get_by_role("button", name="Look at it first").click()
-        page.wait_for_timeout(300)
-        page.screenshot(path=FOLDER / "import-1280x800.png")
         page.goto(f"{address}/b/1/survey")
         page.locator("#group-files summary").click()
         page.set_input_files("#scan", {"name": "scan.stl", "mimeType": "model/stl", "buffer": scan()})

@@ -1,6 +1,9 @@
 """The catalogue's page: see, find, change, add, retire, reset, tables in with a preview."""
 
+import csv
 import html
+import io
+import re
 
 from stirrup.exchange.catalogue import starting
 from tests.web.conftest import make_build
@@ -107,3 +110,22 @@ def test_hostile_words_are_shown_as_text(app, site) -> None:
     page = site.client.get("/catalogue?find=al-2.0&edit=al-2.0").text
     assert "<script>alert(1)" not in page and "&lt;script&gt;" in page
     form(site, "/catalogue/reset", id="al-2.0")
+
+
+def test_what_was_not_typed_keeps_its_size_in_inches(app, site) -> None:
+    """3 mm are shown as 1/8 in, which is 3.175: a new price must not make the wall thicker."""
+    site.form("/units", {"system": "ft-in"})
+    try:
+        page = site.client.get("/catalogue", params={"edit": "angle-40x40x3"}).text
+        shown = [re.search(f'name="{n}"\\s+value="([^"]*)"', page) for n in ("t", "a", "length")]
+        wall, leg, stick = (html.unescape(m[1]) for m in shown if m)
+        assert wall == "1/8 in"
+        values = {"id": "angle-40x40x3", "name": "angle", "unit": "stick", "packs": "1 = 41.00",
+                  "shape": "angle", "material": "6061-T6", "t": wall, "a": leg, "b": "1 1/2 in", "length": stick}  # fmt: skip
+        assert form(site, "/catalogue/entry", **values).status_code == 303
+        table = csv.DictReader(io.StringIO(site.client.get("/catalogue.csv").text))
+        (kept,) = [r for r in table if r["id"] == "angle-40x40x3"]
+        assert (kept["t"], kept["a"], kept["b"], kept["length"]) == ("0.003", "0.04", "0.0381", "6.1")
+    finally:
+        form(site, "/catalogue/reset", id="angle-40x40x3")
+        site.form("/units", {"system": "mm"})

@@ -32,7 +32,9 @@ from stirrup.web.drawing.people import people_from_above, people_from_side
 
 WIDTH = 900.0
 PAGE_HIGH = 596.0  # profile and plan together, beside the side sheet of a small screen
-AHEAD = 0.34  # of what is drawn, kept free ahead of the stem: the section stands there beside the plan
+AHEAD = 0.34  # of what is drawn, kept free ahead of the stem: the section stands there ...
+BESIDE_PX = 640.0  # ... where the page is this wide; else below the plan, and a little room does
+AHEAD_ALONE = 0.1
 
 
 def thin(line: np.ndarray) -> np.ndarray:
@@ -56,14 +58,14 @@ def plan_ring(surface: HullSurface) -> list[Pair]:
     return [(float(p[0]), float(p[1])) for p in (*port, *starboard[::-1])]
 
 
-def extent(derived: Derived) -> tuple[float, float]:
+def extent(derived: Derived, ahead: float = AHEAD) -> tuple[float, float]:
     """From aft of the motor to just ahead of the stem [m]."""
     low, high = derived.surface.outside.low[0], derived.surface.outside.high[0]
     for item in motors(derived.plan):
         if not is_gone(item):
             low = min(low, item.mass.centre[0] - 0.32)
     # room ahead of the stem: the section stands there
-    return float(low) - 0.12, float(high) + AHEAD * float(high - low)
+    return float(low) - 0.12, float(high) + ahead * float(high - low)
 
 
 def tallest_m(derived: Derived, case: LoadCase) -> float:
@@ -73,9 +75,9 @@ def tallest_m(derived: Derived, case: LoadCase) -> float:
     return max([float(derived.surface.outside.high[2]) + 0.12, *(h + 0.08 for h in (*heads, *tops))])
 
 
-def _scale(derived: Derived, case: LoadCase, width: float) -> tuple[float, float]:
+def _scale(derived: Derived, case: LoadCase, width: float, wide_px: float) -> tuple[float, float]:
     """One scale for profile and plan, so that both stand on the page together."""
-    low, high = extent(derived)
+    low, high = extent(derived, AHEAD if wide_px >= BESIDE_PX else AHEAD_ALONE)
     outside = derived.surface.outside
     tall = tallest_m(derived, case) - float(outside.low[2]) + 0.24
     beam = float(outside.high[1] - outside.low[1])
@@ -156,7 +158,7 @@ def profile_view(
     """From the side: hull, water at the case's trim, decks, people, motor. wide: on the page [px]."""
     width = WIDTH
     report = derived.case(case.name).report
-    scale, ox = _scale(derived, case, width)
+    scale, ox = _scale(derived, case, width, wide)
     surface = derived.surface
     tallest = tallest_m(derived, case)
     deepest = float(surface.outside.low[2]) - 0.24
@@ -207,7 +209,7 @@ def plan_view(
     """From above, port side up: hull, structure, decks and hatches, items, people. wide: on the
     page [px]."""
     width, size = WIDTH, type_of(WIDTH, wide)
-    scale, ox = _scale(derived, case, width)
+    scale, ox = _scale(derived, case, width, wide)
     surface = derived.surface
     beam = float(max(surface.outside.high[1], -surface.outside.low[1]))
     top, bottom = beam + 2.1 * size / scale, beam + 2.75 * size / scale

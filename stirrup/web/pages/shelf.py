@@ -143,6 +143,8 @@ def _read(entry: Entry, form: dict[str, str], units: Units) -> Entry:
         if kind.kind in ("text", "choice"):
             cells[name] = form[name]
             continue
+        if form[name] == make_field(name, getattr(entry, name), kind, units).value:
+            continue  # as it was shown: what a fraction of an inch rounds off stays
         try:
             value = read_text(form[name], kind, units)
         except CoreError as error:

@@ -120,8 +120,9 @@ def test_what_was_not_typed_keeps_its_size_in_inches(app, site) -> None:
         shown = [re.search(f'name="{n}"\\s+value="([^"]*)"', page) for n in ("t", "a", "length")]
         wall, leg, stick = (html.unescape(m[1]) for m in shown if m)
         assert wall == "1/8 in"
-        values = {"id": "angle-40x40x3", "name": "angle", "unit": "stick", "packs": "1 = 41.00",
-                  "shape": "angle", "material": "6061-T6", "t": wall, "a": leg, "b": "1 1/2 in", "length": stick}  # fmt: skip
+        values = {"id": "angle-40x40x3", "name": "angle", "unit": "stick", "packs": "1 = 41.00"}
+        values |= {"shape": "angle", "material": "6061-T6", "t": wall, "a": leg, "b": "1 1/2 in"}
+        values["length"] = stick
         assert form(site, "/catalogue/entry", **values).status_code == 303
         table = csv.DictReader(io.StringIO(site.client.get("/catalogue.csv").text))
         (kept,) = [r for r in table if r["id"] == "angle-40x40x3"]

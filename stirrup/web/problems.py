@@ -19,6 +19,7 @@ from stirrup.core.errors import CoreError
 from stirrup.core.plan.explain import first_error
 from stirrup.store.builds import NothingLeftError, NotThereError, StaleEditError
 from stirrup.store.session import StoreAwayError
+from stirrup.web.render import render
 
 LOG = logging.getLogger("stirrup")
 
@@ -86,8 +87,6 @@ def respond(request: Request, problem: Problem) -> Response:
         return _dated(JSONResponse(body, problem.status, media_type="application/problem+json"))
     if problem.status == 503:
         return _dated(_away_page(request, problem))
-    from stirrup.web.pages.frame import render
-
     response = render(request, "problem.html", {"problem": problem, "back": _back(request)})
     response.status_code = problem.status
     return response
@@ -102,8 +101,6 @@ def _dated(response: Response) -> Response:
 def _away_page(request: Request, problem: Problem) -> Response:
     """The page that comes while nothing can be done: what was typed stands in it, and can be sent
     again as it is; it looks by itself whether that is possible again."""
-    from stirrup.web.pages.frame import render
-
     form: Mapping[str, Any] = request.scope.get(TYPED, {})
     typed = [(k, v) for k, v in form.items() if isinstance(v, str) and k not in NOT_KEPT]
     files = [k for k, v in form.items() if isinstance(v, UploadFile) and v.filename]

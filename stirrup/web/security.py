@@ -221,14 +221,6 @@ class BodyLimit:
         await respond(Request(scope), problem)(scope, receive, send)
 
 
-def csrf_token(request: Request) -> str:
-    """The session's token, made on first use."""
-    token = request.session.get("csrf")
-    if not token:
-        token = request.session["csrf"] = secrets.token_urlsafe(24)
-    return str(token)
-
-
 SAID = "said"
 
 

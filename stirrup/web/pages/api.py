@@ -40,7 +40,6 @@ from stirrup.web.pages.floating import float_views
 from stirrup.web.pages.frame import (
     Viewer,
     chosen_case,
-    fragment,
     open_build,
     refuse_dead_end,
     strip_context,
@@ -50,6 +49,7 @@ from stirrup.web.pages.layout import preview_parts
 from stirrup.web.pages.survey import chosen_line, line_drawings
 from stirrup.web.present import steps
 from stirrup.web.problems import PROBLEMS, Problem
+from stirrup.web.render import fragment
 from stirrup.web.screen import CURRENT
 
 MOST_FIELDS = 12  # told while dragging; the page shows one thing's form

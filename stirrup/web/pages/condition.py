@@ -18,7 +18,8 @@ from stirrup.store import builds
 from stirrup.web.drawing.lines import condition_plan
 from stirrup.web.forms import Field, fields_of, make_field, mass_fields
 from stirrup.web.gate import GateRoute
-from stirrup.web.pages.frame import CaseName, OpenBuild, build_context, open_build, render
+from stirrup.web.pages.frame import CaseName, OpenBuild, build_context, open_build
+from stirrup.web.render import render
 from stirrup.web.screen import CURRENT
 from stirrup.web.security import said
 

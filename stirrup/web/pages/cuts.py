@@ -11,7 +11,8 @@ from stirrup.core.cutting.sticks import left_over_m
 from stirrup.core.units import write_length
 from stirrup.web.drawing.cuts import sheet_svg, stick_svg
 from stirrup.web.gate import GateRoute
-from stirrup.web.pages.frame import CaseName, build_context, open_build, render
+from stirrup.web.pages.frame import CaseName, build_context, open_build
+from stirrup.web.render import render
 from stirrup.web.screen import CURRENT
 
 router = APIRouter(route_class=GateRoute)

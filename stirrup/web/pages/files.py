@@ -21,9 +21,10 @@ from stirrup.exchange.offsets import write_offsets
 from stirrup.store import builds
 from stirrup.store.session import writing
 from stirrup.web.gate import GateRoute
-from stirrup.web.pages.frame import open_build, refuse_dead_end, render, viewer
+from stirrup.web.pages.frame import open_build, refuse_dead_end, viewer
 from stirrup.web.pages.yard import yard_context
 from stirrup.web.problems import Problem
+from stirrup.web.render import render
 
 router = APIRouter(route_class=GateRoute)
 

@@ -29,8 +29,9 @@ from stirrup.core.studies import (
 from stirrup.core.units import Units, read_length_m
 from stirrup.web.forms import Field, fields_of, make_field, mass_fields
 from stirrup.web.gate import GateRoute
-from stirrup.web.pages.frame import CaseName, OpenBuild, build_context, open_build, render
+from stirrup.web.pages.frame import CaseName, OpenBuild, build_context, open_build
 from stirrup.web.present import change_json
+from stirrup.web.render import render
 
 router = APIRouter(route_class=GateRoute)
 

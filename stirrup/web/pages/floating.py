@@ -33,16 +33,10 @@ from stirrup.core.units import Units, read_mass_kg, write_mass
 from stirrup.web.drawing import afloat
 from stirrup.web.gate import GateRoute
 from stirrup.web.pages.cases import case_context
-from stirrup.web.pages.frame import (
-    CaseName,
-    OpenBuild,
-    build_context,
-    chosen_case,
-    open_build,
-    render,
-)
+from stirrup.web.pages.frame import CaseName, OpenBuild, build_context, chosen_case, open_build
 from stirrup.web.present import change_json, in_shop_units
 from stirrup.web.problems import Problem
+from stirrup.web.render import render
 from stirrup.web.screen import CURRENT
 
 router = APIRouter(route_class=GateRoute)

@@ -3,21 +3,14 @@
 from __future__ import annotations
 
 import logging
-import re
 from dataclasses import dataclass
-from pathlib import Path
 from typing import Annotated, Any
 
 from fastapi import Depends, Request
-from fastapi.responses import HTMLResponse
-from fastapi.templating import Jinja2Templates
-from jinja2 import pass_context
-from jinja2.runtime import Context
 from markupsafe import Markup
 
 from stirrup.core.afloat.moments import is_momentary
 from stirrup.core.afloat.standard import is_ashore
-from stirrup.core.arrange.snap import REACH_M
 from stirrup.core.derive import Derived, derive
 from stirrup.core.errors import CoreError
 from stirrup.core.findings import Finding, count
@@ -26,37 +19,11 @@ from stirrup.core.units import SYSTEMS, Units
 from stirrup.store import builds
 from stirrup.store.session import StoreAwayError
 from stirrup.store.shop import catalogue, the_shop
-from stirrup.web import links, present
-from stirrup.web.assets import address
+from stirrup.web import present
 from stirrup.web.drawing import strip
 from stirrup.web.problems import Problem
-from stirrup.web.security import csrf_token
 
 LOG = logging.getLogger("stirrup")
-TEMPLATES = Jinja2Templates(Path(__file__).parent.parent / "templates")
-NOTHING_BELOW = re.compile(r"-(?=0(?:\.0*)?$)")
-
-
-def _format(value: str, *args: Any) -> str:
-    """Jinja's own filter, without a sign before what is rounded to nothing."""
-    return NOTHING_BELOW.sub("", value % args)
-
-
-@pass_context
-def csrf_field(context: Context) -> Markup:
-    """The field that shows that a form came from one of our pages. Raises KeyError without a token."""
-    return Markup('<input type="hidden" name="csrf_token" value="{}">').format(context["csrf"])
-
-
-@pass_context
-def base_field(context: Context) -> Markup:
-    """The revision that a form was drawn from."""
-    return Markup('<input type="hidden" name="base" value="{}">').format(context["stored"].number)
-
-
-TEMPLATES.env.filters["format"] = _format
-TEMPLATES.env.globals |= {"csrf_field": csrf_field, "base_field": base_field, "links": links}
-
 # pages in working order; what does not exist yet is not shown
 PAGES = (
     ("survey", "Survey", "what have we got?"),
@@ -207,21 +174,3 @@ def build_context(opened: OpenBuild, request: Request, page: str, case: str | No
         "open_by_page": {page: count(found).open for page, found in by_page.items()},
         "query": {"case": chosen.name} if case else {},
     }
-
-
-def render(request: Request, template: str, context: dict[str, Any], status: int = 200) -> HTMLResponse:
-    """A page, with what all templates need."""
-    shared = {
-        "csrf": csrf_token(request),
-        "static": address(),
-        "p": present,
-        "systems": SYSTEMS,
-        "snap_reach_m": REACH_M,
-        "own_name": request.session.get("name", ""),
-    }
-    return TEMPLATES.TemplateResponse(request, template, {**shared, **context}, status_code=status)
-
-
-def fragment(template: str, context: dict[str, Any]) -> str:
-    """A part of a page as HTML text."""
-    return TEMPLATES.env.get_template(template).render(p=present, **context)

@@ -7,7 +7,8 @@ from fastapi.responses import HTMLResponse, Response
 
 from stirrup.core.studies import spaces_of, stowed_of
 from stirrup.web.gate import GateRoute
-from stirrup.web.pages.frame import open_build, render
+from stirrup.web.pages.frame import open_build
+from stirrup.web.render import render
 
 router = APIRouter(route_class=GateRoute)
 

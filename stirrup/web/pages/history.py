@@ -26,9 +26,9 @@ from stirrup.web.pages.frame import (
     build_context,
     chosen_case,
     open_build,
-    render,
     viewer,
 )
+from stirrup.web.render import render
 from stirrup.web.screen import CURRENT
 
 router = APIRouter(route_class=GateRoute)

@@ -31,15 +31,9 @@ from stirrup.web.drawing.look import Look
 from stirrup.web.forms import HIDDEN, Field, fields_of, make_field, mass_fields
 from stirrup.web.gate import GateRoute
 from stirrup.web.pages.cases import case_context
-from stirrup.web.pages.frame import (
-    CaseName,
-    OpenBuild,
-    build_context,
-    chosen_case,
-    open_build,
-    render,
-)
+from stirrup.web.pages.frame import CaseName, OpenBuild, build_context, chosen_case, open_build
 from stirrup.web.present import change_json, mass
+from stirrup.web.render import render
 from stirrup.web.screen import CURRENT
 
 router = APIRouter(route_class=GateRoute)

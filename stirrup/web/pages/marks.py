@@ -13,8 +13,9 @@ from stirrup.core.units import read_length_m, write_length
 from stirrup.exchange.marking_sheet import marking_pdf
 from stirrup.web.gate import GateRoute
 from stirrup.web.pages.files import download, file_name
-from stirrup.web.pages.frame import CaseName, OpenBuild, build_context, open_build, render
+from stirrup.web.pages.frame import CaseName, OpenBuild, build_context, open_build
 from stirrup.web.present import in_shop_units
+from stirrup.web.render import render
 
 router = APIRouter(route_class=GateRoute)
 

@@ -25,8 +25,9 @@ from stirrup.store import builds
 from stirrup.web.drawing.held import held_view
 from stirrup.web.forms import fields_of, make_field
 from stirrup.web.gate import GateRoute, told_in_shop_units
-from stirrup.web.pages.frame import CaseName, OpenBuild, build_context, open_build, render
+from stirrup.web.pages.frame import CaseName, OpenBuild, build_context, open_build
 from stirrup.web.present import change_json
+from stirrup.web.render import render
 from stirrup.web.screen import CURRENT
 
 router = APIRouter(route_class=GateRoute)

@@ -16,9 +16,10 @@ from stirrup.core.units import Units
 from stirrup.store.shop import catalogue, own_ids, set_price
 from stirrup.web.forms import Field, make_field
 from stirrup.web.gate import GateRoute
-from stirrup.web.pages.frame import CaseName, build_context, open_build, render, viewer
+from stirrup.web.pages.frame import CaseName, build_context, open_build, viewer
 from stirrup.web.pages.layout import price_fields
 from stirrup.web.problems import Problem
+from stirrup.web.render import render
 
 router = APIRouter(route_class=GateRoute)
 

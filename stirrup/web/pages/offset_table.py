@@ -14,7 +14,8 @@ from stirrup.core.plan.changes import SetValue, plain
 from stirrup.exchange.offsets import mend_cells, read_offsets, turn_round
 from stirrup.store import builds
 from stirrup.web.gate import GateRoute, told_in_shop_units
-from stirrup.web.pages.frame import CaseName, build_context, open_build, render
+from stirrup.web.pages.frame import CaseName, build_context, open_build
+from stirrup.web.render import render
 
 router = APIRouter(route_class=GateRoute)
 

@@ -13,8 +13,9 @@ from stirrup.core.derive import MEMO
 from stirrup.core.remedies import Tried, tried
 from stirrup.store.shop import catalogue
 from stirrup.web.gate import GateRoute
-from stirrup.web.pages.frame import OpenBuild, open_build, render
+from stirrup.web.pages.frame import OpenBuild, open_build
 from stirrup.web.present import fix_words, sentence_html
+from stirrup.web.render import render
 
 router = APIRouter(route_class=GateRoute)
 MOST_WORSE = 2  # named with a remedy; more are counted

@@ -33,8 +33,9 @@ from stirrup.exchange.scan_mesh import (
 from stirrup.store import builds, uploads
 from stirrup.web.drawing.scan import sections_across
 from stirrup.web.gate import GateRoute
-from stirrup.web.pages.frame import CaseName, OpenBuild, build_context, open_build, render
+from stirrup.web.pages.frame import CaseName, OpenBuild, build_context, open_build
 from stirrup.web.pages.survey import line_drawings
+from stirrup.web.render import render
 from stirrup.web.screen import CURRENT
 
 if TYPE_CHECKING:

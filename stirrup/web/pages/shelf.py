@@ -24,7 +24,8 @@ from stirrup.exchange.catalogue_csv import (
 from stirrup.store.shop import catalogue, forget_entry, keep_entries, own_ids
 from stirrup.web.forms import Field, make_field
 from stirrup.web.gate import GateRoute, told_in_shop_units
-from stirrup.web.pages.frame import Viewer, render, viewer
+from stirrup.web.pages.frame import Viewer, viewer
+from stirrup.web.render import render
 
 router = APIRouter(route_class=GateRoute)
 

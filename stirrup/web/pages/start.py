@@ -23,9 +23,10 @@ from stirrup.exchange.catalogue import starting
 from stirrup.store import builds
 from stirrup.web.forms import Field, make_field
 from stirrup.web.gate import GateRoute, told_in_shop_units
-from stirrup.web.pages.frame import fragment, render, viewer
+from stirrup.web.pages.frame import viewer
 from stirrup.web.pages.survey import line_drawings
 from stirrup.web.present import in_shop_units
+from stirrup.web.render import fragment, render
 from stirrup.web.screen import CURRENT
 
 router = APIRouter(route_class=GateRoute)

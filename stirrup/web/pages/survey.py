@@ -30,14 +30,9 @@ from stirrup.web.drawing.across import body_plan
 from stirrup.web.drawing.lines import lines_plan, lines_profile, reading_doubts
 from stirrup.web.forms import Field, fields_of, make_field, mass_fields
 from stirrup.web.gate import GateRoute
-from stirrup.web.pages.frame import (
-    CaseName,
-    OpenBuild,
-    build_context,
-    open_build,
-    render,
-)
+from stirrup.web.pages.frame import CaseName, OpenBuild, build_context, open_build
 from stirrup.web.present import change_json, step
+from stirrup.web.render import render
 from stirrup.web.screen import CURRENT
 
 router = APIRouter(route_class=GateRoute)

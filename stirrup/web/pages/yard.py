@@ -13,7 +13,8 @@ from stirrup.store import builds
 from stirrup.store.author import clean_name
 from stirrup.store.shop import catalogue, set_units
 from stirrup.web.gate import GateRoute
-from stirrup.web.pages.frame import render, strip_context, viewer
+from stirrup.web.pages.frame import strip_context, viewer
+from stirrup.web.render import render
 
 router = APIRouter(route_class=GateRoute)
 

@@ -11,6 +11,7 @@ from fastapi import Request
 from fastapi.responses import HTMLResponse
 from fastapi.templating import Jinja2Templates
 from jinja2 import pass_context
+from jinja2.ext import Extension
 from jinja2.runtime import Context
 from markupsafe import Markup
 
@@ -21,6 +22,17 @@ from stirrup.web.assets import address
 
 TEMPLATES = Jinja2Templates(Path(__file__).parent / "templates")
 NOTHING_BELOW = re.compile(r"-(?=0(?:\.0*)?$)")
+
+
+INDENT = re.compile(r"\n[ \t]+")
+
+
+class Flush(Extension):
+    """Takes the indentation off templates as they are read: it is for who reads them, and would
+    only weigh. Values are not touched, and lines keep their numbers."""
+
+    def preprocess(self, source: str, name: str | None, filename: str | None = None) -> str:
+        return INDENT.sub("\n", source)
 
 
 def _format(value: str, *args: Any) -> str:
@@ -40,6 +52,7 @@ def base_field(context: Context) -> Markup:
     return Markup('<input type="hidden" name="base" value="{}">').format(context["stored"].number)
 
 
+TEMPLATES.env.add_extension(Flush)
 TEMPLATES.env.filters["format"] = _format
 TEMPLATES.env.globals |= {"csrf_field": csrf_field, "base_field": base_field, "links": links}
 

@@ -52,7 +52,23 @@ decks = st.fixed_dictionaries(
 )  # fmt: skip
 
 
+# three side by side: the shared frame stood in the runners of two
+SIDE_BY_SIDE = (
+    {"spacing": 0.4836312, "length": 2.1436928778944457, "face_fore": False, "face": False, "skin": "al-2.0",
+     "aft": 1.7364745296186337, "height": 0.34407, "members": "angle-50x50x5", "grain": "as it fits"},
+    [{"runner_cut_back": False, "x": 0.7343102138799104, "landing": 0.026038717, "y": 0.012, "lid": "al-3.2",
+      "corner": 0.0625, "clear_width": 0.1879028, "clear_length": 1 / 3, "runner": 0.019},
+     {"runner_cut_back": False, "clear_length": 0.4713000431210814, "y": 0.0, "clear_width": 0.23424672,
+      "x": 0.3400027926630314, "runner": 0.012, "corner": 0.018, "landing": 0.022288003498483623,
+      "lid": "as the deck"},
+     {"clear_width": 0.33, "runner_cut_back": False, "lid": "as the deck", "corner": 0.045,
+      "x": 0.14883774877695652, "y": 0.4187352607616778, "clear_length": 0.27422712180851205,
+      "runner": 0.012, "landing": 0.008322703016285092}],
+)  # fmt: skip
+
+
 @given(decks, st.lists(hatches, max_size=3))
+@example(*SIDE_BY_SIDE)
 # a failing plan is small enough to read as it is; making it smaller takes minutes
 @settings(max_examples=40, deadline=None, phases=[Phase.explicit, Phase.reuse, Phase.generate])
 def test_no_part_crosses_another_unless_it_is_told(deck: dict, lids: list[dict]) -> None:

@@ -9,7 +9,7 @@ from shapely.geometry import LineString, box
 from shapely.ops import unary_union
 
 from stirrup.core.contract.gives import Opening
-from stirrup.core.fittings.framing import LEDGE_M, frame, support_findings
+from stirrup.core.fittings.framing import LEDGE_M, frame, framed, support_findings
 from tests.boats import DECK, HATCH, box_lines, derive, plan
 
 FLANGE = 0.040
@@ -50,6 +50,43 @@ def test_two_hatches_side_by_side_with_other_landings_share_their_members() -> N
     assert [b.between for b in found.beams] == [((None, None),)] * 4
     assert found.missed == ()
     assert support_findings("d", found, 0.6, FLANGE, WIDE)[0].level == "fine"
+    # 6.35 mm either way of both: out of the opening with the small landing, into the other's
+    back, into = framed(found, [one, two])
+    assert back.past == pytest.approx((-0.00635, 0.0, -0.00635, 0.0))
+    assert into.past == pytest.approx((0.00635, 0.0, 0.00635, 0.0))
+
+
+def test_a_shared_member_leaves_less_of_the_opening_and_runner_and_latch_keep_clear() -> None:
+    """Clear openings of 300 and 320 by 350 side by side: their edges lie 10 mm apart, so the shared
+    members stand 5 mm into the longer one at both ends, and 310 mm are left."""
+    deck = {**DECK, "aft": 1.0, "fore": 2.6, "height": 0.3, "spacing": 0.6, "members": "angle-50x50x5"}
+    common = {**HATCH, "x": 1.8, "landing": 0.025, "clear_width": 0.35, "runner": 0.012}
+    hatches = [{**common, "id": "one", "mark": "H1", "y": 0.225, "clear_length": 0.30},
+               {**common, "id": "two", "mark": "H2", "y": -0.225, "clear_length": 0.32}]  # fmt: skip
+
+    def built(which: list[dict]):
+        derived = derive(plan(lines=box_lines(), fittings=[deck, *which]))
+        told = [f for f in derived.findings if f.code == "HATCH-CLEAR"]
+        return {b.fitting: b for b in derived.built}, told
+
+    things, told = built(hatches)
+    (finding,) = told
+    assert (finding.place, finding.level) == ("two", "look")
+    assert finding.values["length"].value == pytest.approx(0.310)
+    assert finding.values["width"].value == pytest.approx(0.35)
+    (hole,) = things["two"].holes
+    assert (hole.x, hole.length, hole.width) == pytest.approx((1.8, 0.310, 0.35))
+    # strips end 3 mm off the members
+    reach = [p.frame.at(u, v)[0] for p in things["two"].panels[1:] for u, v in p.outline]
+    assert (min(reach), max(reach)) == pytest.approx((1.645 + 0.003, 1.955 - 0.003))
+    # the latch, opposite of the hinge that is forward, goes as much further from the lid's edge
+    offset = {k: next(f.values["offset"].value for f in b.findings if f.code == "LATCH-PLACE")
+              for k, b in things.items() if k in ("one", "two")}  # fmt: skip
+    assert offset["two"] - offset["one"] == pytest.approx(0.005)
+    # alone, each has what was asked
+    for one in hatches:
+        things, told = built([one])
+        assert told == [] and things[one["id"]].holes[0].length == pytest.approx(one["clear_length"])
 
 
 def test_edges_too_far_apart_for_one_and_too_near_for_two_are_named_with_a_way_out() -> None:

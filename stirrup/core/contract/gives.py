@@ -52,6 +52,16 @@ class Opening:
 
 
 @dataclass(frozen=True)
+class Framed:
+    """How far the members round a guest's opening reach into it past the edges of `frame`: aft,
+    starboard, fore, port [m]; less than nothing where they stand back. One shared by neighbours
+    stands off the edges of both."""
+
+    guest: str
+    past: tuple[float, float, float, float]
+
+
+@dataclass(frozen=True)
 class Handle:
     """An edge that can be dragged: which choice, along which axis, where it is drawn, and which
     edge of the thing it is."""
@@ -242,6 +252,7 @@ class Built:
     rooms: tuple[Room, ...] = ()
     floors: tuple[Floor, ...] = ()
     holes: tuple[Hole, ...] = ()
+    framed: tuple[Framed, ...] = ()  # of its guests' openings
     seats: tuple[Seat, ...] = ()
     helms: tuple[Helm, ...] = ()
     panes: tuple[Pane, ...] = ()

@@ -15,7 +15,7 @@ from itertools import pairwise
 import shapely
 from shapely.geometry import Polygon, box
 
-from stirrup.core.contract.gives import Opening
+from stirrup.core.contract.gives import Framed, Opening
 from stirrup.core.findings import Finding, Fix, Input, Quantity, Working, declare
 
 declare("layout", {"DECK-SUPPORT": "members under the edges"})
@@ -150,6 +150,19 @@ def frame(first: float, last: float, spacing: float, flange: float, openings: Se
             if abs(edge - at) > flange / 2 - LEDGE_M + SAME_M:
                 missed.append((o, side, at - edge))
     return Framing(tuple(beams), tracks, max(bays, key=lambda b: b.width), tuple(missed))
+
+
+def framed(framing: Framing, openings: Sequence[Opening]) -> tuple[Framed, ...]:
+    """How far the members that carry each opening's edges stand into it."""
+    out = []
+    for o in openings:
+        x0, y0, x1, y1 = o.frame
+        middle = (x0 + x1) / 2
+        beside = [t.y for t in framing.tracks if t.aft <= middle <= t.fore]
+        aft, fore = _served(x0, framing.stations), _served(x1, framing.stations)
+        starboard, port = (_served(y, beside or [y]) for y in (y0, y1))
+        out.append(Framed(o.guest, (aft - x0, starboard - y0, x1 - fore, y1 - port)))
+    return tuple(out)
 
 
 def _frame_key(x: float, flange: float, openings: Sequence[Opening]) -> str:

@@ -25,17 +25,12 @@ BOARDS = ("ply-9", "ply-12", "pvc-12", "pvc-19")
 PLANED_M = 0.0005  # a board that much off is packed or planed
 
 
+Rectangle = tuple[float, float, float, float]  # x0, y0, x1, y1 [m]
+
+
 class Lid(Named, Protocol):
     """What this module reads of a hatch's choices."""
 
-    @property
-    def x(self) -> float: ...
-    @property
-    def y(self) -> float: ...
-    @property
-    def clear_length(self) -> float: ...
-    @property
-    def clear_width(self) -> float: ...
     @property
     def corner(self) -> float: ...
     @property
@@ -49,12 +44,12 @@ def board(catalogue: Catalogue, thickness_m: float) -> Sheet:
     return min((catalogue.sheet(b) for b in BOARDS), key=lambda s: abs(s.thickness - thickness_m))
 
 
-def _strips(c: Lid) -> list[tuple[str, Polygon]]:
+def _strips(clear: Rectangle, corner: float) -> list[tuple[str, Polygon]]:
     """Two strips across, two between them along, with the opening's corners; one board where they
-    would meet."""
-    along, across = c.clear_length / 2 - PLAY_M, c.clear_width / 2 - PLAY_M
-    x0, x1, y0, y1 = c.x - along, c.x + along, c.y - across, c.y + across
-    radius = min(max(c.corner - PLAY_M, 0.0), along, across)
+    would meet. clear: what the members leave of the opening [m]."""
+    x0, y0, x1, y1 = (v + s * PLAY_M for v, s in zip(clear, (1, 1, -1, -1), strict=True))
+    along, across = (x1 - x0) / 2, (y1 - y0) / 2
+    radius = min(max(corner - PLAY_M, 0.0), along, across)
     opening = box(x0, y0, x1, y1)
     if radius > 0:
         sharp = opening.buffer(-radius * 0.999999, join_style="mitre")
@@ -71,16 +66,18 @@ def _strips(c: Lid) -> list[tuple[str, Polygon]]:
     return [(key, largest(strip & opening)) for key, strip in strips]
 
 
-def runner_panels(catalogue: Catalogue, c: Lid, latch_at: Point2, latch: Latch, top: float) -> list[Panel]:
-    """Strips of the runner, drilled for the latch or cut back round it; top: of the runner, where the
-    lid's underside is [m]. None without a runner."""
+def runner_panels(
+    catalogue: Catalogue, c: Lid, clear: Rectangle, latch_at: Point2, latch: Latch, top: float
+) -> list[Panel]:
+    """Strips of the runner, drilled for the latch or cut back round it; clear: between the members;
+    top: of the runner, where the lid's underside is [m]. None without a runner."""
     if not c.runner:
         return []
     radius = latch.underside / 2 + RUNNER_CUT_M if c.runner_cut_back else latch.body / 2
     hole = ShapelyPoint(*latch_at).buffer(radius, quad_segs=16)
     stock = board(catalogue, c.runner)
     out = []
-    for key, strip in _strips(c):
+    for key, strip in _strips(clear, c.corner):
         rest = strip.difference(hole)
         pieces = [p for p in getattr(rest, "geoms", [rest]) if _worth(p)]
         for k, piece in enumerate(pieces, 1):

@@ -9,7 +9,7 @@ from functools import lru_cache
 from shapely.geometry import Point as ShapelyPoint
 from shapely.geometry import Polygon
 
-from stirrup.core.contract.gives import Built, Handle, Hole, Marked, Shape
+from stirrup.core.contract.gives import Built, Handle, Marked, Shape
 from stirrup.core.contract.kind import (
     Site,
 )
@@ -19,17 +19,20 @@ from stirrup.core.findings import plain as plain_text
 from stirrup.core.fittings.cover import covered
 from stirrup.core.fittings.in_deck import flange_m, placing_findings
 from stirrup.core.fittings.joints import no_fastener
-from stirrup.core.fittings.runners import runner_findings, runner_panels
+from stirrup.core.fittings.runners import Rectangle, runner_findings, runner_panels
 from stirrup.core.kinds.hatch.choices import (
     SKIN_HOLD_M,
     Carrier,
     Hatch,
     Side,
     carrier,
+    clear_between,
     cutout_of,
     gap_m,
+    hole_of,
     landing_m,
     lid_stock,
+    past_edge,
     rounded,
 )
 from stirrup.core.kinds.hatch.hardware import (
@@ -46,8 +49,10 @@ from stirrup.core.space.room import Room, lid_sweep
 from stirrup.core.space.shapes import Prism
 from stirrup.core.space.solid import Solid
 
-declare("layout", {"LANDING": "width of the landing", "LID-FLUSH": "whether the lid lies flush"})
+declare("layout", {"LANDING": "width of the landing", "LID-FLUSH": "whether the lid lies flush",
+                   "HATCH-CLEAR": "what the members leave of an opening"})  # fmt: skip
 
+TAKES_M = 0.001  # less than this of an opening is not worth a word
 FLUSH_M = 1e-4  # thicknesses that differ less are the same
 LID_WRAP_M = 0.03  # a wrapped cover is turned under a lid's edge by this much; starting value
 
@@ -91,23 +96,27 @@ def build(c: Hatch, site: Site) -> Built:
     host = site.host_choices
     if site.host is None or host is None:
         raise CoreError(f"the deck “{c.deck}” is not in the plan", f"fittings.{c.id}.deck")
-    made = _made(c, carrier(host), site.host.top_m, site.catalogue)
+    between = clear_between(c, site.host, host, site.catalogue)
+    made = _made(c, carrier(host), site.host.top_m, site.catalogue, between)
     # the same lid as before keeps what was found out about it; only its place is looked at anew
-    placed = [*placing_findings(c.id, site, cutout_of(c)), *_landing(c, host, site.catalogue)]
+    placed = [*placing_findings(c.id, site, cutout_of(c)), *_landing(c, host, site.catalogue),
+              *_smaller(c, between)]  # fmt: skip
     return replace(made, findings=(*placed, *made.findings))
 
 
 @lru_cache(maxsize=512)
-def _made(c: Hatch, deck: Carrier, top: float, catalogue: Catalogue) -> Built:
-    """The hatch as made, wherever the edges of its deck lie; top: of the deck [m]."""
+def _made(c: Hatch, deck: Carrier, top: float, catalogue: Catalogue, between: Rectangle) -> Built:
+    """The hatch as made, wherever the edges of its deck lie; top: of the deck; between: what its
+    members leave of the clear opening [m]."""
     stock_id = lid_stock(c, deck)
     stock, skin = catalogue.sheet(stock_id), catalogue.sheet(deck.skin)
     gap = gap_m(c, deck, catalogue)
     length, width = c.clear_length + 2 * (c.landing - gap), c.clear_width + 2 * (c.landing - gap)
     lid = rounded(c.x, c.y, length, width, c.corner + c.landing - gap)
     latch = catalogue.latch(c.latch)
-    offset = latch_offset_m(c.landing, gap, latch)
     dx, dy = TOWARDS[_OPPOSITE[c.hinge]]
+    landing = c.landing + past_edge(c, between, _OPPOSITE[c.hinge])
+    offset = latch_offset_m(landing, gap, latch)
     lx, ly = c.x + dx * (length / 2 - offset), c.y + dy * (width / 2 - offset)
     blank = _drilled(lid, lx, ly, latch.body / 2)
     outline, holes = panel_rings(blank)
@@ -116,10 +125,10 @@ def _made(c: Hatch, deck: Carrier, top: float, catalogue: Catalogue) -> Built:
     metal = stock.stuff.kind == "metal"
     panel = Panel(f"{c.id}/lid", f"{c.code}-L", f"{c.name}, lid", c.id, stock, outline, holes,
                   Frame((0.0, 0.0, middle)), (0, 90, 180, 270) if metal else (0, 180))  # fmt: skip
-    runners = runner_panels(catalogue, c, (lx, ly), latch, top=middle - stock.thickness / 2)
+    runners = runner_panels(catalogue, c, between, (lx, ly), latch, top=middle - stock.thickness / 2)
     findings = [
         grip_finding(c, catalogue, deck.cover, stock.thickness, latch),
-        latch_place(c, gap, latch, offset),
+        latch_place(c, landing, gap, latch, offset),
         *_flush(c, skin.thickness - stock.thickness),
     ]
     shapes = (
@@ -141,9 +150,27 @@ def _made(c: Hatch, deck: Carrier, top: float, catalogue: Catalogue) -> Built:
         solids=(_solid(c, lid, panel, runners),),
         rooms=(Room(c.id, "lid swings", lid_sweep(lid, c.hinge, top), name=plain_text(c.name),
                     lids=False, hosts=(c.deck,)),),
-        holes=(Hole(c.x, c.y, c.clear_length, c.clear_width, c.deck),),
+        holes=(hole_of(between, c.deck),),
         marked=(Marked(top, corners=((x0, y0), (x1, y0), (x1, y1), (x0, y1)), what=", cut-out"),),
     )  # fmt: skip
+
+
+def _smaller(c: Hatch, between: Rectangle) -> list[Finding]:
+    """What a member that is shared with a neighbour takes of the opening."""
+    x0, y0, x1, y1 = between
+    length, width = x1 - x0, y1 - y0
+    if length > c.clear_length - TAKES_M and width > c.clear_width - TAKES_M:
+        return []
+    return [
+        Finding(
+            "HATCH-CLEAR", "look", c.id, "The opening is smaller than asked",
+            "A member that is shared with the hatch beside it, or the deck's last, stands in it: {length} "
+            "by {width} are left of {along} by {across}. Runners and latch keep clear of it.",
+            {"length": Quantity(length, "m", True), "width": Quantity(width, "m", True),
+             "along": Quantity(c.clear_length, "m", True), "across": Quantity(c.clear_width, "m", True)},
+            "Bring the edges of neighbours into line, or move them apart by a member's width.",
+        )
+    ]  # fmt: skip
 
 
 def _flush(c: Hatch, step: float) -> list[Finding]:

@@ -10,9 +10,10 @@ from pydantic import Field
 from shapely.geometry import Polygon, box
 
 from stirrup.core.contract.base import FittingBase
-from stirrup.core.contract.gives import Opening
+from stirrup.core.contract.gives import Built, Hole, Opening
 from stirrup.core.document import Id, ThingRef
 from stirrup.core.fittings.in_deck import flange_m
+from stirrup.core.fittings.runners import Rectangle
 from stirrup.core.fittings.stock import LatchId, LidId
 from stirrup.core.parts.catalogue import Catalogue
 from stirrup.core.quantities import Length
@@ -100,3 +101,27 @@ def opening(c: Hatch, host: object, catalogue: Catalogue) -> Opening:
     inward = landing_m(c, host, catalogue) - flange_m(catalogue, host) / 2
     x0, y0, x1, y1 = cutout.bounds
     return Opening(c.id, c.code, cutout, (x0 + inward, y0 + inward, x1 - inward, y1 - inward))
+
+
+def clear_between(c: Hatch, deck: Built, host: object, catalogue: Catalogue) -> Rectangle:
+    """What the deck's members leave of the clear opening [m]: a shared one may stand in it."""
+    framed = next((f for f in deck.framed if f.guest == c.id), None)
+    # a landing that the flange is too narrow for leaves more than was asked
+    spare = c.landing - landing_m(c, host, catalogue)
+    aft, starboard, fore, port = (max(p - spare, 0.0) for p in framed.past) if framed else (0.0,) * 4
+    a, b = c.clear_length / 2, c.clear_width / 2
+    return (c.x - a + aft, c.y - b + starboard, c.x + a - fore, c.y + b - port)
+
+
+def past_edge(c: Hatch, between: Rectangle, side: Side) -> float:
+    """How far a member stands past the clear opening's edge on a side [m]."""
+    x0, y0, x1, y1 = between
+    a, b = c.clear_length / 2, c.clear_width / 2
+    return {"aft": x0 - (c.x - a), "starboard": y0 - (c.y - b), "fore": c.x + a - x1,
+            "port": c.y + b - y1}[side]  # fmt: skip
+
+
+def hole_of(between: Rectangle, deck: str) -> Hole:
+    """The way through the deck that its members leave."""
+    x0, y0, x1, y1 = between
+    return Hole((x0 + x1) / 2, (y0 + y1) / 2, x1 - x0, y1 - y0, deck)

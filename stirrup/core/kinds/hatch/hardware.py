@@ -86,8 +86,9 @@ def hinge_line(c: Hatch, length: float, width: float, z: float) -> tuple[Point, 
     return ((x - hx, y - hy, z), (x + hx, y + hy, z))
 
 
-def latch_place(c: Hatch, gap: float, latch: Latch, offset: float) -> Finding:
-    """Where to drill for the latch; offset: from the lid's edge [m]."""
+def latch_place(c: Hatch, landing: float, gap: float, latch: Latch, offset: float) -> Finding:
+    """Where to drill for the latch; landing: as the members there make it; offset: from the lid's
+    edge [m]."""
     return Finding(
         "LATCH-PLACE",
         "fine",
@@ -98,7 +99,7 @@ def latch_place(c: Hatch, gap: float, latch: Latch, offset: float) -> Finding:
         working=Working(
             "offset = (landing - gap) + underside / 2 + wrench room",
             (
-                Input("landing", Quantity(c.landing, "m", True), "chosen"),
+                Input("landing", Quantity(landing, "m", True), "members"),
                 Input("gap", Quantity(gap, "m", True)),
                 Input("underside of the body", Quantity(latch.underside, "m", True), "maker"),
                 Input("wrench room", Quantity(WRENCH_ROOM_M, "m", True), "starting value"),

@@ -12,7 +12,7 @@ from stirrup.core.contract.gives import (
 from stirrup.core.contract.kind import Site
 from stirrup.core.findings import plain as plain_text
 from stirrup.core.fittings.cover import covered
-from stirrup.core.fittings.framing import SAME_M, support_findings
+from stirrup.core.fittings.framing import SAME_M, framed, support_findings
 from stirrup.core.fittings.joints import fastened
 from stirrup.core.fittings.landing import Level, existing_findings, lip_finding
 from stirrup.core.fittings.skin import (
@@ -101,6 +101,7 @@ def build(choices: RaisedDeck, site: Site) -> Built:
         deck.outline,
         solids=(slab(choices, deck, members), *walls(deck, faces)),
         floors=(floor(deck),),
+        framed=framed(framing, site.openings),
         overhead=(
             Overhead(deck.outline, deck.under, top, OVER_M, "mend", "a deck",
                      f"underside of {plain_text(choices.name)}", "Raise it, or sit elsewhere."),

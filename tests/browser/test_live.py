@@ -58,6 +58,22 @@ def test_what_is_being_typed_stays_when_somebody_else_stores(two) -> None:
     expect(mine.locator(AFT)).to_have_value("2 800 mm")
 
 
+def test_what_was_typed_can_still_be_undone_after_somebody_elses_change(two) -> None:
+    """The field stays the element that it is, and with it what the browser remembers of it."""
+    mine, theirs = two
+    typing = theirs.locator('[data-path="fittings/deck/fore"] input[name=text]')
+    before = typing.input_value()
+    typing.select_text()
+    typing.press_sequentially("4")
+    theirs.evaluate("globalThis.was = document.activeElement")
+    mine.locator(AFT).fill("2800")
+    mine.locator(AFT).press("Enter")
+    expect(theirs.locator("#saved")).to_contain_text("revision 2")
+    assert theirs.evaluate("globalThis.was === document.activeElement")
+    theirs.keyboard.press("Control+z")
+    expect(typing).to_have_value(before)
+
+
 def named(browser, address: str, build: int, name: str) -> Page:
     """A window in a browser of its own, whose owner has given a name."""
     page = browser.new_context().new_page()

@@ -1,6 +1,7 @@
 // Place and remove things. First sizes come from the server.
 import { address, commit, post, Refused } from "./server.js";
-import { notTaken, refresh } from "./refresh.js";
+import { notTaken } from "./merge.js";
+import { refresh } from "./refresh.js";
 import { askStale } from "./stale.js";
 import { isTyping } from "./keys.js";
 

@@ -124,3 +124,11 @@ def _contrast(a: str, b: str) -> float:
 
     high, low = sorted((light(a), light(b)), reverse=True)
     return (high + 0.05) / (low + 0.05)
+
+
+def test_templates_name_routes_and_write_no_addresses() -> None:
+    """An address stands once, at its route."""
+    written = re.compile(r'\b(?:href|action|src|data-[a-z]+)="/')
+    found = [f"{p.name}:{k}" for p in FRONT for k, line in enumerate(p.read_text().splitlines(), 1)
+             if written.search(line)]  # fmt: skip
+    assert found == []

@@ -13,7 +13,7 @@ from starlette.middleware.gzip import GZipMiddleware
 from starlette.middleware.sessions import SessionMiddleware
 
 from stirrup.store.database import THREADS, connect, migrate
-from stirrup.web import problems, security
+from stirrup.web import links, problems, security
 from stirrup.web.assets import STATIC, CachedStatic, address
 from stirrup.web.pages import (
     api,
@@ -101,4 +101,5 @@ def create_app(
     app.mount(address(), CachedStatic(directory=STATIC), name="static")
     for page in PAGES:
         app.include_router(page.router)
+        links.know((route.name, route.path) for route in page.router.routes)
     return app

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
-from urllib.parse import urlencode
+import re
+from collections.abc import Iterable, Mapping
+from urllib.parse import quote, urlencode
 
 from markupsafe import Markup, escape
 
@@ -11,13 +12,17 @@ from stirrup.core.findings import Finding
 from stirrup.core.next_reading import Wanted
 from stirrup.web.present import slug, step
 
-# key, end of the address, title
+# key, route, title
+SURVEY_SHEETS = (
+    ("readings", "survey", "Lines and readings"),
+    ("condition", "condition", "Condition, label, wishes"),
+)
 FLOAT_SHEETS = (
-    ("afloat", "", "How she sits"),
-    ("ledger", "/ledger", "Ledger"),
-    ("compare", "/compare", "Pods, collars or nothing"),
-    ("capacity", "/capacity", "Capacity and swamped"),
-    ("measured", "/measured", "Measured on the boat"),
+    ("afloat", "float", "How she sits"),
+    ("ledger", "ledger", "Ledger"),
+    ("compare", "compare", "Pods, collars or nothing"),
+    ("capacity", "capacity", "Capacity and swamped"),
+    ("measured", "measured", "Measured on the boat"),
 )
 # sorted by, title, class of the ledger's columns
 LEDGER_COLUMNS = (
@@ -43,16 +48,44 @@ EDGES = (
     ("top", "tops"),
 )
 # modules that a page of a build asks for, told to the browser before it finds them
-MODULES = (
+_SCRIPTS = (
     *("plain", "fields", "drag", "place", "body", "choose", "arrange", "snap", "palette", "server"),
     *("refresh", "preview", "stale", "live", "zoom", "keys", "where", "screen", "picks", "speak"),
-    *("roving", "fold", "drag_loop"),
+    *("roving", "fold", "drag_loop", "merge"),
 )
+MODULES = (*(f"js/{name}.js" for name in _SCRIPTS), "vendor/idiomorph/idiomorph.min.js")
 
 
-def query(**values: str) -> str:
+_NAMED = re.compile(r"\{\w+\}")
+# path of each route, by its name: told once by the application, which knows the pages
+_PATHS: dict[str, str] = {}
+
+
+def know(routes: Iterable[tuple[str, str]]) -> None:
+    """Name and path of each route that `to` may be asked for."""
+    _PATHS.update(routes)
+
+
+def query(**values: object) -> str:
     """A query of what is not empty."""
-    return "?" + urlencode({k: v for k, v in values.items() if v})
+    return "?" + urlencode({k: v for k, v in values.items() if v}, quote_via=quote)
+
+
+def to(route: str, *parts: object, **asked: object) -> str:
+    """Address of a route: what its path names, in order, and a query of what is not empty.
+
+    Raises KeyError for a route that is not there, ValueError where the path names more or less.
+    """
+    pieces = _NAMED.split(_PATHS[route])
+    filled = [
+        f"{piece}{quote(str(part), safe='')}" for piece, part in zip(pieces, (*parts, ""), strict=True)
+    ]
+    return "".join(filled) + (query(**asked) if any(asked.values()) else "")
+
+
+def photo(build: int, name: str) -> str:
+    """Address of a photo, by the name that the plan has for it."""
+    return to("photo", build, name.removeprefix("photo-"))
 
 
 def kept(values: Mapping[str, str], but: str = "") -> Markup:
@@ -63,8 +96,7 @@ def kept(values: Mapping[str, str], but: str = "") -> Markup:
 
 def remedies(build: int, finding: Finding) -> str:
     """Where the remedies of a finding are worked out."""
-    asked = query(code=finding.code, place=finding.place, other=finding.other)
-    return f"/b/{build}/layout/remedies{asked}"
+    return to("remedies", build, code=finding.code, place=finding.place, other=finding.other)
 
 
 def reading_field(wanted: Wanted) -> str:

@@ -54,10 +54,11 @@ decks = st.fixed_dictionaries(
 
 # three side by side: the shared frame stood in the runners of two
 SIDE_BY_SIDE = (
-    {"spacing": 0.4836312, "length": 2.1436928778944457, "face_fore": False, "face": False, "skin": "al-2.0",
-     "aft": 1.7364745296186337, "height": 0.34407, "members": "angle-50x50x5", "grain": "as it fits"},
-    [{"runner_cut_back": False, "x": 0.7343102138799104, "landing": 0.026038717, "y": 0.012, "lid": "al-3.2",
-      "corner": 0.0625, "clear_width": 0.1879028, "clear_length": 1 / 3, "runner": 0.019},
+    {"spacing": 0.4836312, "length": 2.1436928778944457, "face_fore": False, "face": False,
+     "skin": "al-2.0", "aft": 1.7364745296186337, "height": 0.34407, "members": "angle-50x50x5",
+     "grain": "as it fits"},
+    [{"runner_cut_back": False, "x": 0.7343102138799104, "landing": 0.026038717, "y": 0.012,
+      "lid": "al-3.2", "corner": 0.0625, "clear_width": 0.1879028, "clear_length": 1 / 3, "runner": 0.019},
      {"runner_cut_back": False, "clear_length": 0.4713000431210814, "y": 0.0, "clear_width": 0.23424672,
       "x": 0.3400027926630314, "runner": 0.012, "corner": 0.018, "landing": 0.022288003498483623,
       "lid": "as the deck"},

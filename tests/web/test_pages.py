@@ -226,12 +226,15 @@ def test_awkward_names_are_whole_steps_of_a_path(app, site) -> None:
 
 def test_every_module_of_a_build_page_is_asked_for_at_once(site, build) -> None:
     """Modules that are found one behind the other cost a round trip each."""
-    scripts = Path(stirrup.web.__file__).parent / "static" / "js"
-    wanted, ahead = set(), ["build"]
+    static = Path(stirrup.web.__file__).parent / "static"
+    wanted: set[Path] = set()
+    ahead = [static / "js" / "build.js"]
     while ahead:
-        text = (scripts / f"{ahead.pop()}.js").read_text()
-        new = set(re.findall(r'from "\./([a-z]+)\.js"|^import "\./([a-z]+)\.js"', text, re.M))
-        ahead += [a or b for a, b in new if (a or b) not in wanted]
-        wanted |= {a or b for a, b in new}
+        module = ahead.pop()
+        found = re.findall(r'^(?:import|export|\}).*?"(\.[^"]+\.js)";', module.read_text(), re.M)
+        new = {(module.parent / name).resolve() for name in found} - wanted
+        ahead += new
+        wanted |= new
     page = site.client.get(f"/b/{build}/layout").text
-    assert set(re.findall(r'rel="modulepreload" href="[^"]+/([a-z]+)\.js"', page)) == wanted
+    told = re.findall(r'rel="modulepreload" href="/static/[^/]+/([^"]+)"', page)
+    assert {static / name for name in told} == wanted and len(told) > 20

@@ -22,6 +22,7 @@ from stirrup.exchange.catalogue_csv import (
     read_catalogue,
 )
 from stirrup.store.shop import catalogue, forget_entry, keep_entries, own_ids
+from stirrup.web import links
 from stirrup.web.forms import Field, make_field
 from stirrup.web.gate import GateRoute, told_in_shop_units
 from stirrup.web.pages.frame import Viewer, viewer
@@ -183,9 +184,7 @@ async def keep(request: Request) -> Response:
 
 
 def _back(group: str, edit: str = "") -> RedirectResponse:
-    return RedirectResponse(
-        f"/catalogue?group={group}&edit={edit}" if edit else f"/catalogue?group={group}", 303
-    )
+    return RedirectResponse(links.to("catalogue", group=group, edit=edit), 303)
 
 
 @router.post("/catalogue/retire", name="retire_entry", include_in_schema=False)

@@ -1,7 +1,12 @@
 """What stands under a deck is in the way where a member is, and not between two of them."""
 
+import numpy as np
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from shapely.geometry import Polygon
 
+from stirrup.core.fittings.edges import Breadths, breadths_at, largest
 from tests.boats import DECK, HATCH, derive, plan
 
 # cross members of a box's deck from 1.0 to 2.0 m stand at 1.0225, 1.3417, 1.6608 and 1.98 m
@@ -77,3 +82,31 @@ def test_a_case_of_one_s_own_is_judged_whatever_its_name() -> None:
     own = {"name": "two hauling over one side", "crew": crew}
     codes = {f.code for f in derive(plan(cases=[own])).findings if f.place == own["name"]}
     assert "FREEBOARD" in codes and "MOMENT" not in codes
+
+
+corners = st.lists(
+    st.tuples(st.integers(-20, 20), st.integers(-20, 20)), min_size=3, max_size=12, unique=True
+)  # fmt: skip
+
+
+@given(corners, st.lists(st.floats(-2.2, 2.2), min_size=1, max_size=6))
+def test_breadths_found_by_halving_are_those_of_looking_at_every_edge(points, marks) -> None:
+    """On whole numbers of decimetres, so that corners above one another and upright edges occur."""
+    shape = largest(Polygon([(x / 10, y / 10) for x, y in points]).buffer(0))
+    if shape.is_empty:
+        return
+    asked = [*marks, *(x / 10 for x, _ in points)]
+    low, high = breadths_at(shape, np.array(asked))
+    there = Breadths(shape)
+    for x, *expected in zip(asked, low, high, strict=True):
+        found = there.at(x)
+        assert (found is None) == bool(np.isnan(expected[0]))
+        assert found is None or found == pytest.approx(expected, abs=1e-12)
+
+
+def test_breadths_of_a_trapezium_by_hand() -> None:
+    """From y = ±1 at x = 0 to ±0.5 at x = 2: 0.75 half way."""
+    there = Breadths(Polygon([(0, -1), (2, -0.5), (2, 0.5), (0, 1)]))
+    assert there.at(1.0) == pytest.approx((-0.75, 0.75))
+    assert there.at(0.0) == pytest.approx((-1.0, 1.0)) and there.at(2.0) == pytest.approx((-0.5, 0.5))
+    assert there.at(-0.001) is None and there.at(2.001) is None

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from bisect import bisect_left
 from dataclasses import dataclass
 
 import numpy as np
@@ -64,6 +65,46 @@ def breadth_at(shape: Polygon, x_m: float) -> tuple[float, float] | None:
         return None
     low, high = breadths_at(shape, np.array([x_m]))
     return None if np.isnan(low[0]) else (float(low[0]), float(high[0]))
+
+
+class Breadths:
+    """Least and greatest y of one region on any line x, found by halving instead of by looking at
+    every edge: for what asks the same outline many times. Between two corners' x both lie on one
+    edge each, since the edges of an outline do not cross.
+    """
+
+    def __init__(self, shape: Polygon) -> None:
+        points = shapely.get_coordinates(shape.exterior)
+        corners = np.unique(points[:, 0])
+        low, high = breadths_at(shape, corners)
+        self._x: list[float] = corners.tolist()
+        self._at: list[tuple[float, float]] = list(zip(low.tolist(), high.tolist(), strict=True))
+        self._edges = _edges_between(points, corners)
+
+    def at(self, x: float) -> tuple[float, float] | None:
+        """Least and greatest y on the line x [m], or None beside the region."""
+        k = bisect_left(self._x, x)
+        if k < len(self._x) and self._x[k] == x:
+            return self._at[k]
+        if not 0 < k < len(self._x):
+            return None
+        (x0, y0, run0, rise0), (x1, y1, run1, rise1) = self._edges[k - 1]
+        return y0 + (x - x0) / run0 * rise0, y1 + (x - x1) / run1 * rise1
+
+
+def _edges_between(points: Array, corners: Array) -> list[tuple[list[float], list[float]]]:
+    """Lowest and highest edge between each two corners' x: a point of it, its run and its rise."""
+    if len(corners) < 2:
+        return []
+    a, b = points[:-1], points[1:]
+    run = b[:, 0] - a[:, 0]
+    x = ((corners[:-1] + corners[1:]) / 2)[:, None]
+    within = (np.minimum(a[:, 0], b[:, 0]) <= x) & (x <= np.maximum(a[:, 0], b[:, 0])) & (run != 0)
+    y = a[:, 1] + (x - a[:, 0]) / np.where(run == 0, 1.0, run) * (b[:, 1] - a[:, 1])
+    edge = np.column_stack([a, b - a])
+    lowest = edge[np.where(within, y, np.inf).argmin(axis=1)]
+    highest = edge[np.where(within, y, -np.inf).argmax(axis=1)]
+    return list(zip(lowest.tolist(), highest.tolist(), strict=True))
 
 
 def side_path(shape: Polygon, aft: float, fore: float, side: int) -> Array:

@@ -12,17 +12,15 @@ from collections.abc import Callable
 from dataclasses import dataclass, replace
 from functools import cached_property
 
-import numpy as np
-from numpy.typing import NDArray
 from shapely.geometry import Polygon
 
 from stirrup.core.document import Point
-from stirrup.core.fittings.edges import breadths_at, inside_region, largest
+from stirrup.core.fittings.edges import Breadths, inside_region, largest
 from stirrup.core.hull.mesh import HullSurface
 from stirrup.core.parts.entries import Section
 from stirrup.core.parts.model import EndCut
 
-Array = NDArray[np.float64]
+Pair = tuple[float, float]
 
 SQUARE = EndCut(0.0, 0.0)
 LEAST_ANGLE_DEG = 3.0  # under this a saw's own error is as large
@@ -84,50 +82,61 @@ class Sides:
     source: Section
     joint: Joint
 
-    def reach(self, sign: float, x: Array, drop: float) -> Array:
-        """Half-breadth to a side at stations x, `drop` under the panel [m]; 0 where there is no hull."""
-        return self._half(inside_region(self.surface, self.under - drop), sign, x)
+    @cached_property
+    def _heights(self) -> dict[float, Breadths]:
+        """The hull's inside at each height that an end is looked at, by how far under the panel."""
+        drops = (0.0, self.source.t, self.source.a)
+        return {drop: self._breadths(drop) for drop in drops}
+
+    def _breadths(self, drop: float) -> Breadths:
+        z = self.under - drop
+        return self.surface.levels.get(
+            ("breadths", z), lambda: Breadths(inside_region(self.surface, z))
+        )  # fmt: skip
 
     @staticmethod
-    def _half(shape: Polygon, sign: float, x: Array) -> Array:
-        low, high = breadths_at(shape, x)
-        found = high if sign > 0 else -low
-        return np.asarray(np.maximum(np.nan_to_num(found, nan=0.0), 0.0))
+    def _half(there: Breadths, sign: float, x: float) -> float:
+        found = there.at(x)
+        return 0.0 if found is None else max(found[1] if sign > 0 else -found[0], 0.0)
+
+    def reach(self, sign: float, x: float, drop: float) -> float:
+        """Half-breadth to a side at x, `drop` under the panel: none, a leg's thickness or its depth
+        [m]; 0 where there is no hull."""
+        return self._half(self._heights[drop], sign, x)
 
     @cached_property
-    def _between_flanges(self) -> Polygon:
+    def _between_flanges(self) -> Breadths:
         """What the side angles' flanges leave of the panel's underside."""
-        return between_flanges(self.surface, self.under, self.source.b + self.joint.play)
+        wide = self.source.b + self.joint.play
+        return self.surface.levels.get(
+            ("between", self.under, wide), lambda: Breadths(between_flanges(self.surface, self.under, wide))
+        )  # fmt: skip
 
     def widens(self, x: float) -> float:
         """-1 where the hull is wider at the aft edge of a member at x, else +1: where its leg goes."""
-        xs = np.array([x - self.source.b / 2, x + self.source.b / 2])
-        foot = self.reach(1.0, xs, self.source.a) + self.reach(-1.0, xs, self.source.a)
-        return -1.0 if foot[0] >= foot[1] else 1.0
+        a, half = self.source.a, self.source.b / 2
+        aft, fore = (self.reach(1.0, u, a) + self.reach(-1.0, u, a) for u in (x - half, x + half))
+        return -1.0 if aft >= fore else 1.0
 
-    def _edges(self, x: float, leg: float) -> tuple[Array, Array]:
+    def _edges(self, x: float, leg: float) -> tuple[Pair, Pair]:
         """Edges of the flange and faces of the leg along the boat, aft first [m]."""
         b, t = self.source.b, self.source.t
         near = x - b / 2 if leg < 0 else x + b / 2 - t
-        return np.array([x - b / 2, x + b / 2]), np.array([near, near + t])
+        return (x - b / 2, x + b / 2), (near, near + t)
 
     def end(self, x: float, sign: float, leg: float) -> End:
         """The end at the hull of a member at x, towards port (sign +1) or starboard (-1); its leg
         on its fore edge (leg +1) or its aft one (-1)."""
         a, t = self.source.a, self.source.t
         xs, legs = self._edges(x, leg)
-        top = self.reach(sign, xs, 0.0)
-        middle, deep = (float(self.reach(sign, np.array([x]), drop)[0]) for drop in (0.0, a))
-        run_in = float(top[1] - top[0]) / self.source.b
+        aft, fore = (self.reach(sign, u, 0.0) for u in xs)
+        middle, deep = self.reach(sign, x, 0.0), self.reach(sign, x, a)
+        run_in = (fore - aft) / self.source.b
         flare = (middle - deep) / a if deep > 0 else 0.0
         # square to the side: a plane y = run_in x + flare z has this share of its normal athwart
         lap = (t + self.joint.bracket + self.joint.play) * math.sqrt(1 + run_in**2 + flare**2)
         # the flange is cut back: only the leg comes to the side
-        places = [
-            (float(u), drop, float(y))
-            for drop in (0.0, t, a)
-            for u, y in zip(legs, self.reach(sign, legs, drop), strict=True)
-        ]
+        places = [(u, drop, self.reach(sign, u, drop)) for drop in (0.0, t, a) for u in legs]
         limits = [y - lap for _, _, y in places]
         square = min(limits)
         lean = [run_in * (u - x) - flare * drop for u, drop, _ in places]
@@ -140,9 +149,9 @@ class Sides:
         def at(u: float, drop: float) -> float:
             return plane + run_in * (u - x) - flare * drop if fitted else square
 
-        free = self._half(self._between_flanges, sign, xs)
+        free = [self._half(self._between_flanges, sign, u) for u in xs]
         cope = max(at(u, drop) - y for u, y in zip(xs, free, strict=True) for drop in (0.0, t))
-        cope = max(float(cope), 0.0)
+        cope = max(cope, 0.0)
         corners = self._corners(xs, legs, lambda u, drop: sign * at(u, drop),
                                 lambda u, drop: sign * (at(u, drop) - cope))  # fmt: skip
         longer = "aft" if run_in < 0 else "fore"
@@ -150,11 +159,11 @@ class Sides:
         return End(long if fitted else square, at(x, a / 2), cut, cope, *corners)
 
     def _corners(
-        self, xs: Array, legs: Array, leg_y: Callable[..., float], flange_y: Callable[..., float]
+        self, xs: Pair, legs: Pair, leg_y: Callable[..., float], flange_y: Callable[..., float]
     ) -> tuple[Corners, Corners]:
         a, t = self.source.a, self.source.t
-        leg = tuple((float(u), leg_y(u, d), self.under - d) for d in (t, a) for u in legs)
-        flange = tuple((float(u), flange_y(u, d), self.under - d) for d in (0.0, t) for u in xs)
+        leg = tuple((u, leg_y(u, d), self.under - d) for d in (t, a) for u in legs)
+        flange = tuple((u, flange_y(u, d), self.under - d) for d in (0.0, t) for u in xs)
         return leg, flange
 
     def inner(self, x: float, leg: float, y: float, sign: float, track_leg: float) -> End:

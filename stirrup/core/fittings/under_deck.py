@@ -193,25 +193,24 @@ def bent_bodies(place: Place, path: Array) -> tuple[Body, ...]:
     path = np.array(LineString(path).simplify(BODY_M).coords)
     run = np.gradient(path, axis=0) if len(path) > 2 else np.repeat(np.diff(path, axis=0), 2, axis=0)
     inward = np.column_stack([run[:, 1], -run[:, 0]]) * side / np.linalg.norm(run, axis=1)[:, None]
-    foot = _nearest(inside_region(place.surface, under - a), path)
+    foot = _nearest(inside_region(place.surface, under - a), path) - path
     clip = box(path[0, 0], -20, path[-1, 0], 20)
 
-    def strip(ends: tuple[int, int], share: float, inner: list[Array]) -> list[Point]:
-        """Corners of a stretch at a share of the leg's depth, cut off athwart at the stick's ends."""
-        flat = np.array([*(path[i] + (foot[i] - path[i]) * share for i in ends), *inner])
-        if flat[:, 0].min() < path[0, 0] or flat[:, 0].max() > path[-1, 0]:
-            flat = shapely.get_coordinates(Polygon(flat).convex_hull.intersection(clip))
-        return [(x, y, under - a * share) for x, y in flat.tolist()]
+    def quads(share: float, wide: float, leg: float) -> list[list[Point]]:
+        """Corners of each stretch at a share of the leg's depth, from the side to `wide` inward; cut
+        off athwart at the stick's ends. leg: 1 where its inner edge leans with the leg, else 0."""
+        outer, inner = path + foot * share, path + foot * share * leg + inward * wide
+        flat = np.stack([outer[:-1], outer[1:], inner[1:], inner[:-1]], axis=1)
+        beyond = (flat[:, :, 0].min(axis=1) < path[0, 0]) | (flat[:, :, 0].max(axis=1) > path[-1, 0])
+        rows = flat.tolist()
+        for k in np.flatnonzero(beyond):
+            rows[k] = shapely.get_coordinates(Polygon(flat[k]).convex_hull.intersection(clip)).tolist()
+        z = under - a * share
+        return [[(x, y, z) for x, y in row] for row in rows]
 
-    out: list[Body] = []
-    for k in range(len(path) - 1):
-        ends, back = (k, k + 1), (k + 1, k)
-        flange = [path[i] + inward[i] * b for i in back]
-        out.append((*strip(ends, 0.0, flange), *strip(ends, t / a, flange)))
-        leg: list[Point] = []
-        for share in (t / a, 1.0):
-            leg += strip(ends, share, [path[i] + (foot[i] - path[i]) * share + inward[i] * t for i in back])
-        out.append(tuple(leg))
+    flange = zip(quads(0.0, b, 0.0), quads(t / a, b, 0.0), strict=True)
+    leg = zip(quads(t / a, t, 1.0), quads(1.0, t, 1.0), strict=True)
+    out = [(*top, *low) for pair in zip(flange, leg, strict=True) for top, low in pair]
     # at its very end a stretch may lie beyond the cut
     return tuple(body for body in out if len({z for _, _, z in body}) > 1)
 

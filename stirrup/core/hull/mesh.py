@@ -211,7 +211,7 @@ class HullSurface:
     mirrored: bool
     key: str = ""  # tells surfaces apart by their content
     # what follows from it alone: areas by height, lines as drawn, bottom by place, sections by x
-    levels: Attached = field(default_factory=partial(Attached, 64), compare=False, repr=False)
+    levels: Attached = field(default_factory=partial(Attached, 160), compare=False, repr=False)
     kept: Attached = field(default_factory=partial(Attached, 60), compare=False, repr=False)
     bottoms: Attached = field(default_factory=partial(Attached, 20_000), compare=False, repr=False)
     sections: Attached = field(default_factory=partial(Attached, 64), compare=False, repr=False)

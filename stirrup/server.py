@@ -132,10 +132,11 @@ def _serve(args: argparse.Namespace, folder: Path, url: str, cluster: Cluster | 
 
     from stirrup.demo.seed import seed
     from stirrup.slow import PatientProtocol
+    from stirrup.store.staff import Worker
     from stirrup.store.watch import Watch
     from stirrup.web.app import create_app
 
-    app = create_app(url, session_secret(folder), own_names(args.host))
+    app = create_app(url, session_secret(folder), own_names(args.host), staffed=True)
     if args.demo and seed():
         print("The demo boats are in the yard.", flush=True)
     settle()
@@ -149,10 +150,13 @@ def _serve(args: argparse.Namespace, folder: Path, url: str, cluster: Cluster | 
     # streams that never end by themselves end when the server is asked to stop
     app.state.stopping = lambda: server.should_exit
     watch = Watch(app.state.database, url, cluster)
+    worker = Worker(app.state.database.url)
     watch.start()
+    worker.start()
     try:
         server.run(sockets=[place])
     finally:
+        worker.end()
         watch.end()
 
 
@@ -160,7 +164,8 @@ def main(argv: list[str] | None = None) -> int:
     """Run until interrupted; returns the exit code."""
     args = _arguments(argv)
     logging.basicConfig(level=logging.INFO, format="%(levelname)s %(name)s: %(message)s")
-    logging.getLogger("peewee.migrations").setLevel(logging.WARNING)
+    for quiet in ("peewee.migrations", "procrastinate"):
+        logging.getLogger(quiet).setLevel(logging.WARNING)
     folder = data_folder()
     if args.demo and "STIRRUP_DATA" not in os.environ:
         folder = folder / "demo"

@@ -6,8 +6,9 @@ Layouts are remembered by what is cut, in the memory that is handed in.
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 from functools import partial
+from typing import cast
 
 from stirrup.core.contract.gives import Built
 from stirrup.core.cutting.sheets import Blank, SheetJob, SheetLayout, lay_out
@@ -17,6 +18,17 @@ from stirrup.core.money.cost import Need, Whole, gather
 from stirrup.core.parts.catalogue import Catalogue
 from stirrup.core.parts.entries import Plain, price_of_least
 from stirrup.core.plan.model import Plan
+
+# a settled layout of a job, or None while it is not known yet: what `lay_out` gives at once,
+# others look up and have it worked out elsewhere
+Layouts = Callable[[SheetJob], SheetLayout | None]
+
+
+def settled_layout(memo: Memo, job: SheetJob, layouts: Layouts) -> SheetLayout | None:
+    """The settled layout of a job, remembered once it is known."""
+    key = ("sheets", job)
+    known = memo.peek(key) or layouts(job)
+    return None if known is None else memo.get(key, lambda: cast(SheetLayout, known))
 
 
 def _blanks(built: Iterable[Built]) -> dict[str, list[Blank]]:
@@ -29,17 +41,15 @@ def _blanks(built: Iterable[Built]) -> dict[str, list[Blank]]:
 
 
 def sheet_layouts(
-    memo: Memo, built: Iterable[Built], catalogue: Catalogue, quick: bool
+    memo: Memo, built: Iterable[Built], catalogue: Catalogue, layouts: Layouts
 ) -> tuple[SheetLayout, ...]:
-    """Every panel on its stock; quick: counted in shelves, unless the settled layout is known."""
+    """Every panel on its stock; counted in shelves as long as the settled layout is not known."""
     out = []
     for stock_id, blanks in _blanks(built).items():
         stock = catalogue.sheet(stock_id)
         job = SheetJob(stock_id, stock.width, stock.height, tuple(blanks), price_of_least(stock))
-        # a settled layout is better than a quick one, and may be known already
-        hasty = quick and memo.peek(("sheets", job, False)) is None
-        key = ("sheets", job, hasty)
-        out.append(memo.get(key, partial(lay_out, job, hasty)))
+        settled = settled_layout(memo, job, layouts)
+        out.append(settled or memo.get(("shelves", job), partial(lay_out, job, True)))
     return tuple(out)
 
 

@@ -31,10 +31,17 @@ from stirrup.core.afloat.ledger import Difference, Entry, Load, add_loads, diffe
 from stirrup.core.afloat.moments import is_momentary
 from stirrup.core.afloat.report import FloatReport, float_report
 from stirrup.core.afloat.standard import RAIL, is_ashore, load_cases
-from stirrup.core.buying import bought_whole, needs_of, sheet_layouts, stick_layouts
+from stirrup.core.buying import (
+    Layouts,
+    bought_whole,
+    needs_of,
+    settled_layout,
+    sheet_layouts,
+    stick_layouts,
+)
 from stirrup.core.contract.gives import Built, Obstacle
 from stirrup.core.cutting.checks import oversize_findings
-from stirrup.core.cutting.sheets import SheetLayout
+from stirrup.core.cutting.sheets import SheetJob, SheetLayout, lay_out
 from stirrup.core.cutting.sticks import StickLayout
 from stirrup.core.errors import CoreError, NoEquilibriumError
 from stirrup.core.findings import LEVELS, Finding, distinct
@@ -88,10 +95,16 @@ class Derived:
     findings: tuple[Finding, ...]
     fit: Fit
     catalogue: Catalogue
+    quick: bool = False
 
     @property
     def surface(self) -> HullSurface:
         return self.vessel.surface
+
+    @property
+    def pending(self) -> tuple[SheetJob, ...]:
+        """Jobs whose settled layout is not known yet; none while dragging, nobody waits then."""
+        return () if self.quick else tuple(s.job for s in self.sheets if not s.settled)
 
     @property
     def added_kg(self) -> float:
@@ -247,24 +260,38 @@ def meant(plan: Plan, catalogue: Catalogue) -> Catalogue:
     return MEMO.get(key, lambda: catalogue.meaning(carried.entries, carried.materials))
 
 
-def derive(plan: Plan, catalogue: Catalogue, quick: bool = False) -> Derived:
+def derive(plan: Plan, catalogue: Catalogue, quick: bool = False, layouts: Layouts = lay_out) -> Derived:
     """Everything that follows from a plan.
 
     catalogue: the shop's, with its prices. quick: while dragging; sheet counts then come from
-    bounding boxes and the cost says so.
+    bounding boxes and the cost says so. layouts: where settled layouts come from; as long as
+    one is not known, counts and cost are estimates, and what is `pending` says which.
     """
+    whole = partial(_whole_key, plan, catalogue, quick)
 
     def by_content() -> Derived:
-        whole = ("derived", plan.model_dump_json(), catalogue.key, quick)
-        return MEMO.get(whole, partial(_derive, plan, catalogue, quick))
+        return MEMO.get(whole(), partial(_derive, plan, catalogue, quick, layouts))
 
     if len(ASKED) > MOST_ASKED:
         ASKED.clear()
     # the stored plan is the same object at every request: its text need not be written out
-    return RECENT.get(plan, ASKED.setdefault((catalogue.key, quick), object()), by_content)
+    asked = ASKED.setdefault((catalogue.key, quick), object())
+    found = RECENT.get(plan, asked, by_content)
+    if any(settled_layout(MEMO, job, layouts) for job in found.pending):
+        found = MEMO.put(whole(), _derive(plan, catalogue, quick, layouts))
+        RECENT.put(plan, asked, found)
+    return found
 
 
-def _derive(plan: Plan, shop: Catalogue, quick: bool) -> Derived:
+def _whole_key(plan: Plan, catalogue: Catalogue, quick: bool) -> tuple[object, ...]:
+    return ("derived", plan.model_dump_json(), catalogue.key, quick)
+
+
+def _not_now(job: SheetJob) -> None:
+    """While dragging nobody waits for a layout."""
+
+
+def _derive(plan: Plan, shop: Catalogue, quick: bool, layouts: Layouts) -> Derived:
     catalogue = meant(plan, shop)
     vessel = derive_vessel(plan)
     things, findings = derive_things(plan, vessel.surface, catalogue)
@@ -274,12 +301,13 @@ def _derive(plan: Plan, shop: Catalogue, quick: bool) -> Derived:
     footing = derive_footing(vessel.surface, things)
     loaded = load_cases(plan, footing)
     cases = _afloat(plan, vessel, planned, found, loaded, quick)
-    sheets = sheet_layouts(MEMO, built, catalogue, quick)
+    sheets = sheet_layouts(MEMO, built, catalogue, _not_now if quick else layouts)
     sticks = stick_layouts(MEMO, built, catalogue, quick)
     wishes = plan.wishes
     needs = needs_of(MEMO, built, sheets, sticks)
     whole = bought_whole(plan, catalogue)
-    cost = price_up(needs, catalogue, wishes.tax_percent, wishes.budget, not quick, whole)
+    settled = not quick and all(s.settled for s in sheets)
+    cost = price_up(needs, catalogue, wishes.tax_percent, wishes.budget, settled, whole)
     reports = [(c.name, c.report, c.error) for c in cases]
     readings = partial(hull_findings, plan.hull, vessel.surface)
     findings += MEMO.get(("readings", vessel.surface.key), readings)
@@ -292,7 +320,7 @@ def _derive(plan: Plan, shop: Catalogue, quick: bool) -> Derived:
     findings.sort(key=lambda f: LEVELS.index(f.level))
     return Derived(
         plan, vessel, _obstacles(plan), things, built, footing, planned, found, loaded, cases, sheets,
-        sticks, cost, tuple(findings), fit, catalogue,
+        sticks, cost, tuple(findings), fit, catalogue, quick,
     )  # fmt: skip
 
 

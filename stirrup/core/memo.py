@@ -52,9 +52,14 @@ class Memo:
             if once in self._store:
                 self._store.move_to_end(once)
                 return cast(T, self._store[once])
-        value = compute()
+        return self.put(once, compute())
+
+    def put(self, key: Hashable, value: T) -> T:
+        """Keep a result under `key` in place of what was known; returns it."""
+        once = key if isinstance(key, Key) else Key(key)
         with self._lock:
             self._store[once] = value
+            self._store.move_to_end(once)
             while len(self._store) > self._size:
                 self._store.popitem(last=False)
         return value

@@ -21,6 +21,7 @@ from stirrup.exchange.catalogue import starting
 from stirrup.exchange.upgrade import upgraded, upgraded_change
 from stirrup.store.author import AUTHOR
 from stirrup.store.models import Build, Revision, now
+from stirrup.store.notes import tell
 from stirrup.store.session import reading, writing
 
 # plans by build and revision; a build's time of making tells databases apart
@@ -233,6 +234,7 @@ def _advance(
         author=AUTHOR.get() or None,
         **extra,
     )
+    tell(f"build {build.id}")
 
 
 @writing()

@@ -8,7 +8,7 @@ import socket
 from contextlib import suppress
 from pathlib import Path
 from typing import Any
-from urllib.parse import unquote, urlparse
+from urllib.parse import quote, unquote, urlparse
 
 from playhouse.migrations import Runner
 from playhouse.postgres_ext import PooledPsycopg3Database
@@ -45,6 +45,13 @@ class Pool(PooledPsycopg3Database):  # type: ignore[misc]
             with suppress(Exception), socket.socket(fileno=os.dup(conn.fileno())) as line:
                 line.shutdown(socket.SHUT_RDWR)
         self.close_idle()
+
+    def url(self) -> str:
+        """Where it connects to, as it is now."""
+        params = {k: quote(str(v), safe="") for k, v in self.connect_params.items() if v is not None}
+        secret = f":{params['password']}" if "password" in params else ""
+        place = f"{params['host']}:{params['port']}"
+        return f"postgresql://{params['user']}{secret}@{place}/{quote(self.database, safe='')}"
 
     def turn_to(self, port: int) -> None:
         """Make new connections to another port of the same host."""

@@ -121,3 +121,19 @@ class Upload(Base):
     class Meta:
         table_name = "upload"
         indexes = ((("build", "kind"), False),)
+
+
+class Layout(Base):
+    """A layout by what is cut: the job, and its result once it has been worked out."""
+
+    shop: Any = ForeignKeyField(Shop, index=True)
+    digest: Any = TextField()
+    build: Any = ForeignKeyField(Build, null=True, on_delete="SET NULL")  # that asked last
+    stock: Any = TextField()
+    job: Any = JSONField()
+    result: Any = JSONField(null=True)
+    asked: Any = DateTimeField(default=now)
+    done: Any = DateTimeField(null=True)
+
+    class Meta:
+        table_name = "layout"

@@ -13,6 +13,8 @@ from starlette.middleware.gzip import GZipMiddleware
 from starlette.middleware.sessions import SessionMiddleware
 
 from stirrup.store.database import THREADS, connect, migrate
+from stirrup.store.notes import Ear
+from stirrup.store.queue import STAFF
 from stirrup.web import links, problems, security
 from stirrup.web.assets import STATIC, CachedStatic, address
 from stirrup.web.pages import (
@@ -51,10 +53,14 @@ MOST_AT_ONCE = 150  # requests that wait or run; more would wait longer than any
 
 
 @contextlib.asynccontextmanager
-async def _threads(_: FastAPI) -> AsyncIterator[None]:
-    """As many threads as there are connections for them: nobody waits for one in vain."""
+async def _running(app: FastAPI) -> AsyncIterator[None]:
+    """As many threads as there are connections for them: nobody waits for one in vain. And an ear for
+    what other processes tell."""
     to_thread.current_default_thread_limiter().total_tokens = THREADS
+    app.state.ear = Ear(app.state.database.url)
+    app.state.ear.start()
     yield
+    app.state.ear.end()
 
 
 def _guard(app: FastAPI, secret: str, hosts: frozenset[str]) -> None:
@@ -77,13 +83,14 @@ def _guard(app: FastAPI, secret: str, hosts: frozenset[str]) -> None:
 
 
 def create_app(
-    database_url: str, secret: str | None = None, hosts: frozenset[str] = frozenset()
+    database_url: str, secret: str | None = None, hosts: frozenset[str] = frozenset(), staffed: bool = False
 ) -> FastAPI:
     """The application on a database; migrates it first.
 
     secret: signs the session cookie. hosts: names under which it answers besides loopback and
-    the address it listens on.
+    the address it listens on. staffed: workers do what no request should wait for.
     """
+    STAFF.there = staffed
     database: Any = connect(database_url)
     migrate(database)
     app = FastAPI(
@@ -93,7 +100,7 @@ def create_app(
         redoc_url=None,
         openapi_url="/api/openapi.json",
         dependencies=[Depends(security.check_csrf)],
-        lifespan=_threads,
+        lifespan=_running,
     )
     app.state.database = database
     _guard(app, secret or secrets.token_urlsafe(32), hosts)

@@ -204,7 +204,7 @@ def input_row(item: Input, units: Units) -> Markup:
 
 
 COUNTED = "sheets and sticks from the layouts, the rest by packs"
-ESTIMATED = "sheet count estimated while you drag"
+ESTIMATED = "sheets counted roughly, until their layout is worked out"
 ASIDE_M = 0.005  # a centre of gravity that moved less is where it was
 
 

@@ -74,11 +74,12 @@ class Placement:
 
 @dataclass(frozen=True)
 class SheetLayout:
-    """Sheets with their placements, and what fits on none."""
+    """Sheets with their placements, and what fits on none; not settled: set in shelves for now."""
 
     job: SheetJob
     sheets: tuple[tuple[Placement, ...], ...]
     unplaced: tuple[str, ...] = ()
+    settled: bool = True
 
     @property
     def cost(self) -> Decimal:
@@ -319,7 +320,7 @@ def lay_out(job: SheetJob, quick: bool = False) -> SheetLayout:
         return SheetLayout(job, (), unplaced)
     lying = _turns(inner, False)
     if quick:
-        return SheetLayout(job, _shelves(inner, lying).sheets, unplaced)
+        return SheetLayout(job, _shelves(inner, lying).sheets, unplaced, settled=False)
     found = [x for x in (_boxes(inner, turns) for turns in (lying, _turns(inner, True))) if x]
     by_area = sorted(fits, key=lambda b: -b.polygon.area)
     by_length = sorted(fits, key=lambda b: -max(np.ptp(np.array(b.outline), axis=0)))

@@ -44,6 +44,7 @@ from stirrup.web.pages.frame import (
     refuse_dead_end,
     strip_context,
     viewer,
+    worked_out,
 )
 from stirrup.web.pages.layout import preview_parts
 from stirrup.web.pages.survey import chosen_line, line_drawings
@@ -143,7 +144,7 @@ def _asked_change(asked: ChangeAsked, plan: Plan, units: Units) -> AnyChange:
         p = asked.pasted
         return read_table(plan, steps(p.path), p.text, tuple(p.columns), p.by, units)
     if asked.person is not None:
-        derived = derive(plan, catalogue(viewer().shop_id))
+        derived = worked_out(plan, viewer())
         shown = chosen_case(derived, asked.case)
         at = (asked.person.number, asked.person.x, asked.person.y)
         return suggest.moved_person(plan, shown, *at, derived.footing.at)
@@ -260,7 +261,7 @@ def preview(build_id: int, asked: ChangeAsked) -> JSONResponse:
     who = viewer()
     number, stored_plan = builds.current(who.shop_id, build_id)
     own = catalogue(who.shop_id)
-    before = derive(stored_plan, own)
+    before = worked_out(stored_plan, who)
     change, snaps = _change(asked, stored_plan, who.units, own)
     plan = apply(stored_plan, change)
     derived = derive(plan, own, quick=True)
@@ -299,7 +300,7 @@ def pack_of_things(build_id: int, sel: Annotated[str, Query(max_length=4000)] = 
 @router.get("/builds/{build_id}", name="api_build")
 def derived_build(build_id: int) -> JSONResponse:
     """Everything derived from the build as it is stored, for inspection."""
-    opened = open_build(build_id)
+    opened = open_build(build_id, settled=True)
     return JSONResponse({"number": opened.stored.number, **summary(opened.derived)})
 
 

@@ -120,21 +120,21 @@ def lines_file(build_id: int, kind: str) -> Response:
 
 @router.get("/b/{build_id}/cut-list.csv", name="cut_list_csv", include_in_schema=False)
 def cut_list_csv(build_id: int) -> Response:
-    opened = open_build(build_id)
+    opened = open_build(build_id, settled=True)
     name = file_name(opened.plan.name, "-cut-list.csv")
     return download(cut_list(opened.derived), "text/csv", name)
 
 
 @router.get("/b/{build_id}/shopping-list.csv", name="shopping_csv", include_in_schema=False)
 def shopping_csv(build_id: int) -> Response:
-    opened = open_build(build_id)
+    opened = open_build(build_id, settled=True)
     name = file_name(opened.plan.name, "-shopping-list.csv")
     return download(shopping_list(opened.derived), "text/csv", name)
 
 
 @router.get("/b/{build_id}/sheet/{stock}/{number}.dxf", name="sheet_file", include_in_schema=False)
 def sheet_file(build_id: int, stock: str, number: int) -> Response:
-    opened = open_build(build_id)
+    opened = open_build(build_id, settled=True)
     layout = next((x for x in opened.derived.sheets if x.job.stock == stock), None)
     if layout is None or not 1 <= number <= len(layout.sheets):
         raise Problem(404, "There is no such sheet", "The layout may have changed; see Cuts.")

@@ -11,12 +11,14 @@ from markupsafe import Markup
 
 from stirrup.core.afloat.moments import is_momentary
 from stirrup.core.afloat.standard import is_ashore
+from stirrup.core.cutting.sheets import lay_out
 from stirrup.core.derive import Derived, derive
 from stirrup.core.errors import CoreError
 from stirrup.core.findings import Finding, count
 from stirrup.core.plan.model import PLANNED_EMPTY, LoadCase, Plan
 from stirrup.core.units import SYSTEMS, Units
 from stirrup.store import builds
+from stirrup.store.queue import sources, want
 from stirrup.store.session import StoreAwayError
 from stirrup.store.shop import catalogue, the_shop
 from stirrup.web import present
@@ -66,10 +68,11 @@ class OpenBuild:
         return self.who.units
 
 
-def worked_out(plan: Plan, who: Viewer, quick: bool = False) -> Derived:
-    """Everything that follows from a plan. Raises CoreError, also for what nobody thought of."""
+def worked_out(plan: Plan, who: Viewer, quick: bool = False, settled: bool = False) -> Derived:
+    """Everything that follows from a plan; settled: its layouts too, however long that takes. Raises
+    CoreError, also for what nobody thought of."""
     try:
-        return derive(plan, catalogue(who.shop_id), quick)
+        return derive(plan, catalogue(who.shop_id), quick, lay_out if settled else sources(who.shop_id))
     except (CoreError, StoreAwayError):
         raise
     except Exception as error:
@@ -79,12 +82,16 @@ def worked_out(plan: Plan, who: Viewer, quick: bool = False) -> Derived:
         ) from error
 
 
-def open_build(build_id: int) -> OpenBuild:
-    """Load and derive. Raises NotThereError; Problem, with a way back, when it cannot be derived."""
+def open_build(build_id: int, settled: bool = False) -> OpenBuild:
+    """Load and derive; settled: for what is cut by, which waits for its layouts. Raises NotThereError;
+    Problem, with a way back, when it cannot be derived."""
     who = viewer()
     stored = builds.load(who.shop_id, build_id)
     try:
-        return OpenBuild(stored, worked_out(stored.plan, who), who)
+        derived = worked_out(stored.plan, who, settled=settled)
+        if derived.pending:
+            want(who.shop_id, build_id, derived.pending)
+        return OpenBuild(stored, derived, who)
     except CoreError as error:
         raise Problem(
             422, "This plan cannot be worked out", present.in_shop_units(str(error), who.units),
@@ -157,6 +164,12 @@ def _changes(now: Derived, before: Derived, case: LoadCase) -> dict[str, Any]:
     return change
 
 
+def live_notes(request: Request, *subjects: str) -> int:
+    """How often this process has heard of a subject from any other."""
+    ear = getattr(request.app.state, "ear", None)
+    return ear.count(*subjects) if ear else 0
+
+
 def build_context(opened: OpenBuild, request: Request, page: str, case: str | None) -> dict[str, Any]:
     """Context of a build page: frame, strip, findings by page."""
     chosen = chosen_case(opened.derived, case)
@@ -173,4 +186,5 @@ def build_context(opened: OpenBuild, request: Request, page: str, case: str | No
         "pages": PAGES,
         "open_by_page": {page: count(found).open for page, found in by_page.items()},
         "query": {"case": chosen.name} if case else {},
+        "laid": live_notes(request, "layouts"),
     }

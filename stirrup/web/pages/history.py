@@ -9,7 +9,7 @@ from fastapi import APIRouter, Form, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from markupsafe import Markup
 
-from stirrup.core.derive import Derived, derive
+from stirrup.core.derive import Derived
 from stirrup.core.findings import count
 from stirrup.core.plan.differences import changes_between, way_to
 from stirrup.core.plan.model import LoadCase, Plan
@@ -17,7 +17,6 @@ from stirrup.core.plan.words import describe
 from stirrup.core.units import Units
 from stirrup.core.work.hours import effort
 from stirrup.store import builds
-from stirrup.store.shop import catalogue
 from stirrup.web.drawing.boat import plan_view, profile_view
 from stirrup.web.gate import GateRoute
 from stirrup.web.pages.frame import (
@@ -27,6 +26,7 @@ from stirrup.web.pages.frame import (
     chosen_case,
     open_build,
     viewer,
+    worked_out,
 )
 from stirrup.web.render import render
 from stirrup.web.screen import CURRENT
@@ -105,7 +105,7 @@ def history_page(
     if other is not None:
         title, plan = other
         name = context["case"].name
-        left = _side(title, derive(plan, catalogue(shop)), name, units)
+        left = _side(title, worked_out(plan, opened.who), name, units)
         right = _side("as it is now", opened.derived, name, units)
         told = differences(opened.plan, plan, units)
         beside = {

@@ -36,12 +36,15 @@ const busy = () => document.body.classList.contains("dragging") || isSending();
 async function take(state) {
   ({ here, others } = state);
   showHere();
-  if (Number(frame().number) >= state.number) return;
+  const laid = frame().pending !== undefined && Number(frame().laid) !== state.laid;
+  if (Number(frame().number) >= state.number && !laid) return;
   if (busy()) {
     setTimeout(() => take(state), 400);
     return;
   }
+  const before = Number(frame().number);
   await refresh();
+  if (before >= state.number) return;
   document.getElementById("saved").textContent =
     `revision ${state.number} · from ${state.author || "another window"}: ${state.words}`;
 }

@@ -1,0 +1,101 @@
+"""Layouts by what is cut: known, wanted, or being worked out. The price does not matter to them."""
+
+from __future__ import annotations
+
+import hashlib
+from datetime import timedelta
+from functools import partial
+from typing import Any
+
+from pydantic import TypeAdapter
+
+from stirrup.core.buying import Layouts
+from stirrup.core.cutting.sheets import Placement, SheetJob, SheetLayout, lay_out
+from stirrup.core.memo import Memo
+from stirrup.store.models import Layout, now
+from stirrup.store.notes import tell
+from stirrup.store.session import reading, writing
+
+PATIENCE = timedelta(seconds=20)  # so long a request goes on with an estimate; then it works itself
+JOB = TypeAdapter(SheetJob)
+SHEETS = TypeAdapter(tuple[tuple[Placement, ...], ...])
+DIGESTS = Memo(400)
+
+
+def digest_of(job: SheetJob) -> str:
+    """What tells a job from all others but its price."""
+    plain = partial(JOB.dump_json, job, exclude={"price"})
+    return DIGESTS.get(job, lambda: hashlib.sha256(plain()).hexdigest())
+
+
+@reading()
+def known(shop_id: int, job: SheetJob) -> SheetLayout | None:
+    """The layout of a job, if it has been worked out; by oneself where no worker came for long."""
+    row = _row(shop_id, digest_of(job))
+    if row is None:
+        return None
+    if row.result is not None:
+        sheets = SHEETS.validate_python(row.result["sheets"])
+        return SheetLayout(job, sheets, tuple(row.result["unplaced"]))
+    return lay_out(job) if now() - row.asked > PATIENCE else None
+
+
+def looked_up(shop_id: int) -> Layouts:
+    """Where a shop's pages take their layouts from."""
+    return partial(known, shop_id)
+
+
+@writing()
+def ask(shop_id: int, build_id: int | None, job: SheetJob) -> str:
+    """Note that a layout is wanted; its digest when nobody asked before, else empty."""
+    digest = digest_of(job)
+    new = (
+        Layout.insert(
+            shop=shop_id, build=build_id, digest=digest, stock=job.stock,
+            job=JOB.dump_python(job, mode="json"),
+        )
+        .on_conflict_ignore()
+        .returning(Layout.id)
+        .execute()
+    )  # fmt: skip
+    return digest if list(new) else ""
+
+
+def work_out(shop_id: int, digest: str) -> None:
+    """Work a layout out and tell those who wait. One that a later wish of the same build and stock has
+    made needless is dropped: who still wants it asks again."""
+    job = _wanted(shop_id, digest)
+    if job is not None:
+        keep(shop_id, digest, lay_out(job))
+
+
+@writing()
+def _wanted(shop_id: int, digest: str) -> SheetJob | None:
+    row = _row(shop_id, digest)
+    if row is None or row.result is not None:
+        return None
+    later = Layout.select().where(
+        (Layout.shop == shop_id) & (Layout.build == row.build_id) & (Layout.stock == row.stock)
+        & (Layout.id > row.id) & Layout.result.is_null()
+    )  # fmt: skip
+    if row.build_id is not None and later.exists():
+        row.delete_instance()
+        return None
+    return JOB.validate_python(row.job)
+
+
+@writing()
+def keep(shop_id: int, digest: str, layout: SheetLayout) -> None:
+    """Store a result and tell it."""
+    result = {
+        "sheets": SHEETS.dump_python(layout.sheets, mode="json"),
+        "unplaced": list(layout.unplaced),
+    }
+    Layout.update(result=result, done=now()).where(
+        (Layout.shop == shop_id) & (Layout.digest == digest)
+    ).execute()  # fmt: skip
+    tell("layouts")
+
+
+def _row(shop_id: int, digest: str) -> Any:
+    return Layout.get_or_none((Layout.shop == shop_id) & (Layout.digest == digest))

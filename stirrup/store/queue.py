@@ -1,0 +1,56 @@
+"""Work that no request waits for: jobs in the database, done by any number of workers.
+
+A job is put in by the same transaction that stores why it is needed. What a killed worker had in
+hand is taken up by another once the dead one has been silent for SILENT_S seconds.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+
+import procrastinate
+
+from stirrup.core.buying import Layouts
+from stirrup.core.cutting.sheets import SheetJob
+from stirrup.core.cutting.sheets import lay_out as work_out_now
+from stirrup.store import layouts
+from stirrup.store.models import DATABASE
+from stirrup.store.session import writing
+
+LAYOUTS = "layouts"
+BEAT_S, SILENT_S = 2.0, 8.0
+
+# told by no connection of its own: what is put in goes along on the store's
+QUEUE = procrastinate.App(connector=procrastinate.SyncPsycopgConnector())
+
+
+class _Staff:
+    """Whether workers are there: without them whoever asks works a layout out himself."""
+
+    there = False
+
+
+STAFF = _Staff()
+
+
+@QUEUE.task(name="lay_out", queue=LAYOUTS, retry=3)
+def lay_out(shop_id: int, digest: str) -> None:
+    """Work out one layout, unless it is known or nobody wants it any more."""
+    layouts.work_out(shop_id, digest)
+
+
+def sources(shop_id: int) -> Layouts:
+    """Where a shop's pages take their layouts from."""
+    return layouts.looked_up(shop_id) if STAFF.there else work_out_now
+
+
+@writing()
+def want(shop_id: int, build_id: int | None, jobs: Iterable[SheetJob]) -> None:
+    """Have layouts worked out: each job once, whoever asks."""
+    connection = DATABASE.connection()
+    for job in jobs:
+        digest = layouts.ask(shop_id, build_id, job)
+        if digest:
+            # one after the other for one stock of one build: the next may make it needless
+            lock = f"{shop_id}/{build_id}/{job.stock}"
+            lay_out.configure(lock=lock, connection=connection).defer(shop_id=shop_id, digest=digest)

@@ -3,12 +3,11 @@ import { chosen, choose, light, toggle } from "./choose.js";
 import { finish, forget, preview } from "./preview.js";
 import { near } from "./snap.js";
 import { draggable } from "./drag_loop.js";
+import { lead, WAYS } from "./hand.js";
 import { isTyping } from "./keys.js";
 
 const frame = () => document.getElementById("topline").dataset;
 const START_PX = 5;
-// which way of the boat the two ways of each view are
-const WAYS = { profile: ["x", 1, "z", -1], plan: ["x", 1, "y", -1], section: ["y", -1, "z", -1] };
 
 const onLayout = () => frame().page === "layout" && document.getElementById("views");
 const thingAt = (event) => event.target.closest?.("#views svg.view [data-select]");
@@ -53,7 +52,9 @@ function move(held, moved, event) {
   held.begun = true;
   const by = onAxes(held.svg, moved);
   held.reach = near(held.svg, event);
-  if (by.x || by.y || by.z) preview(bodyOf(chosen(), by, held.reach));
+  const things = chosen();
+  if (by.x || by.y || by.z) preview(bodyOf(things, by, held.reach), { things, by });
+  else lead({ things, by });
 }
 
 // A click on what is chosen already goes on to what lies behind it
@@ -112,7 +113,7 @@ function keyDown(event) {
   const by = nudge && nudge.things.join() === things.join() ? { ...nudge.by } : { x: 0, y: 0, z: 0 };
   by[way[0]] += way[1] * steps * Number(frame().step);
   clearTimeout(nudge?.timer);
-  preview(bodyOf(things, by, 0));
+  preview(bodyOf(things, by, 0), { things, by });
   nudge = {
     things,
     by,

@@ -54,7 +54,7 @@ function move(drag, by, event) {
   if (value === drag.value) return;
   drag.value = value;
   drag.reach = near(drag.svg, event);
-  if (!drag.section) preview(bodyOf(drag.path, value, drag.reach), drag.path);
+  if (!drag.section) preview(bodyOf(drag.path, value, drag.reach), { path: drag.path, value }, drag.path);
 }
 
 function drop(drag, by) {
@@ -78,7 +78,7 @@ function nudgeBy(handle, steps) {
   }
   clearTimeout(nudge?.timer);
   const path = handle.dataset.path;
-  preview(bodyOf(path, value, 0), path);
+  preview(bodyOf(path, value, 0), { path, value }, path);
   nudge = {
     path,
     value,

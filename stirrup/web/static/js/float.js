@@ -90,11 +90,9 @@ async function ask() {
   asking = false;
 }
 
-async function putDown(grip) {
-  const body = {
-    person: { number: Number(grip.dataset.person), x: Number(grip.dataset.x), y: Number(grip.dataset.y) },
-    case: frame().case,
-  };
+// person: as it was put, not as its grip says: that is renewed with the page meanwhile
+async function putDown(person) {
+  const body = { person, case: frame().case };
   try {
     await commit(body);
   } catch (error) {
@@ -118,16 +116,18 @@ draggable({
     if (!grip) return null;
     event.preventDefault();
     grip.setPointerCapture?.(event.pointerId);
-    return { grip, svg: grip.ownerSVGElement, x: Number(grip.dataset.x), y: Number(grip.dataset.y) };
+    const { person, x, y } = grip.dataset;
+    return { grip, svg: grip.ownerSVGElement, number: Number(person), x: Number(x), y: Number(y) };
   },
-  move({ grip, x, y }, by) {
-    place(grip, x + by.right, y - by.down);
-    pending = { number: Number(grip.dataset.person), x: x + by.right, y: y - by.down };
+  move(held, by) {
+    const [x, y] = [held.x + by.right, held.y - by.down];
+    place(held.grip, x, y);
+    pending = held.person = { number: held.number, x, y };
     ask();
   },
-  drop({ grip }, by) {
+  drop({ person }, by) {
     pending = null;
-    if (by) putDown(grip);
+    if (by) putDown(person);
   },
 });
 
@@ -139,10 +139,15 @@ document.addEventListener("keydown", (event) => {
   event.preventDefault();
   const step = event.shiftKey ? 0.5 : 0.1;
   place(grip, Number(grip.dataset.x) + way[0] * step, Number(grip.dataset.y) + way[1] * step);
-  pending = { number: Number(grip.dataset.person), x: Number(grip.dataset.x), y: Number(grip.dataset.y) };
+  const person = {
+    number: Number(grip.dataset.person),
+    x: Number(grip.dataset.x),
+    y: Number(grip.dataset.y),
+  };
+  pending = person;
   ask();
   clearTimeout(later);
-  later = setTimeout(() => putDown(grip), 500);
+  later = setTimeout(() => putDown(person), 500);
 });
 
 document.addEventListener("change", (event) => {

@@ -1,6 +1,7 @@
 // Ask the server what follows from a change that is not made yet, and show it; one question at a time.
 import { address, commit, post, Refused, shown } from "./server.js";
 import { refresh, showError } from "./refresh.js";
+import { answered, lead } from "./hand.js";
 import { askStale } from "./stale.js";
 
 let asking = false;
@@ -37,29 +38,43 @@ export function showPreview(data) {
   if (caught) caught.textContent = (data.snaps ?? []).map((s) => s.reason).join(" · ");
 }
 
-// body: what a commit would send; path: the field that shows the value, if there is one.
-export async function preview(body, path = "") {
-  pending = { body, path, since: performance.now() };
+// figures that are not those of what is under the hand yet are shown so
+const behind = (yes) => document.body.classList.toggle("behind", yes);
+
+// body: what a commit would send; hand: what is held and where, see hand.js; path: the field that shows
+// the value, if there is one.
+export async function preview(body, hand, path = "") {
+  pending = { body, path, hand, since: performance.now() };
+  lead(hand);
+  behind(true);
   if (asking) return;
   asking = true;
+  let lost = false;
   while (pending) {
-    const { body: now, path: place, since } = pending;
+    const { body: now, path: place, hand: held, since } = pending;
     pending = null;
     const asked = round;
     try {
       const data = await post(address("preview"), { base: Number(frame().number), ...now, ...shown() });
       if (asked !== round) continue;
       showPreview(data);
+      answered(held);
+      // the hand went on meanwhile
+      if (pending) lead(pending.hand);
       latencies.push(performance.now() - since);
       const input = place && fieldFor(place);
       if (input && data.read_as) input.value = data.read_as;
     } catch (error) {
-      if (!(error instanceof Refused)) break;
+      lost = !(error instanceof Refused);
+      if (lost) break;
       if (asked === round) document.getElementById("saved").textContent = error.message;
     }
   }
   asking = false;
+  // no answer: they stay those of before until the page is renewed
+  if (!lost) behind(false);
 }
+document.addEventListener("stirrup:renewed", () => behind(false));
 
 export const forget = () => {
   pending = null;

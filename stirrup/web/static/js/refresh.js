@@ -64,10 +64,14 @@ export async function refresh(url = location.href) {
     const input = document.getElementById(id);
     if (input && input !== document.activeElement) showError(input, text, value);
   }
-  if (focused && document.activeElement === document.body) {
-    // what held the focus is gone: it goes to the head of what has come in its place
-    const again = document.querySelector(focused) ?? document.querySelector("#sheet h2");
-    if (again?.matches("h2")) again.setAttribute("tabindex", "-1");
+  if (focused && focusKey(document.activeElement) !== focused) {
+    // its element is gone, or has become another thing's
+    let again = document.querySelector(focused);
+    if (!again && document.activeElement === document.body) {
+      // what held the focus is gone: it goes to the head of what has come in its place
+      again = document.querySelector("#sheet h2");
+      again?.setAttribute("tabindex", "-1");
+    }
     again?.focus({ preventScroll: true });
   }
   document.dispatchEvent(new Event("stirrup:renewed"));

@@ -2,15 +2,13 @@
 
 from __future__ import annotations
 
-import re
 import time
 from typing import Any
 
-import httpx2 as httpx
 import numpy as np
 import trimesh
 
-from bench.measure import Table, median, p95, times_ms
+from bench.measure import Table, median, times_ms
 from stirrup.core.afloat.clip import cut
 from stirrup.core.afloat.slide import balance_by_sliding
 from stirrup.core.derive import MEMO, NEARBY, Derived
@@ -104,7 +102,6 @@ def _studies(table: Table) -> None:
     steps, steps_of_map = iter(moved), iter(moved)
     warm = times_ms(lambda: page(derive(next(steps))), len(moved))
     table.add("float after one item moved (map behind), median", 150, median(warm))
-    table.add("float after one item moved (map behind), 95 %", None, p95(warm))
     maps = times_ms(lambda: heat_map(derive(next(steps_of_map))), 12)
     table.add(f"crew map, 40 x 20, {squares} squares to stand on, median", None, median(maps))
     forget()
@@ -151,35 +148,6 @@ def _against_trimesh(table: Table) -> None:
     table.add("clip against trimesh, volume, worst of 40, relative", 1000.0, worst_volume * 1e12, "e-12")
     table.add("clip against trimesh, centroid, worst, of her length", 1000.0, worst_centroid * 1e12, "e-12")
     table.add("clip against trimesh, times as quick", None, median(theirs_ms) / median(mine_ms), "x")
-
-
-def http(table: Table, client: httpx.Client, token: str) -> None:
-    """The Float page through HTTP, warm, after one item moved, and its map."""
-
-    def timed(path: str) -> float:
-        start = time.perf_counter()
-        answer = client.get(path)
-        if answer.status_code != 200:
-            raise RuntimeError(answer.text)
-        return (time.perf_counter() - start) * 1000
-
-    address = "/b/1/float?case=one+at+the+helm"
-    table.add("page float, first request of the server", 1500, timed(address))
-    taken = []
-    number = int(re.findall(r'data-number="(\d+)"', client.get(address).text)[0])
-    for k in range(15):
-        change = {
-            "do": "set",
-            "path": ["items", "console", "mass", "centre", "0"],
-            "value": 2.5 + 0.004 * k,
-        }
-        answer = client.post("/api/builds/1/changes", json={"base": number, "change": change},
-                             headers={"X-CSRF-Token": token})  # fmt: skip
-        number = answer.json()["number"]
-        taken.append(timed(address))
-    table.add("page float, whole request after one item moved, median", 150, median(taken))
-    maps = [timed("/api/builds/1/crew-map?case=one+at+the+helm") for _ in range(5)]
-    table.add("crew map, whole request, median", None, median(maps))
 
 
 def run(table: Table) -> None:

@@ -7,6 +7,8 @@ import time
 from collections.abc import Callable
 from dataclasses import dataclass, field
 
+import numpy as np
+
 
 @dataclass
 class Table:
@@ -50,36 +52,38 @@ def median(values: list[float]) -> float:
     return statistics.median(values)
 
 
-def p95(values: list[float]) -> float:
-    """95 % of the values lie at or below this."""
+def p95(values: list[float], least: int = 200) -> float:
+    """95 % of the values lie at or below this. Raises ValueError for fewer values than say so much."""
+    if len(values) < least:
+        raise ValueError(f"{len(values)} values are too few for a 95 %; at least {least}")
     ordered = sorted(values)
     return ordered[min(len(ordered) - 1, round(0.95 * len(ordered)))]
 
 
-def pace_ms() -> float:
-    """How fast this machine is just now: a plain loop of ten thousand additions, best of five [ms]."""
+def reference_ms() -> float:
+    """How fast this machine is just now: the same small work each time, half Python, half numpy; median of
+    nine [ms]. Runs of different days compare by it."""
+    grid = np.linspace(0.0, 1.0, 200_000)
 
-    def loop() -> None:
+    def work() -> None:
         total = 0
-        for k in range(10_000):
-            total += k
+        for k in range(60_000):
+            total += k * k % 7
+        for _ in range(6):
+            np.sort(np.sin(grid * 9.0))
 
-    return min(times_ms(loop, 5))
+    work()
+    return median(times_ms(work, 9))
 
 
-def rounds(table: Table, what: str, promised: float, one: Callable[[], list[float]], count: int) -> None:
-    """The promise is judged on all rounds together; the calmest and roughest are told beside it.
+def cold_ms(what: Callable[[], object], forget: Callable[[], None], repeats: int) -> list[float]:
+    """Durations of runs each of which knows nothing [ms].
 
-    A shared machine may be half as fast from one minute to the next, so its pace is told too.
+    Raises RuntimeError when one of them took no longer than a warm run would: it knew something.
     """
-    every, paces = [], [pace_ms()]
-    for _ in range(count):
-        every.append(one())
-        paces.append(pace_ms())
-    values = [value for taken in every for value in taken]
-    table.add(f"{what}, median of {len(values)}", None, median(values))
-    table.add(f"{what}, 95 % of {len(values)}", promised, p95(values))
-    table.add(f"{what}, 95 %, calmest of {len(every)} rounds", None, min(p95(r) for r in every))
-    table.add(f"{what}, 95 %, roughest round", None, max(p95(r) for r in every))
-    table.add("    10 000 additions between the rounds, least", None, min(paces))
-    table.add("    10 000 additions between the rounds, most", None, max(paces))
+    what()
+    warm = min(times_ms(what, 5))
+    cold = times_ms(what, repeats, forget)
+    if min(cold) < 3 * warm:
+        raise RuntimeError(f"a cold run took {min(cold):.1f} ms, a warm one {warm:.1f}: it hit a cache")
+    return cold

@@ -7,9 +7,6 @@ import { askStale } from "./stale.js";
 let asking = false;
 let pending = null;
 let round = 0; // an answer that comes after its drag has ended must not cover what was stored
-// for measuring: from pointer move to redrawn strip
-export const latencies = [];
-globalThis.stirrupLatencies = latencies;
 
 const frame = () => document.getElementById("topline").dataset;
 export const fieldFor = (path) =>
@@ -61,7 +58,8 @@ export async function preview(body, hand, path = "") {
       answered(held);
       // the hand went on meanwhile
       if (pending) lead(pending.hand);
-      latencies.push(performance.now() - since);
+      // since when somebody waited for it: for measuring
+      document.dispatchEvent(new CustomEvent("stirrup:answered", { detail: since }));
       const input = place && fieldFor(place);
       if (input && data.read_as) input.value = data.read_as;
     } catch (error) {

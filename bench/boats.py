@@ -1,0 +1,92 @@
+"""A made-up build of eighty things: four decks, twenty hatches, fifty items, six tanks."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from stirrup.core.plan.model import Plan
+from stirrup.demo.seed import demo_plan
+from stirrup.exchange.buildfile import from_data
+
+DECKS = (
+    ("bow", 3.60, 4.62, 0.46),
+    ("mid-fore", 2.75, 3.50, 0.42),
+    ("mid-aft", 1.50, 2.20, 0.40),
+    ("aft", 0.04, 0.86, 0.45),
+)
+FORMS = ("battery", "cooler", "locker", "box", "seat")
+
+
+def _hatches() -> list[dict[str, Any]]:
+    out: list[dict[str, Any]] = []
+    for name, aft, fore, _ in DECKS:
+        for k in range(5):
+            x, y = (aft + fore) / 2 + 0.16 * (-1) ** k * (k < 4), -0.4 + 0.2 * k
+            out.append(
+                {
+                    "kind": "hatch",
+                    "id": f"hatch-{name}-{k}",
+                    "name": f"Hatch {name} {k}",
+                    "mark": f"H{len(out) + 1}",
+                    "deck": f"deck-{name}",
+                    "x": round(x, 3),
+                    "y": round(y * (0.5 if name == "bow" else 1), 3),
+                    "clear_length": 0.14,
+                    "clear_width": 0.12,
+                }
+            )
+    return out
+
+
+def crowded_plan() -> Plan:
+    """The demo's hull with all of it; a few things in one another's way, as in life."""
+    data: dict[str, Any] = demo_plan("sedge-hopper.stirrup.json").model_dump(mode="json")
+    data["name"] = "Crowded"
+    data["fittings"] = [
+        {
+            "kind": "raised_deck",
+            "id": f"deck-{name}",
+            "name": f"Deck {name}",
+            "mark": f"D{k + 1}",
+            "aft": aft,
+            "fore": fore,
+            "height": height,
+            "spacing": 0.35,
+        }
+        for k, (name, aft, fore, height) in enumerate(DECKS)
+    ] + _hatches()
+    items = [i for i in data["items"] if i["group"] == "motor"][:2]
+    # a neat floor of boxes low enough to stand under the decks, a few of them turned
+    for k in range(50 - len(items)):
+        row, column = divmod(k, 12)
+        low = 0.10 + 0.02 * (row in (0, 3)) + max(0.0, 0.32 * (column - 8) * 0.1)
+        items.append(
+            {
+                "id": f"item-{k}",
+                "name": f"thing {k}",
+                "form": FORMS[k % 5],
+                "size": [0.22, 0.20, 0.14],
+                "stage": "added",
+                "turn": 10.0 * (k % 4 == 3),
+                "mass": {
+                    "value": 4.0 + k % 5,
+                    "centre": [
+                        round(0.25 + 0.32 * column, 3),
+                        round(-0.48 + 0.32 * row, 3),
+                        round(low + 0.07, 3),
+                    ],
+                },
+            }
+        )
+    data["items"] = items
+    data["tanks"] += [
+        {
+            "id": f"tank-{k}",
+            "name": f"tank {k}",
+            "size": [0.3, 0.3, 0.1],
+            "floor_centre": [1.8 + 0.35 * k, 0.0, 0.06],
+            "liquid": "fresh water",
+        }
+        for k in range(4)
+    ]
+    return from_data(data)

@@ -9,9 +9,8 @@ from itertools import pairwise
 from typing import Literal
 
 import numpy as np
+import scipy
 from numpy.typing import NDArray
-from scipy.integrate import simpson
-from scipy.optimize import brentq
 
 from stirrup.core.afloat.equilibrium import (
     State,
@@ -152,7 +151,7 @@ def _first_fall(f: Callable[[float], float], start: float, end: float) -> float 
     """First root of f from above zero to below, by a scan in steps and Brent's method."""
     for low, high in pairwise(_marks(start, end, SEARCH_STEP_DEG)):
         if f(low) > 0 >= f(high):
-            return float(brentq(f, low, high, xtol=1e-7))
+            return float(scipy.optimize.brentq(f, low, high, xtol=1e-7))
     return None
 
 
@@ -167,7 +166,7 @@ def _area_m_rad(walk: _Walk, end_deg: float) -> float:
     if end_deg <= 0.01:
         return 0.0
     heels = _marks(0.0, end_deg, AREA_STEP_DEG if end_deg > 2 * AREA_STEP_DEG else end_deg / 4)
-    return float(simpson([walk.gz(h) for h in heels], x=np.radians(heels)))
+    return float(scipy.integrate.simpson([walk.gz(h) for h in heels], x=np.radians(heels)))
 
 
 def righting_curve(

@@ -13,8 +13,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
+import scipy
 from numpy.typing import NDArray
-from scipy.optimize import brentq
 
 from stirrup.core.afloat.cases import Vessel
 from stirrup.core.afloat.clip import cut
@@ -178,7 +178,7 @@ def _side_mass(vessel: Vessel, empty: Sequence[Entry]) -> float | None:
     sides = [SIDE_OF_HALF_BEAM * float(edge) for edge in (sheers[:, 1].max(), sheers[:, 1].min())]
     if any(dry(low, y) <= 0 for y in sides):
         return None
-    return min(float(brentq(dry, low, high, args=(y,), xtol=0.05)) for y in sides)
+    return min(float(scipy.optimize.brentq(dry, low, high, args=(y,), xtol=0.05)) for y in sides)
 
 
 def _why_not(plan: Plan, length_m: float) -> str:

@@ -14,8 +14,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
+import scipy
 from numpy.typing import NDArray
-from scipy.optimize import brentq, linprog
 
 from stirrup.core.afloat.balance import up_derivatives, up_vector
 from stirrup.core.afloat.clip import cut
@@ -78,7 +78,7 @@ def _moment_at(here: Situation, trim: float, heel: float) -> tuple[Array, Array]
 
     if short(high) < 0:
         raise CoreError("she is too heavy to float at the wanted trim and list", "target")
-    d = float(brentq(short, low, high, xtol=1e-10))
+    d = float(scipy.optimize.brentq(short, low, high, xtol=1e-10))
     part = cut(here.solid, n, d)
     moment = here.load.moment - here.density * part.moment
     for liquid in here.liquids:
@@ -93,12 +93,16 @@ def _program(pull: Array, target: Array, bounds: Array) -> Array:
     slack = np.concatenate([np.eye(2), -np.eye(2)], axis=1)
     both = np.concatenate([pull, slack], axis=1)
     free = [(0.0, float(b)) for b in bounds] + [(0.0, None)] * 4
-    left = linprog(np.concatenate([np.zeros(count), np.ones(4)]), A_eq=both, b_eq=target, bounds=free)
+    left = scipy.optimize.linprog(
+        np.concatenate([np.zeros(count), np.ones(4)]), A_eq=both, b_eq=target, bounds=free
+    )
     if left.x is None:
         raise CoreError("no set of moves could be found", "target")
     rest = left.x[count:]
     capped = [(0.0, float(b)) for b in bounds] + [(0.0, float(r) + 1e-9) for r in rest]
-    least = linprog(np.concatenate([np.ones(count), np.zeros(4)]), A_eq=both, b_eq=target, bounds=capped)
+    least = scipy.optimize.linprog(
+        np.concatenate([np.ones(count), np.zeros(4)]), A_eq=both, b_eq=target, bounds=capped
+    )
     return np.asarray(left.x[:count] if least.x is None else least.x[:count])
 
 

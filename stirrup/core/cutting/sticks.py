@@ -14,8 +14,8 @@ from dataclasses import dataclass
 from decimal import Decimal
 
 import numpy as np
+import scipy
 from numpy.typing import NDArray
-from scipy.optimize import LinearConstraint, linprog, milp
 
 PATTERN_LIMIT = 4000
 SEARCH_S = 2.0  # for choosing among the patterns; then the answer stands unproven
@@ -125,7 +125,9 @@ def _generate(sizes: list[int], demand: list[int], room: int) -> tuple[list[tupl
     columns = list(dict.fromkeys(_first_fit(sizes, demand, room)))
     for _ in range(400):
         matrix = np.array(columns, dtype=float).T
-        result = linprog(np.ones(len(columns)), A_ub=-matrix, b_ub=-np.array(demand, dtype=float))
+        result = scipy.optimize.linprog(
+            np.ones(len(columns)), A_ub=-matrix, b_ub=-np.array(demand, dtype=float)
+        )
         duals = [-float(v) for v in result.ineqlin.marginals]
         new = _price_in(duals, sizes, demand, room)
         value = sum(d * n for d, n in zip(duals, new, strict=True))
@@ -177,9 +179,11 @@ def _programme(
     exact, bound = columns is not None, 0.0
     if columns is None:
         columns, bound = _generate(sizes, demand, room)
-    result = milp(
+    result = scipy.optimize.milp(
         np.ones(len(columns)),
-        constraints=LinearConstraint(np.array(columns, dtype=float).T, lb=np.array(demand, dtype=float)),
+        constraints=scipy.optimize.LinearConstraint(
+            np.array(columns, dtype=float).T, lb=np.array(demand, dtype=float)
+        ),
         integrality=np.ones(len(columns), dtype=np.int64),
         options={"time_limit": SEARCH_S},
     )

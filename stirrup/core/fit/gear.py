@@ -14,10 +14,9 @@ from dataclasses import dataclass
 from itertools import permutations
 
 import numpy as np
+import scipy
 import shapely
 from numpy.typing import NDArray
-from scipy import ndimage
-from scipy.signal import fftconvolve
 from shapely.geometry import Polygon
 from shapely.geometry import box as rectangle
 
@@ -150,7 +149,9 @@ def _grown(blocked: Mask, long: float, thick: float, angle: float) -> Mask:
     shape = (np.abs(gu * c + gz * s) * CELL_M < long / 2 - CELL_M / 4) & (
         np.abs(gz * c - gu * s) * CELL_M < max(thick / 2 - CELL_M / 4, CELL_M / 2 * (abs(c) + abs(s)))
     )
-    return np.asarray(fftconvolve(blocked.astype(float), shape.astype(float), mode="same") > 0.5)
+    return np.asarray(
+        scipy.signal.fftconvolve(blocked.astype(float), shape.astype(float), mode="same") > 0.5
+    )
 
 
 def _way_in(plane: _Plane, long: float, thick: float) -> tuple[float, float, float] | None:
@@ -172,7 +173,7 @@ def _way_in(plane: _Plane, long: float, thick: float) -> tuple[float, float, flo
         goal.append(open_ & within & (zz + half <= plane.under + CELL_M / 2) & (abs(degrees) <= 45))
     # the thing is the same at -90 and 90 degrees: the first tilt once more at the end
     stack = np.stack([*free, free[0]])
-    pieces, _ = ndimage.label(stack, structure=np.ones((3, 3, 3)))
+    pieces, _ = scipy.ndimage.label(stack, structure=np.ones((3, 3, 3)))
     reached = set(np.unique(pieces[:-1][np.stack(start)])) - {0}
     while True:
         pairs = {(int(p), int(q)) for p, q in zip(pieces[0][free[0]], pieces[-1][free[0]], strict=True)}

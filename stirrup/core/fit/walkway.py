@@ -10,8 +10,8 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
 import numpy as np
+import scipy
 import shapely
-from scipy import ndimage
 from shapely.geometry import LineString, Polygon
 from shapely.geometry import Point as FlatPoint
 from shapely.ops import nearest_points
@@ -56,7 +56,7 @@ def _cells(room: Polygon) -> tuple[np.ndarray, np.ndarray]:
 
 
 def _joined(open_: np.ndarray, start: np.ndarray, end: np.ndarray) -> bool:
-    pieces, _ = ndimage.label(open_, structure=np.ones((3, 3)))
+    pieces, _ = scipy.ndimage.label(open_, structure=np.ones((3, 3)))
     common = np.intersect1d(pieces[start & open_], pieces[end & open_])
     return bool((common > 0).any())
 
@@ -82,7 +82,7 @@ def narrowest(
         return None
     if not _joined(free, start, end):
         return blocked
-    away = ndimage.distance_transform_edt(np.pad(free, 1))[1:-1, 1:-1]
+    away = scipy.ndimage.distance_transform_edt(np.pad(free, 1))[1:-1, 1:-1]
     levels = np.unique(away[free])
     low, high = 0, len(levels) - 1
     while low < high:
@@ -100,7 +100,7 @@ def _measured(
 ) -> Passage | None:  # fmt: skip
     """The place itself: cells of that level without which the way is cut, then exactly."""
     wide = away >= level
-    pieces, count = ndimage.label(wide & np.isclose(away, level), structure=np.ones((3, 3)))
+    pieces, count = scipy.ndimage.label(wide & np.isclose(away, level), structure=np.ones((3, 3)))
     sides = [*things, (SIDE, room.exterior)]
     best: Passage | None = None
     for number in range(1, count + 1):

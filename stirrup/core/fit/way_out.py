@@ -13,8 +13,8 @@ from dataclasses import dataclass
 from functools import partial
 
 import numpy as np
+import scipy
 from numpy.typing import NDArray
-from scipy import ndimage
 
 from stirrup.core.afloat.ground import Footing
 from stirrup.core.contract.gives import Below, Hole, Lift
@@ -81,7 +81,7 @@ def _footing_of(prism: Prism, x: Array, y: Array, bottom: Array) -> Array:
     """How low the thing can be at each cell: as it is, or on the bottom where that is higher [m]."""
     x0, y0, low, x1, y1, _ = prism.bounds
     size = (2 * round((y1 - y0) / 2 / CELL_M - 0.49) + 1, 2 * round((x1 - x0) / 2 / CELL_M - 0.49) + 1)
-    under = ndimage.maximum_filter(bottom, size=[max(1, s) for s in size], mode="nearest")
+    under = scipy.ndimage.maximum_filter(bottom, size=[max(1, s) for s in size], mode="nearest")
     here = _cell(prism, x, y)
     # a thing that stands a little into the rounding now may do so on its way too
     sunk = float(under[here]) - low
@@ -202,7 +202,7 @@ def _nearest(prism: Prism, x: Array, y: Array, free: Mask, goals: Sequence[tuple
     x0, y0, _, x1, y1, _ = prism.bounds
     at = ((x0 + x1) / 2, (y0 + y1) / 2)
     here = _cell(prism, x, y)
-    pieces, _ = ndimage.label(free)
+    pieces, _ = scipy.ndimage.label(free)
     if pieces[here] == 0:
         return None
     reached = pieces == pieces[here]

@@ -12,9 +12,9 @@ from functools import cached_property, partial
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.interpolate import PchipInterpolator
 
 from stirrup.core.errors import CoreError
+from stirrup.core.hull.curve import through
 from stirrup.core.hull.integrals import whole
 from stirrup.core.hull.model import Hull, KnuckleLine
 from stirrup.core.memo import Attached
@@ -106,7 +106,7 @@ def refine(line: KnuckleLine) -> Array:
     if line.along == "straight":
         yz = np.column_stack([np.interp(u, np.arange(count), points[:, i]) for i in (1, 2)])
     else:
-        yz = PchipInterpolator(points[:, 0], points[:, 1:])(x)
+        yz = through(points[:, 0], points[:, 1:], x)
     yz[::STEPS] = points[:, 1:]
     x[::STEPS] = points[:, 0]
     return np.column_stack([x, yz])

@@ -12,8 +12,8 @@ from dataclasses import dataclass
 from itertools import pairwise
 
 import numpy as np
+import scipy
 from numpy.typing import NDArray
-from scipy.spatial import KDTree
 
 from stirrup.core.document import Point
 from stirrup.core.errors import CoreError
@@ -99,7 +99,7 @@ def guess_frame(points: Array, normals: Array) -> tuple[Array, Array]:
         local = (points - middle) @ axes.T / extent
         mirrored = local * np.where(np.arange(3) == axis, -1.0, 1.0)
         mirrored[:, axis] += 2 * float(np.median(local[:, axis]))
-        return float(np.mean(np.asarray(KDTree(local).query(mirrored)[0])))
+        return float(np.mean(np.asarray(scipy.spatial.KDTree(local).query(mirrored)[0])))
 
     across = min((1, 2), key=unlike)
     frame = np.array([axes[0], axes[across], np.cross(axes[0], axes[across])])

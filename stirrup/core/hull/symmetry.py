@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 import numpy as np
+import scipy
 from numpy.typing import NDArray
-from scipy.spatial import KDTree
 
 Array = NDArray[np.float64]
 
@@ -13,7 +13,7 @@ KEPT = 0.8  # share of the nearest pairs that count: what stands on one side onl
 SETTLED = 1e-7
 
 
-def _step(points: Array, normals: Array, tree: KDTree) -> Array:
+def _step(points: Array, normals: Array, tree: scipy.spatial.KDTree) -> Array:
     """Small plane y = a + b x + c z in which the points mirror best, to first order.
 
     Point to plane: a point mirrored in it is (x + 2yb, -y + 2(a + bx + cz), z + 2yc); it should
@@ -44,7 +44,7 @@ def onto_middle(points: Array, normals: Array) -> tuple[Array, Array]:
     turn, shift = np.eye(3), np.zeros(3)
     for _ in range(ROUNDS):
         p, n = (points - shift) @ turn.T, normals @ turn.T
-        a, b, c = _step(p, n, KDTree(p))
+        a, b, c = _step(p, n, scipy.spatial.KDTree(p))
         across = np.array([-b, 1.0, -c]) / np.sqrt(1 + b * b + c * c)
         along = np.array([1.0, 0.0, 0.0]) - across[0] * across
         along /= np.linalg.norm(along)

@@ -6,8 +6,8 @@ from dataclasses import dataclass
 from functools import cached_property
 
 import numpy as np
+import scipy
 from numpy.typing import NDArray
-from scipy.spatial import ConvexHull
 from shapely.geometry import MultiPoint, Polygon
 from shapely.geometry import box as rectangle
 
@@ -142,7 +142,7 @@ def _hull_exits(a: Array, b: Array) -> dict[str, float] | None:
     so it is clear in a direction once the origin has crossed the facet behind it.
     """
     differences = (a[:, None, :] - b[None, :, :]).reshape(-1, 3)
-    facets = ConvexHull(differences).equations
+    facets = scipy.spatial.ConvexHull(differences).equations
     normals, offsets = facets[:, :3], facets[:, 3]
     if (offsets >= -TOUCH_M).any():
         return None

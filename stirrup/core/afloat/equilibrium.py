@@ -22,6 +22,7 @@ from numpy.typing import NDArray
 
 from stirrup.core.afloat.balance import balance, downhill, up_derivatives, up_vector
 from stirrup.core.afloat.clip import Cut, cut
+from stirrup.core.afloat.descent import descended, settled
 from stirrup.core.afloat.ledger import Load
 from stirrup.core.errors import NoEquilibriumError
 from stirrup.core.hull.mesh import Solid
@@ -61,11 +62,14 @@ def evaluate(solid: Solid, load: Load, density: float, d: float, trim: float, he
     """Energy, gradient (3,) and exact stiffness (3, 3) at one position."""
     n = up_vector(trim, heel)
     part = cut(solid, n, d)
-    moment, slosh = load.moment, np.zeros((3, 3))
-    for liquid in load.liquids:
-        centre, surface = liquid.settle(n)
-        moment = moment + liquid.mass_kg * centre
-        slosh = slosh + liquid.density * surface
+    quick, liquids, slosh = settled(load.tanks, n)
+    moment = load.moment + liquids
+    if not quick:
+        moment, slosh = load.moment, np.zeros((3, 3))
+        for liquid in load.liquids:
+            centre, surface = liquid.settle(n)
+            moment = moment + liquid.mass_kg * centre
+            slosh = slosh + liquid.density * surface
     energy, gradient, full, rigid, q = balance(
         density,
         load.mass_kg,
@@ -92,17 +96,19 @@ def _newton_step(stiffness: Array, gradient: Array, mass: float) -> Array:
 
 
 def _descend(
-    solid: Solid,
-    load: Load,
-    density: float,
-    start: State,
-    free: int,
-    tolerance: float = TOLERANCE,
+    solid: Solid, load: Load, density: float, start: Array, free: int, tolerance: float = TOLERANCE
 ) -> State:
-    """Damped Newton on the first `free` unknowns until the gradient vanishes."""
-    state, mass = start, load.mass_kg
-    low, high = solid.extent(start.n)
+    """Damped Newton from a position (d, trim, heel) on the first `free` unknowns until the gradient
+    vanishes: compiled, and here where that cannot."""
+    mass = load.mass_kg
+    low, high = solid.extent(up_vector(float(start[1]), float(start[2])))
     limits = np.array([0.4 * (high - low), STEP_RAD, STEP_RAD])[:free]
+    rested, at = descended(
+        solid.vertices, solid.triangles, load.tanks, density, mass, load.moment, start, limits, tolerance
+    )  # fmt: skip
+    state = evaluate(solid, load, density, *(at if rested else start).tolist())
+    if rested:
+        return state
     for _ in range(200):
         gradient = state.gradient[:free]
         size = float(np.abs(gradient).max())
@@ -140,11 +146,18 @@ def check_floats(solid: Solid, load: Load, density: float) -> None:
         raise NoEquilibriumError(f"the masses add up to {load.mass_kg:.1f} kg; more than 0 needed")
 
 
-def starting_state(solid: Solid, load: Load, density: float, trim: float = 0.0, heel: float = 0.0) -> State:
-    """A first water plane: height by the share of the whole volume that must be under."""
+def starting_position(
+    solid: Solid, load: Load, density: float, trim: float = 0.0, heel: float = 0.0
+) -> Array:
+    """(d, trim, heel) of a first water plane: height by the share of the volume that must be under."""
     low, high = solid.extent(up_vector(trim, heel))
     share = load.mass_kg / (density * solid.volume_m3)
-    return evaluate(solid, load, density, low + (high - low) * share**0.6, trim, heel)
+    return np.array([low + (high - low) * share**0.6, trim, heel])
+
+
+def position_of(state: State) -> Array:
+    """(d, trim, heel) [m, rad]."""
+    return np.array([state.d, state.trim, state.heel])
 
 
 def equilibrium(
@@ -161,22 +174,21 @@ def equilibrium(
     Raises NoEquilibriumError when she sinks, or leans or trims beyond 60 degrees.
     """
     check_floats(solid, load, density)
-    if near is None:
-        state = starting_state(solid, load, density)
-    else:
-        state = evaluate(solid, load, density, near.d, near.trim, near.heel)
+    at = starting_position(solid, load, density) if near is None else position_of(near)
     for _ in range(12):
-        state = _descend(solid, load, density, state, 3, tolerance)
-        values, vectors = np.linalg.eigh(state.stiffness)
-        if values[0] > 0 and _upright(state):
+        state = _descend(solid, load, density, at, 3, tolerance)
+        # a minimum is where the stiffness has Cholesky's factors
+        stable, _ = downhill(state.stiffness, state.gradient)
+        if stable and _upright(state):
             return state
-        if values[0] > 0:
+        if stable:
             break
+        _, vectors = np.linalg.eigh(state.stiffness)
         # balanced on an edge: fall off it, to port when nothing decides
         way = vectors[:, 0]
         way = way * (1.0 if (way[2] if abs(way[2]) > abs(way[1]) else way[1]) >= 0 else -1.0)
         way = way * KICK_RAD / float(np.abs(way[1:]).max())
-        state = evaluate(solid, load, density, state.d + way[0], state.trim + way[1], state.heel + way[2])
+        at = position_of(state) + way
     heel, trim = math.degrees(state.heel), math.degrees(state.trim)
     if abs(heel) > 60:
         side = "port" if heel > 0 else "starboard"
@@ -196,5 +208,4 @@ def _upright(state: State) -> bool:
 
 def held_at_heel(solid: Solid, load: Load, density: float, near: State, heel: float) -> State:
     """Free to sink and trim, held at `heel` [rad]; starts from `near`."""
-    start = evaluate(solid, load, density, near.d, near.trim, heel)
-    return _descend(solid, load, density, start, 2)
+    return _descend(solid, load, density, np.array([near.d, near.trim, heel]), 2)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
+from functools import cached_property
 from typing import Literal
 
 import numpy as np
@@ -57,9 +58,18 @@ class Load:
     covariance: Array
     liquids: tuple[Liquid, ...] = ()
 
-    @property
+    @cached_property
     def mass_kg(self) -> float:
         return self.rigid_kg + sum(x.mass_kg for x in self.liquids)
+
+    @cached_property
+    def tanks(self) -> Array:
+        """The liquids as rows for the compiled search, see descent.py (k, 9)."""
+        rows = [
+            (x.size[0], x.size[1] / x.cells, x.size[2], x.fill, x.density, x.cells, *x.floor_centre)
+            for x in self.liquids
+        ]
+        return np.array(rows, dtype=float).reshape(-1, 9)
 
 
 def _level_error(x: Liquid) -> Array:

@@ -7,6 +7,7 @@ things costs, and so does every pixel of a leader.
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 from html import escape
@@ -57,19 +58,27 @@ class Placed:
     leader: tuple[float, float, float, float] | None
 
 
-def _candidates(box: Box, wide: float, high: float) -> tuple[Array, Array, Array]:
-    """Text boxes (n, 4), their cost (n,) and whether they need a leader (n,), cheapest kinds first."""
+# directions about a thing, each at all lengths of leaders: cosine, sine, length
+_ROUND = np.array(
+    [
+        (math.cos(2 * math.pi * k / WAYS), math.sin(2 * math.pi * k / WAYS), far)
+        for k in range(WAYS)
+        for far in LEADERS
+    ]
+)
+
+
+def _candidates(box: Box, wide: float, high: float) -> tuple[Array, Array, int]:
+    """Text boxes (n, 4), their cost (n,) and from which on they need a leader; cheapest kinds first."""
     x0, y0, x1, y1 = box
     cx, cy = (x0 + x1) / 2, (y0 + y1) / 2
-    places: list[tuple[float, float, float, bool]] = []  # middle, cost, led
+    places: list[tuple[float, float, float]] = []  # middle, cost
     if wide <= x1 - x0 and high <= y1 - y0:
         for share in (0.5, 0.3, 0.7, 0.15, 0.85):
             y = y0 + high / 2 + share * (y1 - y0 - high)
-            places.append((cx, y, 2 * abs(share - 0.5), False))
+            places.append((cx, y, 2 * abs(share - 0.5)))
             if x1 - x0 - wide > 12:
-                places += [
-                    (x, y, 1.5 + 2 * abs(share - 0.5), False) for x in (x0 + wide / 2, x1 - wide / 2)
-                ]
+                places += [(x, y, 1.5 + 2 * abs(share - 0.5)) for x in (x0 + wide / 2, x1 - wide / 2)]
     gap = 1.0
     for x, y in (
         (cx, y0 - high / 2 - gap), (cx, y1 + high / 2 + gap),
@@ -77,25 +86,21 @@ def _candidates(box: Box, wide: float, high: float) -> tuple[Array, Array, Array
         (x0 + wide / 2, y0 - high / 2 - gap), (x1 - wide / 2, y0 - high / 2 - gap),
         (x0 + wide / 2, y1 + high / 2 + gap), (x1 - wide / 2, y1 + high / 2 + gap),
     ):  # fmt: skip
-        places.append((x, y, 4.0, False))
-    half_x, half_y = (x1 - x0) / 2, (y1 - y0) / 2
-    for k in range(WAYS):
-        a = 2 * np.pi * k / WAYS
-        c, s = float(np.cos(a)), float(np.sin(a))
-        for far in LEADERS:
-            x, y = cx + c * (half_x + far + wide / 2), cy + s * (half_y + far + high / 2)
-            places.append((x, y, LED + FAR * far, True))
-    middles = np.array([(x, y) for x, y, _, _ in places])
-    half = np.array([wide / 2, high / 2])
-    boxes = np.concatenate([middles - half, middles + half], axis=1)
-    return boxes, np.array([p[2] for p in places]), np.array([p[3] for p in places])
+        places.append((x, y, 4.0))
+    near = np.array(places)
+    led_x = cx + _ROUND[:, 0] * ((x1 - x0) / 2 + _ROUND[:, 2] + wide / 2)
+    led_y = cy + _ROUND[:, 1] * ((y1 - y0) / 2 + _ROUND[:, 2] + high / 2)
+    at_x, at_y = np.concatenate([near[:, 0], led_x]), np.concatenate([near[:, 1], led_y])
+    boxes = np.stack([at_x - wide / 2, at_y - high / 2, at_x + wide / 2, at_y + high / 2], axis=1)
+    return boxes, np.concatenate([near[:, 2], LED + FAR * _ROUND[:, 2]]), len(near)
 
 
 def _overlap(a: Array, b: Array) -> Array:
     """Shared area of boxes (n, 4) with boxes (m, 4): (n, m)."""
-    low = np.maximum(a[:, None, :2], b[None, :, :2])
-    high = np.minimum(a[:, None, 2:], b[None, :, 2:])
-    return np.asarray(np.prod(np.maximum(high - low, 0.0), axis=2))
+    left, top, right, bottom = a.T[:, :, None]
+    wide = np.minimum(right, b[:, 2]) - np.maximum(left, b[:, 0])
+    high = np.minimum(bottom, b[:, 3]) - np.maximum(top, b[:, 1])
+    return np.asarray(np.maximum(wide, 0.0) * np.maximum(high, 0.0))
 
 
 def place(
@@ -107,7 +112,9 @@ def place(
     place at all is left out: the drawing's text lists it.
     """
     out: list[Placed] = []
-    full = [tuple(t) for t in taken]
+    full = np.empty((len(taken) + len(names), 4))
+    full[: len(taken)] = np.array(taken, dtype=float).reshape(-1, 4)
+    count = len(taken)
     soft = np.array(things, dtype=float).reshape(-1, 4)
     high = size * 1.2
     for name in names:
@@ -116,17 +123,16 @@ def place(
             (boxes[:, 0] >= bounds[0]) & (boxes[:, 1] >= bounds[1])
             & (boxes[:, 2] <= bounds[2]) & (boxes[:, 3] <= bounds[3])
         )  # fmt: skip
-        hard = np.array(full, dtype=float).reshape(-1, 4)
-        free = inside & ~(_overlap(boxes, hard) > 0).any(axis=1)
+        free = inside & ~(_overlap(boxes, full[:count]) > 0).any(axis=1)
         if not free.any():
             continue
-        others = soft[~(soft == np.array(name.box)).all(axis=1)]
+        others = soft[(soft != name.box).any(axis=1)]
         score = np.where(free, cost + COVER * _overlap(boxes, others).sum(axis=1), np.inf)
         best = int(np.argmin(score))
-        x0, y0, x1, y1 = (float(v) for v in boxes[best])
-        full.append((x0, y0, x1, y1))
-        leader = _leader(name.box, (x0, y0, x1, y1)) if led[best] else None
-        out.append(Placed(name, (x0, y0, x1, y1), leader))
+        full[count] = boxes[best]
+        count += 1
+        text: Box = tuple(boxes[best].tolist())
+        out.append(Placed(name, text, _leader(name.box, text) if best >= led else None))
     return out
 
 

@@ -7,6 +7,7 @@ from datetime import timedelta
 from functools import partial
 from typing import Any
 
+from peewee import fn
 from pydantic import TypeAdapter
 
 from stirrup.core.buying import Layouts
@@ -17,6 +18,7 @@ from stirrup.store.notes import tell
 from stirrup.store.session import reading, writing
 
 PATIENCE = timedelta(seconds=20)  # so long a request goes on with an estimate; then it works itself
+MOST_KEPT = 1000  # layouts of a shop, the newest; about ten kilobytes each
 JOB = TypeAdapter(SheetJob)
 SHEETS = TypeAdapter(tuple[tuple[Placement, ...], ...])
 DIGESTS = Memo(400)
@@ -94,6 +96,8 @@ def keep(shop_id: int, digest: str, layout: SheetLayout) -> None:
     Layout.update(result=result, done=now()).where(
         (Layout.shop == shop_id) & (Layout.digest == digest)
     ).execute()  # fmt: skip
+    newest = Layout.select(fn.MAX(Layout.id)).where(Layout.shop == shop_id).scalar() or 0
+    Layout.delete().where((Layout.shop == shop_id) & (Layout.id < newest - MOST_KEPT)).execute()
     tell("layouts")
 
 

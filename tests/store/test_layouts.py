@@ -107,6 +107,15 @@ def test_where_no_worker_comes_whoever_asks_works_it_out_himself(store, shop) ->
     assert layouts.known(shop, job) == lay_out(job)
 
 
+def test_only_the_newest_are_kept(store, shop, monkeypatch) -> None:
+    monkeypatch.setattr(layouts, "MOST_KEPT", 2)
+    jobs = [job_of(0.68 + k / 1000, stock=f"al-{k}") for k in range(5)]
+    for job in jobs:
+        want(shop, None, [job])
+        layouts.work_out(shop, layouts.digest_of(job))
+    assert [layouts.known(shop, j) is not None for j in jobs] == [False, False, True, True, True]
+
+
 def test_a_job_that_is_gone_is_no_error(store, shop) -> None:
     layouts.work_out(shop, "0" * 64)
 

@@ -70,6 +70,17 @@ def test_what_is_cut_by_waits_for_the_true_layout(site, app, staffed) -> None:
     assert len(first) > 500 and first == second
 
 
-def test_a_yard_does_not_wait_either(site, app, staffed) -> None:
-    make_build(app, skiff_plan(name="Yard waits not", fittings=[{**DECK, "fore": 4.1447}]))
+def test_a_yard_does_not_wait_either_and_has_them_worked_out(site, app, staffed) -> None:
+    plan = skiff_plan(fittings=[{**DECK, "fore": 4.1447}])
+    make_build(app, plan.model_copy(update={"name": "Yard waits not"}))
+    worked_out(app)
     assert site.client.get("/").status_code == 200
+    assert worked_out(app) >= 1
+
+
+def test_two_revisions_are_compared_by_their_true_costs(site, app, staffed) -> None:
+    build = make_build(app, skiff_plan(fittings=[{**DECK, "fore": 4.1559}]))
+    change = {"do": "set", "path": ["fittings", "deck", "fore"], "value": 4.0559}
+    assert site.post(f"/api/builds/{build}/changes", {"base": 1, "change": change}).status_code == 200
+    assert total(page(site, f"/b/{build}/history")).startswith("about ")
+    assert not total(page(site, f"/b/{build}/history?number=1")).startswith("about ")

@@ -97,7 +97,8 @@ def _other(opened: OpenBuild, number: int, build: int) -> tuple[str, Plan] | Non
 def history_page(
     request: Request, build_id: int, case: CaseName, number: int = 0, build: int = 0
 ) -> Response:
-    opened = open_build(build_id)
+    # costs that are compared are counted, not estimated
+    opened = open_build(build_id, settled=bool(number or build))
     units, shop = opened.units, opened.who.shop_id
     context = build_context(opened, request, "history", case)
     beside: dict[str, Any] = {"left": None}
@@ -105,7 +106,7 @@ def history_page(
     if other is not None:
         title, plan = other
         name = context["case"].name
-        left = _side(title, worked_out(plan, opened.who), name, units)
+        left = _side(title, worked_out(plan, opened.who, settled=True), name, units)
         right = _side("as it is now", opened.derived, name, units)
         told = differences(opened.plan, plan, units)
         beside = {

@@ -11,7 +11,7 @@ from stirrup.core.derive import derive
 from stirrup.core.plan.model import LoadCase
 from stirrup.store import builds
 from stirrup.store.author import clean_name
-from stirrup.store.queue import sources
+from stirrup.store.queue import sources, want
 from stirrup.store.shop import catalogue, set_units
 from stirrup.web.gate import GateRoute
 from stirrup.web.pages.frame import strip_context, viewer
@@ -27,6 +27,8 @@ def yard_context() -> dict[str, Any]:
     rows = []
     for stored in builds.all_builds(who.shop_id):
         derived = derive(stored.plan, own, layouts=sources(who.shop_id))
+        if derived.pending:
+            want(who.shop_id, stored.id, derived.pending)
         case = LoadCase(name="planned, empty")
         rows.append({"stored": stored, **strip_context(derived, case, who.units)})
     return {"who": who, "units": who.units, "rows": rows}

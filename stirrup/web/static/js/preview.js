@@ -12,21 +12,60 @@ const frame = () => document.getElementById("topline").dataset;
 export const fieldFor = (path) =>
   document.querySelector(`form.field[data-path="${CSS.escape(path)}"] input[name=text]`);
 
+// What did not change in a drawing stays the element that it is: most of it, at every step of a drag.
+function renew(place, drawing) {
+  const template = document.createElement("template");
+  template.innerHTML = drawing;
+  const [old, fresh] = [place.firstElementChild, template.content.firstElementChild];
+  if (!old || !fresh || old.tagName !== fresh.tagName) {
+    place.replaceChildren(template.content);
+    return;
+  }
+  for (const { name, value } of fresh.attributes)
+    if (old.getAttribute(name) !== value) old.setAttribute(name, value);
+  const [was, now] = [[...old.childNodes], [...fresh.childNodes]];
+  // one part more or less is somewhere in between: the ends are the same parts
+  let head = 0;
+  while (head < was.length && head < now.length && was[head].isEqualNode(now[head])) head += 1;
+  let tail = 0;
+  const most = Math.min(was.length, now.length) - head;
+  while (tail < most && was[was.length - 1 - tail].isEqualNode(now[now.length - 1 - tail])) tail += 1;
+  const [gone, come] = [was.slice(head, was.length - tail), now.slice(head, now.length - tail)];
+  gone.forEach((node, k) => {
+    if (k >= come.length) node.remove();
+    else if (!node.isEqualNode(come[k])) node.replaceWith(come[k]);
+  });
+  if (come.length <= gone.length) return;
+  const after = was[was.length - tail] ?? null;
+  for (const node of come.slice(gone.length)) old.insertBefore(node, after);
+}
+
+// the same words again need no work
+const texts = new WeakMap();
+function say(place, html) {
+  if (texts.get(place) === html) return;
+  place.innerHTML = html;
+  texts.set(place, html);
+}
+document.addEventListener("stirrup:renewed", () => {
+  for (const id of ["strip", "findings"]) texts.delete(document.getElementById(id));
+});
+
 export function showPreview(data) {
   // the swap must not take the focus away: the next key belongs to the same edge
   const held = document.activeElement?.closest?.(".handle")?.dataset.path;
   for (const [slot, svg] of Object.entries(data.views)) {
     const place = document.querySelector(`[data-slot="${slot}"]`);
-    if (place) place.innerHTML = svg;
+    if (place) renew(place, svg);
   }
   document.dispatchEvent(new Event("stirrup:redrawn"));
   if (held)
     document.querySelector(`.handle[data-path="${CSS.escape(held)}"]`)?.focus({ preventScroll: true });
-  document.getElementById("strip").innerHTML = data.strip;
+  say(document.getElementById("strip"), data.strip);
   const facts = document.getElementById("facts");
   if (facts && data.facts) facts.textContent = data.facts;
   const findings = document.getElementById("findings");
-  if (findings && data.findings) findings.innerHTML = data.findings;
+  if (findings && data.findings) say(findings, data.findings);
   for (const [path, text] of Object.entries(data.fields ?? {})) {
     const input = fieldFor(path);
     if (input && input !== document.activeElement) input.value = text;

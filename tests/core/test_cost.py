@@ -1,4 +1,5 @@
 import math
+import time
 from decimal import Decimal
 
 import pytest
@@ -7,7 +8,7 @@ from hypothesis import strategies as st
 
 from stirrup.core.document import StockRef
 from stirrup.core.errors import CoreError
-from stirrup.core.money.cost import Need, cents, cheapest_packs, gather, price_up
+from stirrup.core.money.cost import Need, _programmed, _tried, cents, cheapest_packs, gather, price_up
 from stirrup.core.parts.catalogue import count_at_pitch
 from stirrup.core.parts.entries import Pack as PackOf
 from stirrup.core.parts.entries import Section, Sheet
@@ -57,6 +58,39 @@ def test_packs_hold_the_need_and_no_pair_of_counts_is_cheaper(q, small, large, p
         for b in range(q // large + 2):
             if a * small + b * large >= q:
                 assert paid <= a * packs[0].price + b * packs[1].price
+
+
+def test_five_packs_and_four_thousand_pieces_by_hand() -> None:
+    """1 at 0.30, 10 at 2.50, 50 at 11, 250 at 44, 1000 at 160: 16 cents each in thousands, 17.6 in 250s.
+    4 120 are four thousands, two fifties and two tens: 640 + 22 + 5 = 667.00; a fifth thousand and
+    nothing else would be 800, and 250 in place of the rest 684."""
+    packs = tuple(Pack(q, Decimal(p)) for q, p in
+                  ((1, "0.30"), (10, "2.50"), (50, "11"), (250, "44"), (1000, "160")))  # fmt: skip
+    start = time.process_time()
+    chosen = cheapest_packs(4120, packs)
+    assert time.process_time() - start < 0.5  # all combinations took seconds
+    assert {int(p.quantity): n for p, n in chosen} == {1000: 4, 50: 2, 10: 2}
+
+
+@given(
+    st.floats(1, 400),
+    st.lists(
+        st.tuples(st.integers(1, 120), st.integers(1, 5000)),
+        min_size=2,
+        max_size=3,
+        unique_by=lambda t: t[0],
+    ),
+)
+@settings(max_examples=60, deadline=None)
+def test_the_programme_finds_what_trying_all_finds(quantity, sizes) -> None:
+    ordered = sorted((Pack(q, Decimal(p) / 100) for q, p in sizes), key=lambda p: -p.quantity)
+    tried, programmed = _tried(quantity, ordered), _programmed(quantity, ordered)
+
+    def paid_and_held(counts: tuple[int, ...]) -> tuple[Decimal, float]:
+        both = list(zip(ordered, counts, strict=True))
+        return sum((p.price * n for p, n in both), Decimal(0)), sum(p.quantity * n for p, n in both)
+
+    assert paid_and_held(programmed) == paid_and_held(tried)
 
 
 def test_no_need_needs_no_packs() -> None:

@@ -9,10 +9,16 @@ from dataclasses import dataclass
 from decimal import ROUND_HALF_UP, Decimal
 from functools import lru_cache
 
+import numpy as np
+import scipy
+from numpy.typing import NDArray
+
 from stirrup.core.parts.catalogue import Catalogue
 from stirrup.core.parts.entries import Entry, Pack, price_of_least
 
+Array = NDArray[np.float64]
 CENT = Decimal("0.01")
+MOST_TRIES = 500  # combinations of packs; as quick as setting up a programme
 # bought beyond the need; docs/trade-rules.md, “Buying” (fasteners) and starting values
 SPARE = {"fasteners": 0.10, "cover": 0.10, "consumables": 0.10, "hardware": 0.0}
 
@@ -87,15 +93,29 @@ class Cost:
 def cheapest_packs(quantity: float, packs: Iterable[Pack]) -> tuple[tuple[Pack, int], ...]:
     """Cheapest combination of packs that holds at least `quantity`; ties: less left over.
 
-    Exhaustive over the larger packs; the smallest fills up. Raises ValueError without packs.
+    All combinations of the larger packs are tried, the smallest fills up; where these are too many, an
+    integer programme finds it. Raises ValueError without packs.
     """
     ordered = sorted(packs, key=lambda p: -p.quantity)
     if not ordered:
         raise ValueError("an item needs at least one pack")
+    if quantity <= 0:
+        return ()
+    tries = math.prod(_full(quantity, p) + 1 for p in ordered[:-1])
+    counts = _tried(quantity, ordered) if tries <= MOST_TRIES else _programmed(quantity, ordered)
+    return tuple((p, n) for p, n in zip(ordered, counts, strict=True) if n)
+
+
+def _full(left: float, pack: Pack) -> int:
+    """How many of one pack hold a quantity."""
+    return max(0, math.ceil(left / pack.quantity - 1e-9))
+
+
+def _tried(quantity: float, ordered: list[Pack]) -> tuple[int, ...]:
+    """Numbers of packs, by trying all."""
 
     def choose(k: int, left: float) -> tuple[Decimal, float, tuple[int, ...]]:
-        pack = ordered[k]
-        full = max(0, math.ceil(left / pack.quantity - 1e-9))
+        pack, full = ordered[k], _full(left, ordered[k])
         if k == len(ordered) - 1:
             return (pack.price * full, pack.quantity * full, (full,))
         options = []
@@ -104,8 +124,27 @@ def cheapest_packs(quantity: float, packs: Iterable[Pack]) -> tuple[tuple[Pack, 
             options.append((price + pack.price * n, held + n * pack.quantity, (n, *rest)))
         return min(options, key=lambda option: option[:2])
 
-    counts = choose(0, quantity)[2] if quantity > 0 else (0,) * len(ordered)
-    return tuple((p, n) for p, n in zip(ordered, counts, strict=True) if n)
+    return choose(0, quantity)[2]
+
+
+def _programmed(quantity: float, ordered: list[Pack]) -> tuple[int, ...]:
+    """Numbers of packs, by two integer programmes: the least price, then the least that holds for it."""
+    prices = np.array([float(p.price) for p in ordered])
+    sizes = np.array([p.quantity for p in ordered])
+    most = scipy.optimize.Bounds(0, np.array([_full(quantity, p) for p in ordered]))
+    enough = scipy.optimize.LinearConstraint(sizes, lb=quantity * (1 - 1e-9))
+
+    def least(of: Array, *limits: scipy.optimize.LinearConstraint) -> tuple[int, ...]:
+        found = scipy.optimize.milp(
+            of, constraints=[enough, *limits], bounds=most, integrality=np.ones(len(of), dtype=int),
+            options={"mip_rel_gap": 0.0},
+        )  # fmt: skip
+        if found.x is None:  # no programme for what can always be held: numbers beyond its reach
+            return _tried(quantity, ordered)
+        return tuple(int(n) for n in np.rint(found.x))
+
+    cheapest = float(np.array(least(prices)) @ prices)
+    return least(sizes, scipy.optimize.LinearConstraint(prices, ub=cheapest + float(CENT) / 2))
 
 
 @lru_cache(maxsize=2000)

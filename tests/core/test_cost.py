@@ -1,5 +1,4 @@
 import math
-import time
 from decimal import Decimal
 
 import pytest
@@ -66,9 +65,7 @@ def test_five_packs_and_four_thousand_pieces_by_hand() -> None:
     nothing else would be 800, and 250 in place of the rest 684."""
     packs = tuple(Pack(q, Decimal(p)) for q, p in
                   ((1, "0.30"), (10, "2.50"), (50, "11"), (250, "44"), (1000, "160")))  # fmt: skip
-    start = time.process_time()
     chosen = cheapest_packs(4120, packs)
-    assert time.process_time() - start < 0.5  # all combinations took seconds
     assert {int(p.quantity): n for p, n in chosen} == {1000: 4, 50: 2, 10: 2}
 
 

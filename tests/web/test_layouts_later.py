@@ -74,8 +74,9 @@ def test_a_yard_does_not_wait_either_and_has_them_worked_out(site, app, staffed)
     plan = skiff_plan(fittings=[{**DECK, "fore": 4.1447}])
     make_build(app, plan.model_copy(update={"name": "Yard waits not"}))
     worked_out(app)
-    assert site.client.get("/").status_code == 200
+    assert re.search(r"<dd>\s*about ", page(site, "/"))
     assert worked_out(app) >= 1
+    assert not re.search(r"<dd>\s*about ", page(site, "/"))
 
 
 def test_two_revisions_are_compared_by_their_true_costs(site, app, staffed) -> None:

@@ -74,6 +74,12 @@ def _plan(data: Any) -> Plan:
     return carried(Plan.model_validate_json(json.dumps(upgraded(data)), strict=True), starting())
 
 
+def _plan_of(build: Any) -> Plan:
+    """The plan as it is stored, parsed once: whoever asks gets the same object, and with it what is
+    known of its things."""
+    return PLANS.get((build.id, build.number, build.created), lambda: _plan(build.plan))
+
+
 def _change(data: Any) -> AnyChange:
     return read_change(upgraded_change(data))
 
@@ -93,7 +99,7 @@ def _stored(build: Any, plan: Plan | None = None, merged: tuple[str, ...] = ()) 
     return Stored(
         build.id,
         build.number,
-        plan or _plan(build.plan),
+        plan or _plan_of(build),
         _words(build, build.undo_top),
         _words(build, build.redo_top),
         build.changed,
@@ -256,7 +262,7 @@ def commit(
             "was brought back; load the page again",
             "base",
         )
-    plan = _plan(build.plan)
+    plan = _plan_of(build)
     since = list(
         Revision.select(Revision.number, Revision.words, Revision.change, Revision.author)
         .where((Revision.build == build) & (Revision.number > base))
@@ -288,7 +294,7 @@ def undo(shop_id: int, build_id: int) -> Stored:
     if build.undo_top is None:
         raise NothingLeftError("nothing to undo")
     target = _revision(build, build.undo_top)
-    plan, change = _plan(build.plan), _change(target.inverse)
+    plan, change = _plan_of(build), _change(target.inverse)
     after = apply(plan, change)
     _advance(build, after, change, _change(target.change), "undo", f"undone: {target.words}")
     target.redo_under = build.redo_top
@@ -305,7 +311,7 @@ def redo(shop_id: int, build_id: int) -> Stored:
     if build.redo_top is None:
         raise NothingLeftError("nothing to redo")
     target = _revision(build, build.redo_top)
-    plan, change = _plan(build.plan), _change(target.change)
+    plan, change = _plan_of(build), _change(target.change)
     after = apply(plan, change)
     _advance(build, after, change, _change(target.inverse), "redo", f"redone: {target.words}")
     build.redo_top, build.undo_top = target.redo_under, target.number

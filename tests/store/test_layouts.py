@@ -15,6 +15,7 @@ from stirrup.store.models import Layout, now
 from stirrup.store.notes import Ear
 from stirrup.store.queue import want
 from stirrup.store.shop import the_shop
+from stirrup.store.staff import Worker
 from tests.store.servers import ROOT, until
 
 
@@ -174,3 +175,19 @@ def test_two_workers_share_what_there_is_and_do_each_job_once(app, database_url)
         for worker in workers:
             worker.kill()
             worker.wait()
+
+
+def test_a_worker_that_is_killed_is_started_again_and_ends_when_told(app, database_url) -> None:
+    keeper = Worker(lambda: database_url)
+    keeper.start()
+    assert until(lambda: keeper.process is not None)
+    first = keeper.process
+    first.kill()
+    assert until(lambda: keeper.process is not first, 15)
+    job = job_of(0.69)
+    with app.state.database.connection_context():
+        shop = the_shop().id
+    want(shop, None, [job])
+    assert until(lambda: layouts.known(shop, job) is not None, 30)
+    keeper.end()
+    assert keeper.process.poll() is not None

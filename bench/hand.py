@@ -15,7 +15,7 @@ from playwright.sync_api import Page, sync_playwright
 from bench.measure import Table, median, p95
 from bench.server import Running
 
-MOVES, RATE_S = 1800, 1 / 60
+RATE_S = 1 / 60
 FIRST_VISIT = ("/", "/b/1/survey", "/b/1/layout?sel=bow-deck", "/b/1/cuts", "/b/1/money")
 
 # every pointer move and every answer, each with the time until the frame after it is presented
@@ -110,7 +110,7 @@ def chromium() -> Iterator[Page]:
         browser.close()
 
 
-def _drag(table: Table, page: Page, what: str, promised: float, path: str) -> None:
+def _drag(table: Table, page: Page, what: str, promised: float, path: str, moves: int) -> None:
     """An edge at 60 moves a second, snaps kept away by Alt, so that every move asks for a derive."""
     grab = page.locator(f'.v-plan .handle[data-path="{path}"] .grab')
     box = grab.bounding_box()
@@ -120,8 +120,8 @@ def _drag(table: Table, page: Page, what: str, promised: float, path: str) -> No
     page.evaluate(CLOCK.replace("PATH", path))
     page.mouse.move(x, y)
     begun = time.perf_counter()
-    page.evaluate(PULL, [x, y, MOVES, 1000 * RATE_S])
-    rate = MOVES / (time.perf_counter() - begun)
+    page.evaluate(PULL, [x, y, moves, 1000 * RATE_S])
+    rate = moves / (time.perf_counter() - begun)
     page.wait_for_timeout(800)
     found = page.evaluate("bench")
     edge = [ms for ms, _ in found["edge"]]
@@ -133,7 +133,7 @@ def _drag(table: Table, page: Page, what: str, promised: float, path: str) -> No
     strip = [ms for ms, _ in found["strip"]]
     table.add(f"{what}: pointer to corrected strip, presented, 95 %", promised, p95(strip))
     table.add(f"{what}: the same, median of {len(strip)}", None, median(strip))
-    table.add(f"{what}: moves superseded by a newer one", None, MOVES - len(strip), "")
+    table.add(f"{what}: moves superseded by a newer one", None, moves - len(strip), "")
 
 
 def _first_visit(table: Table, page: Page, address: str) -> None:
@@ -180,7 +180,7 @@ def run(table: Table, server: Running, crowd: int) -> None:
     with chromium() as page:
         _first_visit(table, page, server.address)
         page.goto(f"{server.address}/b/1/layout?sel=bow-deck&case=one+at+the+helm")
-        _drag(table, page, "demo", 60, "fittings/bow-deck/aft")
+        _drag(table, page, "demo", 60, "fittings/bow-deck/aft", 3000)
         page.goto(f"{server.address}/b/{crowd}/layout?sel=deck-bow")
-        _drag(table, page, "80 things", 80, "fittings/deck-bow/aft")
+        _drag(table, page, "80 things", 80, "fittings/deck-bow/aft", 5400)
         _crowded(table, page, server.address, crowd)

@@ -30,7 +30,6 @@ def digest_of(job: SheetJob) -> str:
     return DIGESTS.get(job, lambda: hashlib.sha256(plain()).hexdigest())
 
 
-@reading()
 def known(shop_id: int, job: SheetJob) -> SheetLayout | None:
     """The layout of a job, if it has been worked out; by oneself where no worker came for long."""
     row = _row(shop_id, digest_of(job))
@@ -39,7 +38,11 @@ def known(shop_id: int, job: SheetJob) -> SheetLayout | None:
     if row.result is not None:
         sheets = SHEETS.validate_python(row.result["sheets"])
         return SheetLayout(job, sheets, tuple(row.result["unplaced"]))
-    return lay_out(job) if now() - row.asked > PATIENCE else None
+    if now() - row.asked <= PATIENCE:
+        return None
+    # no connection is held meanwhile, and nobody need do it again
+    keep(shop_id, row.digest, found := lay_out(job))
+    return found
 
 
 def looked_up(shop_id: int) -> Layouts:
@@ -101,5 +104,6 @@ def keep(shop_id: int, digest: str, layout: SheetLayout) -> None:
     tell("layouts")
 
 
+@reading()
 def _row(shop_id: int, digest: str) -> Any:
     return Layout.get_or_none((Layout.shop == shop_id) & (Layout.digest == digest))

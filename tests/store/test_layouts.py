@@ -106,6 +106,8 @@ def test_where_no_worker_comes_whoever_asks_works_it_out_himself(store, shop) ->
     assert layouts.known(shop, job) is None
     Layout.update(asked=now() - layouts.PATIENCE - timedelta(seconds=1)).execute()
     assert layouts.known(shop, job) == lay_out(job)
+    # and it is kept: the next one need not
+    assert Layout.get(Layout.digest == layouts.digest_of(job)).result is not None
 
 
 def test_only_the_newest_are_kept(store, shop, monkeypatch) -> None:

@@ -86,6 +86,10 @@ def hinge_line(c: Hatch, length: float, width: float, z: float) -> tuple[Point, 
     return ((x - hx, y - hy, z), (x + hx, y + hy, z))
 
 
+def _landing_is(c: Hatch, landing: float) -> str:
+    return "chosen" if abs(landing - c.landing) < 1e-9 else "with the shared member"
+
+
 def latch_place(c: Hatch, landing: float, gap: float, latch: Latch, offset: float) -> Finding:
     """Where to drill for the latch; landing: as the members there make it; offset: from the lid's
     edge [m]."""
@@ -99,7 +103,7 @@ def latch_place(c: Hatch, landing: float, gap: float, latch: Latch, offset: floa
         working=Working(
             "offset = (landing - gap) + underside / 2 + wrench room",
             (
-                Input("landing", Quantity(landing, "m", True), "members"),
+                Input("landing", Quantity(landing, "m", True), _landing_is(c, landing)),
                 Input("gap", Quantity(gap, "m", True)),
                 Input("underside of the body", Quantity(latch.underside, "m", True), "maker"),
                 Input("wrench room", Quantity(WRENCH_ROOM_M, "m", True), "starting value"),

@@ -90,6 +90,11 @@ def test_the_programme_finds_what_trying_all_finds(quantity, sizes) -> None:
     assert paid_and_held(programmed) == paid_and_held(tried)
 
 
+def test_of_two_as_dear_the_programme_takes_what_leaves_less_over() -> None:
+    """200 of boxes of 250 at 44.00 or 50 at 11.00: one of 250 leaves 50, four of 50 nothing."""
+    assert _programmed(200, [Pack(250, Decimal("44.00")), Pack(50, Decimal("11.00"))]) == (0, 4)
+
+
 def test_no_need_needs_no_packs() -> None:
     assert cheapest_packs(0, BOXES) == ()
     with pytest.raises(ValueError, match="at least one pack"):

@@ -61,6 +61,8 @@ def test_what_is_cut_by_waits_for_the_true_layout(site, app, staffed) -> None:
     stock = DECK.get("skin", "al-2.5")
     settled = site.client.get(f"/b/{build}/sheet/{stock}/1.dxf")
     assert settled.status_code == 200
+    # it was worked out for the file: this process has it, whatever the workers do
+    assert "Do not cut by this one" not in page(site, f"/b/{build}/cuts")
     # and it is the one that a worker finds later
     worked_out(app)
     assert "Do not cut by this one" not in page(site, f"/b/{build}/cuts")

@@ -11,8 +11,8 @@ edge computes only what follows from that edge.
 
 from __future__ import annotations
 
-from collections.abc import Iterable
-from dataclasses import dataclass
+from collections.abc import Callable, Iterable
+from dataclasses import dataclass, replace
 from functools import partial
 
 from stirrup.core.afloat.aground import at_rest
@@ -96,6 +96,7 @@ class Derived:
     fit: Fit
     catalogue: Catalogue
     quick: bool = False
+    live: bool = False  # only what keeps up with a hand: some cases, and no check that comes behind
 
     @property
     def surface(self) -> HullSurface:
@@ -217,13 +218,16 @@ def _afloat(
     found: tuple[Entry, ...],
     cases: Iterable[LoadCase],
     quick: bool,
+    ask: Callable[[], None],
 ) -> tuple[CaseResult, ...]:
-    """Every case; each starts from the position of "planned, empty", which is close."""
+    """Every case; each starts from the position of "planned, empty", which is close. ask: called
+    before each one, may give up."""
     results: list[CaseResult] = []
     near: State | None = None
     sums = {False: sum_load(planned), True: sum_load(found)}
     keys = {False: Key(planned), True: Key(found)}
     for case in cases:
+        ask()
         as_found = case.name == AS_FOUND
         base = found if as_found else planned
         kept = staying(base, case) if case.without else base
@@ -260,17 +264,28 @@ def meant(plan: Plan, catalogue: Catalogue) -> Catalogue:
     return MEMO.get(key, lambda: catalogue.meaning(carried.entries, carried.materials))
 
 
-def derive(plan: Plan, catalogue: Catalogue, quick: bool = False, layouts: Layouts = lay_out) -> Derived:
+def _somebody_waits() -> None:
+    """The question of whether to go on, where nobody ever gives up."""
+
+
+def derive(
+    plan: Plan,
+    catalogue: Catalogue,
+    quick: bool = False,
+    layouts: Layouts = lay_out,
+    ask: Callable[[], None] = _somebody_waits,
+) -> Derived:
     """Everything that follows from a plan.
 
     catalogue: the shop's, with its prices. quick: while dragging; sheet counts then come from
     bounding boxes and the cost says so. layouts: where settled layouts come from; as long as
-    one is not known, counts and cost are estimates, and what is `pending` says which.
+    one is not known, counts and cost are estimates, and what is `pending` says which. ask: called
+    between the steps; raises GivenUpError when nobody waits for the rest.
     """
     whole = partial(_whole_key, plan, catalogue, quick)
 
     def by_content() -> Derived:
-        return MEMO.get(whole(), partial(_derive, plan, catalogue, quick, layouts))
+        return MEMO.get(whole(), partial(_derive, plan, catalogue, quick, layouts, None, ask))
 
     if len(ASKED) > MOST_ASKED:
         ASKED.clear()
@@ -287,11 +302,44 @@ def _whole_key(plan: Plan, catalogue: Catalogue, quick: bool) -> tuple[object, .
     return ("derived", plan.model_dump_json(), catalogue.key, quick)
 
 
+def derive_live(plan: Plan, catalogue: Catalogue, shown: Iterable[str]) -> Derived:
+    """What keeps up with a hand that drags: everything that is built, ledger, cost, what meets what,
+    and how she floats in the cases that are shown, and in those that they start from.
+
+    What else there is to find comes behind, see `followed_by`.
+    """
+    only = frozenset((PLANNED_EMPTY, AS_FOUND, *shown))
+    return _derive(plan, catalogue, True, _not_now, only)
+
+
+def followed_by(live: Derived, known: Derived) -> Derived:
+    """A live result with everything that comes behind as it was known last, each finding marked old.
+
+    Cases that are in the live result speak for themselves; so does what is not in its plan any more.
+    """
+    there = {c.name for c in live.cases}
+    gone = {t.id for t in known.things} - {t.id for t in live.things}
+    left = [
+        replace(f, old=True)
+        for f in known.findings
+        if f.check.pace == "behind" and f.place not in there and not {f.place, f.other} & gone
+    ]
+    findings = sorted([*live.findings, *left], key=lambda f: LEVELS.index(f.level))
+    return replace(live, findings=tuple(findings), fit=replace(live.fit, passage=known.fit.passage))
+
+
 def _not_now(job: SheetJob) -> None:
     """While dragging nobody waits for a layout."""
 
 
-def _derive(plan: Plan, shop: Catalogue, quick: bool, layouts: Layouts) -> Derived:
+def _derive(
+    plan: Plan,
+    shop: Catalogue,
+    quick: bool,
+    layouts: Layouts,
+    only: frozenset[str] | None = None,
+    ask: Callable[[], None] = _somebody_waits,
+) -> Derived:
     catalogue = meant(plan, shop)
     vessel = derive_vessel(plan)
     things, findings = derive_things(plan, vessel.surface, catalogue)
@@ -300,7 +348,8 @@ def _derive(plan: Plan, shop: Catalogue, quick: bool, layouts: Layouts) -> Deriv
     found = tuple(ledger(plan, vessel, built, as_found=True))
     footing = derive_footing(vessel.surface, things)
     loaded = load_cases(plan, footing)
-    cases = _afloat(plan, vessel, planned, found, loaded, quick)
+    wanted = [c for c in loaded if only is None or c.name in only]
+    cases = _afloat(plan, vessel, planned, found, wanted, quick, ask)
     sheets = sheet_layouts(MEMO, built, catalogue, _not_now if quick else layouts)
     sticks = stick_layouts(MEMO, built, catalogue, quick)
     wishes = plan.wishes
@@ -315,12 +364,13 @@ def _derive(plan: Plan, shop: Catalogue, quick: bool, layouts: Layouts) -> Deriv
     afloat = {c.name: c.report for c in cases if c.report is not None}
     findings += power_findings(plan)
     findings += oversize_findings(catalogue, sheets, sticks)
-    fit = check_fit(plan, things, footing, loaded, afloat, quick)
+    ask()
+    fit = check_fit(plan, things, footing, loaded, afloat, quick, only is not None)
     findings = accepted(plan, distinct([*findings, *fit.findings]))
     findings.sort(key=lambda f: LEVELS.index(f.level))
     return Derived(
         plan, vessel, _obstacles(plan), things, built, footing, planned, found, loaded, cases, sheets,
-        sticks, cost, tuple(findings), fit, catalogue, quick,
+        sticks, cost, tuple(findings), fit, catalogue, quick, only is not None,
     )  # fmt: skip
 
 
@@ -331,5 +381,7 @@ __all__ = [
     "Derived",
     "derive",
     "derive_footing",
+    "derive_live",
     "derive_vessel",
+    "followed_by",
 ]

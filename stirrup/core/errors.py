@@ -24,3 +24,7 @@ class NoEquilibriumError(Exception):
     def __init__(self, message: str, excess_kg: float | None = None) -> None:
         super().__init__(message)
         self.excess_kg = excess_kg
+
+
+class GivenUpError(Exception):
+    """Nobody waits for the result any more."""

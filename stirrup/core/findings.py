@@ -14,27 +14,31 @@ LEVELS: tuple[Level, ...] = ("stop", "mend", "look", "unknown", "fine")
 
 
 Page = Literal["survey", "layout", "float", "money"]
+# while something is dragged: worked out at every step, or a little behind the hand
+Pace = Literal["live", "behind"]
 
 
 @dataclass(frozen=True)
 class Check:
     """What stands behind a code: what is looked at, on which page it is mended, whether somebody who
-    knows better may accept it. How she floats may not be accepted."""
+    knows better may accept it, and whether it keeps up with a hand that drags. How she floats may not
+    be accepted."""
 
     code: str
     title: str
     page: Page
     acceptable: bool
+    pace: Pace = "live"
 
 
 CHECKS: dict[str, Check] = {}
 
 
-def declare(page: Page, titles: Mapping[str, str], acceptable: bool = False) -> None:
+def declare(page: Page, titles: Mapping[str, str], acceptable: bool = False, pace: Pace = "live") -> None:
     """Enter the codes of a module's checks, beside the checks themselves. Raises ValueError for a
     code that another module has already."""
     for code, title in titles.items():
-        new = Check(code, title, page, acceptable)
+        new = Check(code, title, page, acceptable, pace)
         if CHECKS.setdefault(code, new) != new:
             raise ValueError(f"the code {code} is declared twice")
 
@@ -104,6 +108,7 @@ class Finding:
     other: str = ""  # the second thing, where a finding is about two
     accepted: str = ""  # id of the entry that says it is known and meant
     fixes: tuple[Fix, ...] = ()
+    old: bool = False  # as it was before the last step of the hand; what it says now follows
 
     @property
     def check(self) -> Check:

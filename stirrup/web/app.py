@@ -34,6 +34,7 @@ from stirrup.web.pages import (
     offset_table,
     photos,
     plain_forms,
+    previewing,
     printing,
     remedies,
     scan,
@@ -46,8 +47,8 @@ from stirrup.web.pages import (
 
 PAGES = (
     yard, shelf, start, survey, offset_table, scan, condition, photos, layout, gear, remedies, marks,
-    floating, float_sheets, measured, cuts, money, history, files, printing, live, api, suggesting,
-    plain_forms,
+    floating, float_sheets, measured, cuts, money, history, files, printing, live, api, previewing,
+    suggesting, plain_forms,
 )  # fmt: skip
 MOST_AT_ONCE = 150  # requests that wait or run; more would wait longer than anybody does
 

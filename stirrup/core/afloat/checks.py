@@ -23,6 +23,7 @@ declare(
         "TRIM": "trim at rest",
         "LIST": "list at rest",
     },
+    pace="behind",
 )
 declare("money", {"BUDGET": "the budget"})
 declare("layout", {"POWER": "power at the transom"})

@@ -19,6 +19,7 @@ declare(
     "layout",
     {"OPENING": "what passes an opening", "REACH-IN": "reaching in", "STEP": "the step up"},
     acceptable=True,
+    pace="behind",
 )
 
 STEP_M = 0.30

@@ -10,7 +10,7 @@ from stirrup.core.afloat.report import FloatReport
 from stirrup.core.afloat.standard import HELM
 from stirrup.core.findings import Finding
 from stirrup.core.fit.access import openings, reaching_in, steps
-from stirrup.core.fit.clearance import clearance_findings
+from stirrup.core.fit.clearance import clearance_findings, ways_out
 from stirrup.core.fit.people import people_findings
 from stirrup.core.fit.standing import standing_findings
 from stirrup.core.fit.tools import bolt_findings, drill_findings
@@ -38,20 +38,26 @@ def check_fit(
     cases: Sequence[LoadCase],
     reports: dict[str, FloatReport],
     quick: bool = False,
+    live: bool = False,
 ) -> Fit:
     """Findings of the Layout page besides those of the things themselves.
 
     cases: with everybody on his feet; people are checked in the build's own cases and at the
     helm. reports: cases that float. quick: while something is dragged.
+    live: only what keeps up with the hand.
     """
-    own = {c.name for c in plan.cases} | {HELM}
-    people = [c for c in cases if c.name in own]
     surface = footing.surface
     there = [s for t in things for s in t.built.solids]
     wanted = [r for t in things for r in t.built.rooms]
+    met = clearance_findings(things, footing, there, wanted)
+    if live:
+        return Fit(tuple(there), tuple(wanted), None, tuple(met))
+    own = {c.name for c in plan.cases} | {HELM}
+    people = [c for c in cases if c.name in own]
     way = passage(things, footing)
     found = [
-        *clearance_findings(things, footing, there, wanted, quick),
+        *met,
+        *ways_out(things, footing, there, quick),
         *walkway_findings(things, way),
         *steps(things, footing),
         *openings(things),

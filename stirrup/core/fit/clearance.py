@@ -187,11 +187,10 @@ def clearance_findings(
     footing: Footing,
     there: Sequence[Solid],
     wanted: Sequence[Room],
-    quick: bool = False,
 ) -> list[Finding]:
     """Every collision of the plan, once; see the kinds above.
 
-    there: solids of everything; wanted: the rooms that use needs; quick: see `way_out`.
+    there: solids of everything; wanted: the rooms that use needs.
     """
     surface = footing.surface
     boxes = _boxes([s.shape for s in there])
@@ -201,11 +200,18 @@ def clearance_findings(
             out.append(KEPT.get(there[i], there[j], partial(_clash, there[i], there[j])))
     for i, j in _meeting(_boxes([r.shape for r in wanted]), boxes):
         out.append(KEPT.get(wanted[i], there[j], partial(_blocked, wanted[i], there[j])))
-    over = covers(things, footing, there)
     for thing in things:
         if thing.built.foot is not None:
             find = partial(_leaves_hull, thing, footing, surface)
             out.append(KEPT.get(thing.built, surface, find))
-        if thing.built.lift is not None:
-            out += [way_out(thing, cover, footing, quick) for cover in over]
     return [f for f in out if f is not None]
+
+
+def ways_out(
+    things: Sequence[Placed], footing: Footing, there: Sequence[Solid], quick: bool = False
+) -> list[Finding]:
+    """How everything that lies under a deck comes out again. quick: see `way_out`."""
+    over = covers(things, footing, there)
+    lifted = (t for t in things if t.built.lift is not None)
+    found = (way_out(thing, cover, footing, quick) for thing in lifted for cover in over)
+    return [f for f in found if f is not None]

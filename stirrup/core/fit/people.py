@@ -31,7 +31,9 @@ from stirrup.core.fit.wheel import PLACED_M, at_wheel, seat_goes
 from stirrup.core.plan.model import LoadCase, Plan
 from stirrup.core.plan.placed import Placed
 
-declare("layout", {"FEET": "room for the feet", "SEAT-HEIGHT": "seat height"}, acceptable=True)
+declare(
+    "layout", {"FEET": "room for the feet", "SEAT-HEIGHT": "seat height"}, acceptable=True, pace="behind"
+)
 
 SHORTEST_M, TALLEST_M = 1.40, 2.05  # statures of grown people that seats are judged for
 SEAT_LOW, SEAT_HIGH = 0.90, 1.05  # of the height of the back of the knee

@@ -16,6 +16,7 @@ declare(
     "layout",
     {"EYE-LINE": "water hidden by the bow", "SCREEN": "a screen's edge in the line of sight"},
     acceptable=True,
+    pace="behind",
 )
 
 BLIND_LENGTHS = 3.0  # working value: farther than this is worth a look

@@ -15,8 +15,8 @@ from stirrup.core.plan.placed import Placed
 from stirrup.core.space.shapes import Prism
 from stirrup.core.space.solid import Solid
 
-declare("layout", {"HEAD": "room for the head"}, acceptable=True)
-declare("layout", {"IN-A-THING": "somebody in a thing"})
+declare("layout", {"HEAD": "room for the head"}, acceptable=True, pace="behind")
+declare("layout", {"IN-A-THING": "somebody in a thing"}, pace="behind")
 
 BODY_M = 0.12  # about a standing body's middle nothing else can be
 

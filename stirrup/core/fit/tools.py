@@ -24,7 +24,7 @@ from stirrup.core.plan.placed import Placed
 from stirrup.core.space.shapes import Prism
 from stirrup.core.space.solid import Solid
 
-declare("layout", {"BOLTS": "nuts in reach", "DRILL": "room for the drill"}, acceptable=True)
+declare("layout", {"BOLTS": "nuts in reach", "DRILL": "room for the drill"}, acceptable=True, pace="behind")
 
 SIDES = Memo(100)
 DRILL_M = 0.25  # body of a drill with its bit, square to the hull's side

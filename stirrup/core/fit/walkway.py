@@ -24,7 +24,7 @@ from stirrup.core.memo import Memo
 from stirrup.core.plan.placed import Placed
 from stirrup.core.space.shapes import Prism
 
-declare("layout", {"WALKWAY": "the way forward"}, acceptable=True)
+declare("layout", {"WALKWAY": "the way forward"}, acceptable=True, pace="behind")
 
 FOUND = Memo(64)
 

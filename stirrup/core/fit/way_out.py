@@ -25,7 +25,7 @@ from stirrup.core.plan.placed import Placed
 from stirrup.core.space.shapes import Bounds, Prism, near
 from stirrup.core.space.solid import Solid
 
-declare("layout", {"WAY-OUT": "whether it comes out again"}, acceptable=True)
+declare("layout", {"WAY-OUT": "whether it comes out again"}, acceptable=True, pace="behind")
 
 Array = NDArray[np.float64]
 Mask = NDArray[np.bool_]

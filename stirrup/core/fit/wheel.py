@@ -15,6 +15,7 @@ declare(
     "layout",
     {"CONSOLE": "height of a console", "REACH": "reach to the wheel", "WHEEL": "thighs under the wheel"},
     acceptable=True,
+    pace="behind",
 )
 
 BACK_SEATED, BACK_STANDING = 0.11, 0.08  # of stature: from the back to the middle of the body

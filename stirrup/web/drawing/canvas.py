@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field
+from hashlib import blake2s
 from html import escape, unescape
 
 from stirrup.core.units import LengthText, Units, length_text
@@ -176,12 +177,16 @@ class Canvas:
                 return
 
     def svg(self, described_by: str = "") -> str:
-        """The finished drawing; px per metre and origin go along for the pointer."""
+        """The finished drawing; px per metre and origin go along for the pointer, and a mark that
+        tells it from any other."""
         told = f' aria-describedby="{described_by}"' if described_by else ""
-        return (
-            f'<svg class="view view-{self.kind}" viewBox="0 0 {self.width:.0f} {self.height:.0f}" '
+        frame = (
+            f'class="view view-{self.kind}" viewBox="0 0 {self.width:.0f} {self.height:.0f}" '
             f'font-size="{self.type:.2f}" data-wide="{self.wide_px or self.width:.0f}" '
             f'role="group" aria-label="{escape(self.title)}"{told} data-view="{self.kind}" '
             f'data-scale="{self.scale:.6f}" data-ox="{self.origin[0]:.3f}" '
-            f'data-oy="{self.origin[1]:.3f}">{"".join(self.parts)}</svg>'
+            f'data-oy="{self.origin[1]:.3f}"'
         )
+        drawn = "".join(self.parts)
+        mark = blake2s(f"{frame}{drawn}".encode(), digest_size=6).hexdigest()
+        return f'<svg {frame} data-of="{mark}">{drawn}</svg>'

@@ -103,6 +103,7 @@ def walkway_drawn(canvas: Canvas, derived: Derived, units: Units) -> None:
     if finding is None or finding.level == "fine":
         return
     css = "walk mend" if found.width_m < WALK_LEAST_M else "walk"
+    css += " old" if derived.live else ""
     (x1, y1), (x2, y2) = canvas.at(*found.a), canvas.at(*found.b)
     long = max(1.0, ((x2 - x1) ** 2 + (y2 - y1) ** 2) ** 0.5)
     u, v = -(y2 - y1) / long * 5, (x2 - x1) / long * 5

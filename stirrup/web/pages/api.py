@@ -10,7 +10,7 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from stirrup.core.arrange.followers import Around, followed
 from stirrup.core.arrange.snap import Snap
-from stirrup.core.derive import derive, derive_vessel
+from stirrup.core.derive import derive_vessel
 from stirrup.core.errors import CoreError
 from stirrup.core.parts.catalogue import Catalogue
 from stirrup.core.plan import suggest
@@ -35,23 +35,17 @@ from stirrup.store import builds
 from stirrup.store.shop import catalogue
 from stirrup.web.forms import make_field
 from stirrup.web.gate import GateRoute
-from stirrup.web.pages.arranging import Arrange, arranged, guides
-from stirrup.web.pages.floating import float_views
+from stirrup.web.pages.arranging import Arrange, arranged
 from stirrup.web.pages.frame import (
     Viewer,
     chosen_case,
     open_build,
     refuse_dead_end,
-    strip_context,
     viewer,
     worked_out,
 )
-from stirrup.web.pages.layout import preview_parts
-from stirrup.web.pages.survey import chosen_line, line_drawings
 from stirrup.web.present import steps
 from stirrup.web.problems import PROBLEMS, Problem
-from stirrup.web.render import fragment
-from stirrup.web.screen import CURRENT
 
 MOST_FIELDS = 12  # told while dragging; the page shows one thing's form
 
@@ -117,14 +111,14 @@ class Done(BaseModel):
     case: str | None = None
 
 
-def _new_case(change: AnyChange) -> str | None:
+def new_case(change: AnyChange) -> str | None:
     """Name of the load case that a change adds: it is the one to look at."""
     parts = change.changes if isinstance(change, Together) else (change,)
     added = [p.value.get("name") for p in parts if isinstance(p, AddThing) and p.path == ("cases",)]
     return str(added[0]) if added else None
 
 
-def _change(
+def change_of(
     asked: ChangeAsked, plan: Plan, units: Units, shop: Catalogue
 ) -> tuple[AnyChange, tuple[Snap, ...]]:
     """What is asked for, with what follows in survey and bonds; and what a drag was caught by."""
@@ -153,7 +147,7 @@ def _asked_change(asked: ChangeAsked, plan: Plan, units: Units) -> AnyChange:
     return read_change(asked.change)
 
 
-def _value_text(plan: Plan, asked: ChangeAsked, change: AnyChange, units: Units) -> str | None:
+def value_text(plan: Plan, asked: ChangeAsked, change: AnyChange, units: Units) -> str | None:
     """How the new value reads, for the field it was typed into; None where the field shows
     something else than the value (a full width, a height down from a string)."""
     path = steps(asked.typed.path) if asked.typed else ()
@@ -169,7 +163,7 @@ def _value_text(plan: Plan, asked: ChangeAsked, change: AnyChange, units: Units)
         return None
 
 
-def _moved_texts(plan: Plan, asked: ChangeAsked, change: AnyChange, units: Units) -> dict[str, str]:
+def moved_texts(plan: Plan, asked: ChangeAsked, change: AnyChange, units: Units) -> dict[str, str]:
     """What the fields of moved things read now; the page's fields follow a drag by it."""
     if asked.arrange is None:
         return {}
@@ -184,7 +178,7 @@ def _moved_texts(plan: Plan, asked: ChangeAsked, change: AnyChange, units: Units
 def commit_change(who: Viewer, build_id: int, asked: ChangeAsked) -> tuple[builds.Stored, AnyChange]:
     """Commit, or refuse with both versions shown. Raises Problem."""
     stored = builds.load(who.shop_id, build_id)
-    change, _ = _change(asked, stored.plan, who.units, catalogue(who.shop_id))
+    change, _ = change_of(asked, stored.plan, who.units, catalogue(who.shop_id))
     refuse_dead_end(apply(stored.plan, change), who)
 
     def words(plan: Plan, made: AnyChange) -> str:
@@ -211,10 +205,10 @@ def make_change(build_id: int, asked: ChangeAsked) -> Done:
     who = viewer()
     stored, change = commit_change(who, build_id, asked)
     words = stored.can_undo or ""
-    read_as = _value_text(stored.plan, asked, change, who.units)
+    read_as = value_text(stored.plan, asked, change, who.units)
     return Done(
         number=stored.number, words=words, merged=list(stored.merged), read_as=read_as,
-        case=_new_case(change),
+        case=new_case(change),
     )  # fmt: skip
 
 
@@ -232,7 +226,7 @@ def read_typed(build_id: int, typed: Typed) -> ReadAs:
     _, plan = builds.current(who.shop_id, build_id)
     change = read_entry(plan, steps(typed.path), typed.text, who.units)
     asked = ChangeAsked(base=0, typed=typed)
-    text = _value_text(plan, asked, change, who.units) or ""
+    text = value_text(plan, asked, change, who.units) or ""
     value = change.value if isinstance(change, SetValue) else None
     length = bool(text) and kind_at(plan, steps(typed.path)).kind == "length"
     other = ""
@@ -253,42 +247,6 @@ def redo(build_id: int) -> Done:
     """Make the change that was undone last again."""
     stored = builds.redo(viewer().shop_id, build_id)
     return Done(number=stored.number, words=stored.can_undo or "", merged=[])
-
-
-@router.post("/builds/{build_id}/preview", name="api_preview")
-def preview(build_id: int, asked: ChangeAsked) -> JSONResponse:
-    """Drawings, findings and strip for a change that is not made."""
-    who = viewer()
-    number, stored_plan = builds.current(who.shop_id, build_id)
-    own = catalogue(who.shop_id)
-    before = worked_out(stored_plan, who)
-    change, snaps = _change(asked, stored_plan, who.units, own)
-    plan = apply(stored_plan, change)
-    derived = derive(plan, own, quick=True)
-    case = chosen_case(derived, _new_case(change) or asked.case)
-    body: dict[str, Any] = {
-        "number": number,
-        "read_as": _value_text(plan, asked, change, who.units),
-        "strip": fragment(
-            "partials/strip.html", {**strip_context(derived, case, who.units, before), "brief": True}
-        ),
-    }
-    if asked.page == "survey":
-        line = chosen_line(derived, asked.line)
-        body["views"] = line_drawings(derived, who.units, line, CURRENT.get().lines, asked.side)
-    elif asked.page == "float":
-        body["views"] = float_views(derived, case, who.units)
-    else:
-        parts = preview_parts(derived, case.name, who.units, asked.sel, asked.at, snaps, asked.room)
-        body["snaps"] = guides(snaps)
-        body["fields"] = _moved_texts(plan, asked, change, who.units)
-        body["views"] = parts["views"]
-        body["facts"] = parts["facts"]
-        body["findings"] = fragment(
-            "partials/findings.html",
-            {"shown_findings": parts["findings"], "units": who.units, "plan": plan, "brief": True},
-        )
-    return JSONResponse(body)
 
 
 @router.get("/builds/{build_id}/things", name="api_things")

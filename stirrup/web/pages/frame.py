@@ -12,7 +12,7 @@ from markupsafe import Markup
 from stirrup.core.afloat.moments import is_momentary
 from stirrup.core.afloat.standard import is_ashore
 from stirrup.core.cutting.sheets import lay_out
-from stirrup.core.derive import Derived, derive
+from stirrup.core.derive import CaseResult, Derived, derive
 from stirrup.core.errors import CoreError
 from stirrup.core.findings import Finding, count
 from stirrup.core.plan.model import PLANNED_EMPTY, LoadCase, Plan
@@ -120,16 +120,25 @@ def case_parameter(case: str | None = None) -> str | None:
 CaseName = Annotated[str | None, Depends(case_parameter)]
 
 
+def _judged(derived: Derived) -> tuple[list[CaseResult], set[str]]:
+    """The cases that she is judged by, and the names of those that last a moment only."""
+    own = {c.name for c in derived.plan.cases}
+    momentary = {c.name for c in derived.cases if is_momentary(c.name)} - own
+    return [c for c in derived.cases if not is_ashore(c.name) and c.name not in momentary], momentary
+
+
+def worst_afloat(derived: Derived) -> CaseResult | None:
+    """The case with the least freeboard; None when she floats in none."""
+    boards = [(c.report.freeboard_least_m, c) for c in _judged(derived)[0] if c.report is not None]
+    return min(boards, key=lambda pair: pair[0], default=(0.0, None))[1]
+
+
 def strip_context(
     derived: Derived, case: LoadCase, units: Units, before: Derived | None = None
 ) -> dict[str, Any]:
     """Everything the float strip shows; `before` gives the small changes."""
     result = derived.case(case.name)
-    own = {c.name for c in derived.plan.cases}
-    momentary = {c.name for c in derived.cases if is_momentary(c.name)} - own
-    judged = [c for c in derived.cases if not is_ashore(c.name) and c.name not in momentary]
-    afloat = [c for c in judged if c.report is not None]
-    worst = min(afloat, key=lambda c: c.report.freeboard_least_m, default=None)  # type: ignore[union-attr]
+    worst, momentary = worst_afloat(derived), _judged(derived)[1]
     ashore = is_ashore(case.name)
     context: dict[str, Any] = {
         "derived": derived,

@@ -31,7 +31,7 @@ from stirrup.web.drawing.look import Look
 from stirrup.web.forms import HIDDEN, Field, fields_of, make_field, mass_fields
 from stirrup.web.gate import GateRoute
 from stirrup.web.pages.cases import case_context
-from stirrup.web.pages.frame import CaseName, OpenBuild, build_context, chosen_case, open_build
+from stirrup.web.pages.frame import CaseName, OpenBuild, build_context, open_build
 from stirrup.web.present import change_json, mass
 from stirrup.web.render import render
 from stirrup.web.screen import CURRENT
@@ -355,21 +355,25 @@ def layout(
     return render(request, "layout.html", layout_context(opened, request, case, sel, at, room))
 
 
-def preview_parts(
+def drawings_for(
     derived: Derived,
-    case: str | None,
+    case: LoadCase,
     units: Units,
     sel: str,
     at: float | None,
     snaps: tuple[Snap, ...] = (),
     room: bool = False,
-) -> dict[str, Any]:
-    """Drawings, findings and the chosen thing's sums for an uncommitted plan."""
-    shown = chosen_case(derived, case)
+) -> dict[str, Markup]:
+    """The three views as a page that shows these things would have them."""
     chosen = chosen_ids(derived.plan, sel)
-    x = section_at(derived, at, chosen)
+    look = Look(chosen, section_at(derived, at, chosen), snaps, room)
+    return drawings(derived, case, units, look)
+
+
+def preview_parts(derived: Derived, units: Units, sel: str) -> dict[str, Any]:
+    """Findings and the chosen thing's sums for an uncommitted plan."""
+    chosen = chosen_ids(derived.plan, sel)
     return {
-        "views": drawings(derived, shown, units, Look(chosen, x, snaps, room)),
         "findings": findings_for(derived, chosen)[:MOST_DRAGGED],
         "facts": thing_facts(derived, chosen[0], units) if len(chosen) == 1 else "",
     }

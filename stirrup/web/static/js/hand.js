@@ -8,9 +8,11 @@ export const WAYS = {
   section: ["y", -1, "z", -1],
 };
 let shown = null; // the hand that the drawing on the page was made for
+const shifted = new Set(); // what is not where it was drawn
 
 const put = (element, right, down) => {
   element.style.translate = right || down ? `${right}px ${down}px` : "";
+  shifted.add(element);
 };
 
 function leadEdge({ path, value }) {
@@ -40,9 +42,11 @@ export function lead(hand) {
   else leadThings(hand);
 }
 
-// the drawing on the page is now the answer to this hand
+// the drawing on the page is now the answer to this hand: everything stands where it is drawn
 export function answered(hand) {
   shown = hand;
+  for (const element of shifted) element.style.translate = "";
+  shifted.clear();
 }
 
 document.addEventListener("stirrup:renewed", () => answered(null));

@@ -2,7 +2,10 @@
 import { address, commit, post, Refused, shown } from "./server.js";
 import { refresh, showError } from "./refresh.js";
 import { answered, lead } from "./hand.js";
+import { marks, redraw } from "./redraw.js";
 import { askStale } from "./stale.js";
+
+const REST_MS = 100; // a hand that holds still this long is told what comes behind, too
 
 let asking = false;
 let pending = null;
@@ -11,34 +14,6 @@ let round = 0; // an answer that comes after its drag has ended must not cover w
 const frame = () => document.getElementById("topline").dataset;
 export const fieldFor = (path) =>
   document.querySelector(`form.field[data-path="${CSS.escape(path)}"] input[name=text]`);
-
-// What did not change in a drawing stays the element that it is: most of it, at every step of a drag.
-function renew(place, drawing) {
-  const template = document.createElement("template");
-  template.innerHTML = drawing;
-  const [old, fresh] = [place.firstElementChild, template.content.firstElementChild];
-  if (!old || !fresh || old.tagName !== fresh.tagName) {
-    place.replaceChildren(template.content);
-    return;
-  }
-  for (const { name, value } of fresh.attributes)
-    if (old.getAttribute(name) !== value) old.setAttribute(name, value);
-  const [was, now] = [[...old.childNodes], [...fresh.childNodes]];
-  // one part more or less is somewhere in between: the ends are the same parts
-  let head = 0;
-  while (head < was.length && head < now.length && was[head].isEqualNode(now[head])) head += 1;
-  let tail = 0;
-  const most = Math.min(was.length, now.length) - head;
-  while (tail < most && was[was.length - 1 - tail].isEqualNode(now[now.length - 1 - tail])) tail += 1;
-  const [gone, come] = [was.slice(head, was.length - tail), now.slice(head, now.length - tail)];
-  gone.forEach((node, k) => {
-    if (k >= come.length) node.remove();
-    else if (!node.isEqualNode(come[k])) node.replaceWith(come[k]);
-  });
-  if (come.length <= gone.length) return;
-  const after = was[was.length - tail] ?? null;
-  for (const node of come.slice(gone.length)) old.insertBefore(node, after);
-}
 
 // the same words again need no work
 const texts = new WeakMap();
@@ -56,7 +31,7 @@ export function showPreview(data) {
   const held = document.activeElement?.closest?.(".handle")?.dataset.path;
   for (const [slot, svg] of Object.entries(data.views)) {
     const place = document.querySelector(`[data-slot="${slot}"]`);
-    if (place) renew(place, svg);
+    if (place) redraw(place, svg);
   }
   document.dispatchEvent(new Event("stirrup:redrawn"));
   if (held)
@@ -77,30 +52,69 @@ export function showPreview(data) {
 // figures that are not those of what is under the hand yet are shown so
 const behind = (yes) => document.body.classList.toggle("behind", yes);
 
+// which window asks, and how often it has asked: whoever still works for an earlier step gives up
+const hand = crypto.randomUUID?.() ?? String(Math.random()).slice(2);
+let step = 0;
+let resting = 0;
+let behindIt = null; // on its way: what comes behind
+
+function ask(body, pace, signal) {
+  step += 1;
+  const page = { base: Number(frame().number), ...body, ...shown() };
+  return post(address("preview"), { ...page, pace, hand, step, has: marks() }, signal);
+}
+
+function dropBehind() {
+  clearTimeout(resting);
+  behindIt?.abort();
+  behindIt = null;
+}
+
+// The checks that do not keep up with a hand, once it holds still
+async function followUp({ body, hand: held }) {
+  const asked = round;
+  const mine = new AbortController();
+  behindIt = mine;
+  try {
+    const data = await ask(body, "behind", mine.signal);
+    if (asked !== round || pending || mine.signal.aborted) return;
+    showPreview(data);
+    answered(held);
+    document.dispatchEvent(new Event("stirrup:followed"));
+  } catch (error) {
+    // what is soft stays soft until the next step, or until it is let go
+    if (error.name !== "AbortError" && !(error instanceof Refused)) throw error;
+  } finally {
+    if (behindIt === mine) behindIt = null;
+  }
+}
+
 // body: what a commit would send; hand: what is held and where, see hand.js; path: the field that shows
 // the value, if there is one.
-export async function preview(body, hand, path = "") {
-  pending = { body, path, hand, since: performance.now() };
-  lead(hand);
+export async function preview(body, held, path = "") {
+  pending = { body, path, hand: held, since: performance.now() };
+  lead(held);
   behind(true);
+  dropBehind();
   if (asking) return;
   asking = true;
   let lost = false;
   while (pending) {
-    const { body: now, path: place, hand: held, since } = pending;
+    const now = pending;
     pending = null;
     const asked = round;
     try {
-      const data = await post(address("preview"), { base: Number(frame().number), ...now, ...shown() });
+      const data = await ask(now.body, "live");
       if (asked !== round) continue;
       showPreview(data);
-      answered(held);
+      answered(now.hand);
       // the hand went on meanwhile
       if (pending) lead(pending.hand);
       // since when somebody waited for it: for measuring
-      document.dispatchEvent(new CustomEvent("stirrup:answered", { detail: since }));
-      const input = place && fieldFor(place);
+      document.dispatchEvent(new CustomEvent("stirrup:answered", { detail: now.since }));
+      const input = now.path && fieldFor(now.path);
       if (input && data.read_as) input.value = data.read_as;
+      if (!pending) resting = setTimeout(followUp, REST_MS, now);
     } catch (error) {
       lost = !(error instanceof Refused);
       if (lost) break;
@@ -116,6 +130,7 @@ document.addEventListener("stirrup:renewed", () => behind(false));
 export const forget = () => {
   pending = null;
   round += 1;
+  dropBehind();
 };
 
 // Make the change that was previewed.

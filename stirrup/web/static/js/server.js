@@ -13,14 +13,15 @@ export class Refused extends Error {
 export const AWAY = 503; // the database does not answer, or too much is asked at once: it will pass
 const MOST_KEPT = 60000; // browsers let at most 64 kB outlive the page
 
-export async function post(path, body) {
+export async function post(path, body, signal) {
   const text = JSON.stringify(body ?? {});
   const response = await fetch(path, {
     method: "POST",
     headers: { "Content-Type": "application/json", Accept: "application/json", "X-CSRF-Token": token() },
     body: text,
+    signal,
     // a change on its way goes on when the page is left or loaded again
-    keepalive: text.length < MOST_KEPT,
+    keepalive: !signal && text.length < MOST_KEPT,
   });
   const data = await response.json();
   if (!response.ok) throw new Refused(response.status, data);

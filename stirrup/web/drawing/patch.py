@@ -1,0 +1,77 @@
+"""A drawing told as what is new in it: of another one that the page has already, which parts stay.
+
+Parts are the elements right under the drawing's own. A page holds the drawing of the revision that it
+shows, by the mark in `data-of`; each answer while something is dragged is told against that one and
+against no other answer, so that one that is lost or late does no harm.
+"""
+
+from __future__ import annotations
+
+import re
+from functools import lru_cache
+from typing import Any
+
+TAG = re.compile(r"<(/?)[a-zA-Z][^>]*?(/?)>")
+MARK = re.compile(r'data-of="([^"]*)"')
+
+
+@lru_cache(64)
+def parts_of(svg: str) -> tuple[str, tuple[str, ...]]:
+    """The drawing's own tag, and its parts."""
+    first = TAG.search(svg)
+    if first is None:
+        return svg, ()
+    parts, depth, begun = [], 0, first.end()
+    for tag in TAG.finditer(svg, first.end()):
+        closes, empty = tag[1], tag[2]
+        if closes:
+            depth -= 1
+        elif not empty:
+            depth += 1
+        if depth == 0:
+            parts.append(svg[begun : tag.end()])
+            begun = tag.end()
+        elif depth < 0:  # the drawing's own end
+            break
+    return svg[: first.end()], tuple(parts)
+
+
+def _unmarked(tag: str) -> str:
+    return MARK.sub("", tag)
+
+
+def steps_between(base: tuple[str, ...], now: tuple[str, ...]) -> list[list[int] | str]:
+    """The parts of `now` in their order: [from, to) of those of `base` that stay, or a new one."""
+    places: dict[str, list[int]] = {}
+    for k in range(len(base) - 1, -1, -1):
+        places.setdefault(base[k], []).append(k)
+    out: list[list[int] | str] = []
+    for part in now:
+        # each part of the page can stand in one place only
+        there = places.get(part)
+        if not there:
+            out.append(part)
+            continue
+        k = there.pop()
+        last = out[-1] if out else ""
+        if isinstance(last, list) and last[1] == k:
+            last[1] = k + 1
+        else:
+            out.append([k, k + 1])
+    return out
+
+
+def patch(base: str, now: str, has: str) -> Any:
+    """What a page that holds the drawing marked `has` is told, so that it shows `now`.
+
+    {of, now: steps} against `base`, which goes along where the page has another; the whole drawing
+    where its frame is another one.
+    """
+    (old_tag, old), (tag, new) = parts_of(base), parts_of(now)
+    mark = MARK.search(old_tag)
+    if mark is None or _unmarked(old_tag) != _unmarked(tag):
+        return now
+    told: dict[str, Any] = {"of": mark[1], "now": steps_between(old, new)}
+    if mark[1] != has:
+        told["base"] = base
+    return told

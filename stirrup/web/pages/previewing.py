@@ -1,0 +1,181 @@
+"""What follows from a change that is not made: asked for at every step of a hand that drags.
+
+At first only what keeps up with it; a moment later, when it rests, what comes behind. What the page
+holds already is not sent again, see `web.drawing.patch`.
+"""
+
+from __future__ import annotations
+
+import threading
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, field
+from functools import partial
+from typing import Any, Literal
+
+from fastapi import APIRouter
+from fastapi.responses import JSONResponse
+from markupsafe import Markup
+from pydantic import Field
+
+from stirrup.core.arrange.snap import Snap
+from stirrup.core.derive import Derived, derive, derive_live, followed_by
+from stirrup.core.errors import GivenUpError
+from stirrup.core.memo import Memo
+from stirrup.core.parts.catalogue import Catalogue
+from stirrup.core.plan.changes import apply
+from stirrup.core.plan.model import PLANNED_EMPTY, LoadCase, Plan
+from stirrup.store import builds
+from stirrup.store.shop import catalogue
+from stirrup.web.drawing.patch import patch
+from stirrup.web.gate import GateRoute
+from stirrup.web.pages.api import ChangeAsked, change_of, moved_texts, new_case, value_text
+from stirrup.web.pages.arranging import guides
+from stirrup.web.pages.floating import float_views
+from stirrup.web.pages.frame import Viewer, chosen_case, strip_context, viewer, worked_out, worst_afloat
+from stirrup.web.pages.layout import drawings_for, preview_parts
+from stirrup.web.pages.survey import chosen_line, line_drawings
+from stirrup.web.problems import PROBLEMS, Problem
+from stirrup.web.render import fragment
+from stirrup.web.screen import CURRENT
+
+router = APIRouter(route_class=GateRoute, prefix="/api", responses=PROBLEMS)
+
+MOST_HANDS = 60  # that drag at the same time; one more only loses what it knew behind it
+# drawings of stored revisions: what an answer is told against
+BASES = Memo(60)
+
+
+class PreviewAsked(ChangeAsked):
+    """A change to be looked at. pace: "live" is what keeps up with a hand, "behind" is everything.
+
+    hand: tells the windows that drag from one another; step: counts what it asks for, a later one
+    makes whoever works at an earlier one give up. has: mark of each drawing that the page holds.
+    """
+
+    pace: Literal["live", "behind"] = "behind"
+    hand: str = Field("", max_length=40)
+    step: int = Field(0, ge=0)
+    has: dict[str, str] | None = None
+
+
+@dataclass
+class Hand:
+    """A window that drags: its latest step, and what was found behind it last, of which revision."""
+
+    step: int = 0
+    number: int = -1
+    known: Derived | None = None
+
+
+@dataclass
+class Hands:
+    """Every window that drags now. What is forgotten here costs a soft figure, nothing else."""
+
+    lock: threading.Lock = field(default_factory=threading.Lock)
+    of: dict[tuple[int, str], Hand] = field(default_factory=dict)
+
+    def at(self, build_id: int, asked: PreviewAsked) -> Hand:
+        """The hand that asks, gone on to its step."""
+        key = (build_id, asked.hand)
+        with self.lock:
+            hand = self.of.pop(key, None) or Hand()
+            self.of[key] = hand
+            while len(self.of) > MOST_HANDS:
+                del self.of[next(iter(self.of))]
+            hand.step = max(hand.step, asked.step)
+            return hand
+
+
+HANDS = Hands()
+
+
+def _ask(hand: Hand, asked: PreviewAsked) -> None:
+    """Raises GivenUpError when the hand has gone on."""
+    if hand.step > asked.step:
+        raise GivenUpError
+
+
+def _followed(
+    plan: Plan, own: Catalogue, hand: Hand, asked: PreviewAsked, number: int, before: Derived, case: str
+) -> Derived:
+    """What follows from a plan, as far as is asked for."""
+    if asked.pace == "behind":
+        ask = partial(_ask, hand, asked) if asked.hand else (lambda: None)
+        try:
+            found = derive(plan, own, quick=True, ask=ask)
+        except GivenUpError:
+            raise Problem(409, "The hand has gone on", "Nobody waits for this.", code="given up") from None
+        if asked.hand:
+            hand.known, hand.number = found, number
+        return found
+    known = hand.known if hand.known is not None and hand.number == number else before
+    worst = worst_afloat(known)
+    names = [case, *([worst.name] if worst else [])]
+    return followed_by(derive_live(plan, own, names), known)
+
+
+Draw = Callable[[Derived, LoadCase, tuple[Snap, ...]], Mapping[str, Markup]]
+
+
+def _draw(asked: PreviewAsked, who: Viewer) -> Draw:
+    """How the page that asks draws its views."""
+
+    def draw(derived: Derived, case: LoadCase, snaps: tuple[Snap, ...]) -> Mapping[str, Markup]:
+        if asked.page == "survey":
+            line = chosen_line(derived, asked.line)
+            return line_drawings(derived, who.units, line, CURRENT.get().lines, asked.side)
+        if asked.page == "float":
+            return float_views(derived, case, who.units)
+        return drawings_for(derived, case, who.units, asked.sel, asked.at, snaps, asked.room)
+
+    return draw
+
+
+def _told(
+    asked: PreviewAsked, who: Viewer, draw: Draw, before: Derived, views: Mapping[str, Markup]
+) -> Mapping[str, Any]:
+    """The views, told against those of the stored revision where the page can read that."""
+    if asked.has is None:
+        return views
+    look = (asked.page, asked.line, asked.side, asked.case, asked.sel, asked.at, asked.room)
+    key = (id(before), look, who.units, CURRENT.get())
+
+    def drawn() -> tuple[Derived, Mapping[str, Markup]]:
+        return before, draw(before, chosen_case(before, asked.case), ())
+
+    _, base = BASES.get(key, drawn)
+    return {slot: patch(base[slot], view, asked.has.get(slot, "")) for slot, view in views.items()}
+
+
+@router.post("/builds/{build_id}/preview", name="api_preview")
+def preview(build_id: int, asked: PreviewAsked) -> JSONResponse:
+    """Drawings, findings and strip for a change that is not made."""
+    hand = HANDS.at(build_id, asked)
+    who = viewer()
+    number, stored_plan = builds.current(who.shop_id, build_id)
+    own = catalogue(who.shop_id)
+    before = worked_out(stored_plan, who)
+    change, snaps = change_of(asked, stored_plan, who.units, own)
+    plan = apply(stored_plan, change)
+    name = new_case(change) or asked.case or PLANNED_EMPTY
+    derived = _followed(plan, own, hand, asked, number, before, name)
+    case = chosen_case(derived, name)
+    draw = _draw(asked, who)
+    body: dict[str, Any] = {
+        "number": number,
+        "read_as": value_text(plan, asked, change, who.units),
+        "strip": fragment(
+            "partials/strip.html", {**strip_context(derived, case, who.units, before), "brief": True}
+        ),
+        "views": _told(asked, who, draw, before, draw(derived, case, snaps)),
+    }
+    if asked.page not in ("survey", "float"):
+        parts = preview_parts(derived, who.units, asked.sel)
+        body["snaps"] = guides(snaps)
+        body["fields"] = moved_texts(plan, asked, change, who.units)
+        body["facts"] = parts["facts"]
+        body["findings"] = fragment(
+            "partials/findings.html",
+            {"shown_findings": parts["findings"], "units": who.units, "plan": plan, "brief": True},
+        )
+    return JSONResponse(body)

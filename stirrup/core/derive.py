@@ -59,6 +59,7 @@ from stirrup.core.plan.things import path_of
 
 MEMO = Memo()
 RECENT = ByIdentity(60)
+OLD = ByIdentity(2000)  # findings marked so: the same objects at every step
 MOST_ASKED = 100
 ASKED: dict[object, object] = {}  # one object for each set of prices, quick or not
 # last floating position of each case: only where the search starts, never a result
@@ -320,7 +321,7 @@ def followed_by(live: Derived, known: Derived) -> Derived:
     there = {c.name for c in live.cases}
     gone = {t.id for t in known.things} - {t.id for t in live.things}
     left = [
-        replace(f, old=True)
+        OLD.get(f, True, partial(replace, f, old=True))
         for f in known.findings
         if f.check.pace == "behind" and f.place not in there and not {f.place, f.other} & gone
     ]

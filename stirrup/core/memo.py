@@ -6,7 +6,7 @@ import threading
 import weakref
 from collections import OrderedDict
 from collections.abc import Callable, Hashable
-from typing import TypeVar, cast
+from typing import Generic, TypeVar, cast, overload
 
 T = TypeVar("T")
 
@@ -73,6 +73,34 @@ class Memo:
         """Forget everything."""
         with self._lock:
             self._store.clear()
+
+
+S = TypeVar("S")
+
+
+class kept_property(Generic[S, T]):
+    """`functools.cached_property` without the lock that all objects of a class share up to
+    Python 3.11: two threads may both work a value out, which is the same one."""
+
+    def __init__(self, compute: Callable[[S], T]) -> None:
+        self.compute = compute
+        self.__doc__ = compute.__doc__
+
+    def __set_name__(self, owner: type, name: str) -> None:
+        self.name = name
+
+    @overload
+    def __get__(self, instance: None, owner: type) -> kept_property[S, T]: ...
+
+    @overload
+    def __get__(self, instance: S, owner: type) -> T: ...
+
+    def __get__(self, instance: S | None, owner: type) -> T | kept_property[S, T]:
+        if instance is None:
+            return self
+        # read again without coming here: what lies in an object's own dictionary goes first
+        value = instance.__dict__[self.name] = self.compute(instance)
+        return value
 
 
 _NOTHING = object()

@@ -135,10 +135,15 @@ def current(shop_id: int, build_id: int) -> tuple[int, Plan]:
     found = Build.select(Build.number, Build.created).where(where).tuples().first()
     if found is None:
         raise NotThereError(f"there is no build {build_id}")
-    number, created = found
-    # by its number: the build itself may have gone on meanwhile, a revision stays as it is
+    return int(found[0]), plan_of(build_id, *found)
+
+
+@reading()
+def plan_of(build_id: int, number: int, created: datetime) -> Plan:
+    """The plan of a revision, parsed once: by its number, since the build itself may have gone on
+    meanwhile. created: when the build was made."""
     row = (Revision.build == build_id) & (Revision.number == number)
-    return int(number), PLANS.get((build_id, number, created), lambda: _plan(Revision.get(row).plan))
+    return PLANS.get((build_id, number, created), lambda: _plan(Revision.get(row).plan))
 
 
 @reading()

@@ -139,3 +139,79 @@ def test_a_drag_that_ends_where_it_began_leaves_the_drawing_as_it_was(address, q
     expect(page.locator("#strip .is-added b")).to_have_text(figure)
     assert middle(page, EDGE)[0] == pytest.approx(x, abs=0.6)
     assert not soft(page)
+
+
+DRAWN = """() => Object.fromEntries([...document.querySelectorAll("[data-slot]")].map((place) => {
+  const svg = place.querySelector("svg").cloneNode(true);
+  // what the page does to its drawings: where the Tab key stops, where one looks
+  for (const e of [svg, ...svg.querySelectorAll("*")])
+    for (const name of ["tabindex", "style"]) e.removeAttribute(name);
+  return [place.dataset.slot, svg.innerHTML];
+}))"""
+WHOLE = """async ([build, body]) => {
+  const token = document.querySelector("meta[name=csrf]").content;
+  const answer = await fetch(`/api/builds/${build}/preview`, {
+    method: "POST", body: JSON.stringify(body),
+    headers: { "Content-Type": "application/json", "X-CSRF-Token": token },
+  });
+  const { views } = await answer.json();
+  return Object.fromEntries(Object.entries(views).map(([slot, svg]) => {
+    const template = document.createElement("template");
+    template.innerHTML = svg;
+    const drawn = template.content.firstElementChild;
+    for (const e of drawn.querySelectorAll("*"))
+      for (const name of ["tabindex", "style"]) e.removeAttribute(name);
+    return [slot, drawn.innerHTML];
+  }));
+}"""
+
+
+@pytest.mark.parametrize("grip", ["edge", "body"])
+def test_after_many_steps_the_drawing_is_the_one_drawn_at_once(address, quiet, boat, grip) -> None:
+    page = quiet
+    page.goto(f"{address}/b/{boat}/layout" + ("?sel=deck" if grip == "edge" else ""))
+    asked: list[dict[str, Any]] = []
+    page.on("request", lambda r: r.url.endswith("/preview") and asked.append(r.post_data_json))
+    x, y = middle(page, EDGE) if grip == "edge" else at(page, 1.0, 0.0)
+    page.mouse.move(x, y)
+    page.mouse.down()
+    # to and fro, some steps quicker than the answers; back over the start too
+    for k, right in enumerate((-20, -45, 10, -3, -60, -61, 35, 0, -30)):
+        page.mouse.move(x + right, y + (right / 2 if grip == "body" else 0))
+        if k % 3:
+            page.wait_for_timeout(60)
+    with page.expect_response(lambda r: '"pace":"behind"' in (r.request.post_data or "")):
+        settled(page)
+    page.wait_for_timeout(150)
+    last = {k: v for k, v in asked[-1].items() if k not in ("has", "hand", "step")}
+    assert asked[-1]["pace"] == "behind" and set(asked[-1]["has"]) == {"profile", "plan", "section"}
+    assert page.evaluate(DRAWN) == page.evaluate(WHOLE, [boat, last])
+    assert page.locator("#strip .old, #findings .old").count() == 0
+    page.mouse.up()
+    revision(page, 2)
+
+
+def test_what_comes_behind_is_soft_until_the_hand_rests(address, quiet, boat) -> None:
+    page = quiet
+    page.goto(f"{address}/b/{boat}/layout?sel=deck")
+    held: list[Route] = []
+    page.route(
+        "**/preview",
+        lambda r: held.append(r) if '"pace":"behind"' in (r.request.post_data or "") else r.continue_(),
+    )
+    x, y = middle(page, EDGE)
+    page.mouse.move(x, y)
+    page.mouse.down()
+    page.mouse.move(x - 40, y)
+    expect(page.locator("#strip .is-open.old")).to_be_visible()
+    settled(page)  # the live figures are those of the hand
+    expect(page.locator("#strip .is-added.old")).to_have_count(0)
+    for _ in range(40):
+        if held:
+            break
+        page.wait_for_timeout(50)
+    assert len(held) == 1  # asked once, when the hand rested
+    held.pop().continue_()
+    expect(page.locator("#strip .is-open.old")).to_have_count(0)
+    page.mouse.up()
+    revision(page, 2)

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
-from functools import cached_property
 
 import numpy as np
 from numpy.typing import NDArray
@@ -13,6 +12,7 @@ from stirrup.core.afloat.equilibrium import State
 from stirrup.core.afloat.report import FloatReport
 from stirrup.core.findings import Input, Quantity, Working
 from stirrup.core.hull.mesh import AFT, HullSurface
+from stirrup.core.memo import kept_property
 
 Array = NDArray[np.float64]
 
@@ -97,7 +97,7 @@ class _Afloat:
     surface: HullSurface
     density: float
 
-    @cached_property
+    @kept_property
     def deep(self) -> Depths:
         return depths(self.state, self.surface)
 

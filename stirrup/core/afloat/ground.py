@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
-from functools import cached_property
 
 import numpy as np
 import shapely
@@ -14,7 +13,7 @@ from shapely.geometry import Polygon
 from stirrup.core.contract.gives import Built
 from stirrup.core.hull.bottom import bottom_m
 from stirrup.core.hull.mesh import HullSurface
-from stirrup.core.memo import Attached
+from stirrup.core.memo import Attached, kept_property
 from stirrup.core.plan.model import LoadCase
 
 Array = NDArray[np.float64]
@@ -38,7 +37,7 @@ class Footing:
     built: tuple[Built, ...] = ()
     names: Mapping[str, str] = field(default_factory=dict)
 
-    @cached_property
+    @kept_property
     def _made(self) -> dict[str, Built]:
         return {b.fitting: b for b in self.built}
 
@@ -50,7 +49,7 @@ class Footing:
         """Height of the inside of the bottom under (x, y) [m]; None where nobody can stand."""
         return bottom_m(self.surface, x, y)
 
-    @cached_property
+    @kept_property
     def _asked(self) -> Attached:
         return Attached(MOST_SPOTS)
 
@@ -70,7 +69,7 @@ class Footing:
                 best = Ground(height, name)
         return best
 
-    @cached_property
+    @kept_property
     def _carrying(self) -> list[tuple[tuple[float, float, float, float], Polygon, float, str]]:
         """Everything that carries a person over the bottom: bounds, outline, height [m], name."""
         return [

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
-from functools import cached_property
 from typing import Literal
 
 import numpy as np
@@ -12,6 +11,7 @@ from numpy.typing import NDArray
 
 from stirrup.core.afloat.liquid import Liquid
 from stirrup.core.contract.kind import Plant
+from stirrup.core.memo import kept_property
 
 Array = NDArray[np.float64]
 # what an entry is to the float
@@ -58,11 +58,11 @@ class Load:
     covariance: Array
     liquids: tuple[Liquid, ...] = ()
 
-    @cached_property
+    @kept_property
     def mass_kg(self) -> float:
         return self.rigid_kg + sum(x.mass_kg for x in self.liquids)
 
-    @cached_property
+    @kept_property
     def tanks(self) -> Array:
         """The liquids as rows for the compiled search, see descent.py (k, 9)."""
         rows = [

@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from functools import cached_property
 
 import numpy as np
 from numpy.typing import NDArray
 
 from stirrup.core.afloat.clip import cut
 from stirrup.core.hull.mesh import Solid, box_solid
+from stirrup.core.memo import kept_property
 
 Array = NDArray[np.float64]
 
@@ -55,7 +55,7 @@ class Liquid:
         length, breadth, _ = self.size
         return breadth * length**3 / 12
 
-    @cached_property
+    @kept_property
     def _cell(self) -> Solid:
         length, breadth, height = self.size
         half = breadth / self.cells / 2

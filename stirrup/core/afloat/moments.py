@@ -10,6 +10,8 @@ from __future__ import annotations
 
 from typing import Literal
 
+import numpy as np
+
 from stirrup.core.afloat.ground import Footing
 from stirrup.core.document import MassPoint
 from stirrup.core.plan.model import STANDARD_CREW_KG, Item, LoadCase, Person, Plan
@@ -39,7 +41,7 @@ def sheer_at(footing: Footing, x: float, side: float) -> tuple[float, float]:
     half = len(points) // 2
     line = points[:half] if side > 0 else points[half:]
     order = line[:, 0].argsort()
-    k = min(range(len(line)), key=lambda i: abs(line[order[i], 0] - x))
+    k = int(np.abs(line[order, 0] - x).argmin())
     _, y, z = line[order[k]].tolist()
     return y, z
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from functools import cache
 from typing import Literal, Protocol
 
 from pydantic import Field
@@ -75,12 +76,22 @@ class Tie:
 
 def ties_of(thing: Document) -> tuple[Tie, ...]:
     """What a thing needs of others, read off its fields that name one."""
-    out = []
-    for name, info in type(thing).model_fields.items():
-        for mark in info.metadata:
-            if isinstance(mark, ThingRef) and (to := getattr(thing, name)):
-                out.append(Tie(name, str(to), mark.relation, mark.offer, info.is_required()))
-    return tuple(out)
+    return tuple(
+        Tie(name, str(to), mark.relation, mark.offer, needed)
+        for name, mark, needed in _ties_in(type(thing))
+        if (to := getattr(thing, name))
+    )
+
+
+@cache
+def _ties_in(kind: type[Document]) -> tuple[tuple[str, ThingRef, bool], ...]:
+    """Fields of a class of things that name another one, and whether they have to."""
+    return tuple(
+        (name, mark, info.is_required())
+        for name, info in kind.model_fields.items()
+        for mark in info.metadata
+        if isinstance(mark, ThingRef)
+    )
 
 
 @dataclass(frozen=True)

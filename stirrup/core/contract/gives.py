@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field
-from functools import cached_property, partial
+from functools import partial
 from typing import Literal
 
 from shapely.geometry import Polygon
@@ -11,7 +11,7 @@ from shapely.geometry.base import BaseGeometry
 
 from stirrup.core.document import Box, Point, Point2
 from stirrup.core.findings import Finding, Level
-from stirrup.core.memo import Attached
+from stirrup.core.memo import Attached, kept_property
 from stirrup.core.parts.model import Bought, Member, Panel
 from stirrup.core.space.room import Room
 from stirrup.core.space.shapes import Prism
@@ -31,7 +31,7 @@ class Obstacle:
     low: float
     high: float
 
-    @cached_property
+    @kept_property
     def ring(self) -> tuple[Point2, ...]:
         """Corners of the footprint, for drawing."""
         return tuple((float(x), float(y)) for x, y in self.footprint.exterior.coords[:-1])

@@ -10,7 +10,6 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass, replace
 from decimal import Decimal
-from functools import cached_property
 
 import numpy as np
 import rectpack
@@ -20,6 +19,7 @@ from shapely import affinity
 from shapely.geometry import Polygon, box
 from shapely.strtree import STRtree
 
+from stirrup.core.memo import kept_property
 from stirrup.core.parts.model import Ring
 
 CELL_M = 0.010
@@ -37,11 +37,11 @@ class Blank:
     rotations: tuple[int, ...] = (0, 180)
     flip: bool = False
 
-    @cached_property
+    @kept_property
     def polygon(self) -> Polygon:
         return Polygon(self.outline, self.holes)
 
-    @cached_property
+    @kept_property
     def box(self) -> tuple[float, float, float, float]:
         """Bounding box as drawn: least x and y, greatest x and y [m]."""
         x, y = zip(*self.outline, strict=True)

@@ -21,7 +21,7 @@ from stirrup.core.hull.mesh import HullSurface
 from stirrup.core.memo import ByIdentity, Memo
 from stirrup.core.plan.placed import Placed
 from stirrup.core.space.room import Room
-from stirrup.core.space.shapes import BACK, WAYS, Prism, Shape, exits, least, the_other_way
+from stirrup.core.space.shapes import BACK, WAYS, Prism, Shape, bounds_of, exits, least, the_other_way
 from stirrup.core.space.solid import Solid
 
 declare(
@@ -34,11 +34,6 @@ PAIRS = Memo(4000)
 KEPT = ByIdentity()
 Array = NDArray[np.float64]
 HULL_PLAY_M = 0.004  # a box may stand this far into the rounding of the hull
-
-
-def _boxes(shapes: Sequence[Shape]) -> Array:
-    """(n, 6) bounds of shapes."""
-    return np.array([s.bounds for s in shapes], dtype=np.float64).reshape(-1, 6)
 
 
 def _meeting(p: Array, q: Array) -> list[tuple[int, int]]:
@@ -193,12 +188,12 @@ def clearance_findings(
     there: solids of everything; wanted: the rooms that use needs.
     """
     surface = footing.surface
-    boxes = _boxes([s.shape for s in there])
+    boxes = bounds_of([s.shape for s in there])
     out: list[Finding | None] = []
     for i, j in _meeting(boxes, boxes):
         if i < j:
             out.append(KEPT.get(there[i], there[j], partial(_clash, there[i], there[j])))
-    for i, j in _meeting(_boxes([r.shape for r in wanted]), boxes):
+    for i, j in _meeting(bounds_of([r.shape for r in wanted]), boxes):
         out.append(KEPT.get(wanted[i], there[j], partial(_blocked, wanted[i], there[j])))
     for thing in things:
         if thing.built.foot is not None:

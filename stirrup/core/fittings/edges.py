@@ -144,10 +144,13 @@ def slot_interval_m(radius_m: float, leg_m: float) -> float:
     s·leg/R, no more than its own width w: s <= w R / leg. Not under 50 mm.
     Source: circle geometry; least interval: docs/trade-rules.md, “Decks”.
     """
-    return min(
-        MOST_SLOT_M,
-        max(LEAST_SLOT_M, min(math.sqrt(8 * radius_m * SAGITTA_M), SAW_CUT_M * radius_m / leg_m)),
-    )
+    return float(_slot_intervals_m(np.array([radius_m]), leg_m)[0])
+
+
+def _slot_intervals_m(radii: Array, leg_m: float) -> Array:
+    """`slot_interval_m` of many radii, (n,)."""
+    wanted = np.minimum(np.sqrt(8 * radii * SAGITTA_M), SAW_CUT_M * radii / leg_m)
+    return np.clip(wanted, LEAST_SLOT_M, MOST_SLOT_M)
 
 
 def relief_slots(path: Array, leg_m: float) -> Relief:
@@ -166,8 +169,8 @@ def relief_slots(path: Array, leg_m: float) -> Relief:
     # as many cuts as the curve asks for, each stretch with its equal share of them: the fewest
     fine = np.linspace(0.0, total, max(50, int(total / 0.005)) + 1)
     bent = np.interp((fine[1:] + fine[:-1]) / 2, marks[1:-1], radius)
-    share = [1 / slot_interval_m(r, leg_m) if r < STRAIGHT_M else 0.0 for r in bent.tolist()]
-    asked = np.concatenate([[0.0], np.cumsum(np.array(share) * np.diff(fine))])
+    share = np.where(bent < STRAIGHT_M, 1 / _slot_intervals_m(bent, leg_m), 0.0)
+    asked = np.concatenate([[0.0], np.cumsum(share * np.diff(fine))])
     stretches = math.ceil(float(asked[-1]) - 1e-9)
     wanted = np.arange(1, stretches) * asked[-1] / max(stretches, 1)
     return Relief(tuple(np.interp(wanted, asked, fine).tolist()), float(radius.min()))

@@ -10,13 +10,13 @@ from __future__ import annotations
 import math
 from collections.abc import Callable
 from dataclasses import dataclass, replace
-from functools import cached_property
 
 from shapely.geometry import Polygon
 
 from stirrup.core.document import Point
 from stirrup.core.fittings.edges import Breadths, inside_region, largest
 from stirrup.core.hull.mesh import HullSurface
+from stirrup.core.memo import kept_property
 from stirrup.core.parts.entries import Section
 from stirrup.core.parts.model import EndCut
 
@@ -82,7 +82,7 @@ class Sides:
     source: Section
     joint: Joint
 
-    @cached_property
+    @kept_property
     def _heights(self) -> dict[float, Breadths]:
         """The hull's inside at each height that an end is looked at, by how far under the panel."""
         drops = (0.0, self.source.t, self.source.a)
@@ -104,7 +104,7 @@ class Sides:
         [m]; 0 where there is no hull."""
         return self._half(self._heights[drop], sign, x)
 
-    @cached_property
+    @kept_property
     def _between_flanges(self) -> Breadths:
         """What the side angles' flanges leave of the panel's underside."""
         wide = self.source.b + self.joint.play

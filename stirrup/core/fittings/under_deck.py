@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from functools import cached_property, partial
+from functools import partial
 from typing import Protocol
 
 import numpy as np
@@ -34,6 +34,7 @@ from stirrup.core.fittings.ends import (
 from stirrup.core.fittings.framing import SAME_M, Framing, Track
 from stirrup.core.fittings.skin import Batten
 from stirrup.core.hull.mesh import HullSurface
+from stirrup.core.memo import kept_property
 from stirrup.core.parts.entries import Section
 from stirrup.core.parts.model import EndCut, Member
 
@@ -68,7 +69,7 @@ class Place:
     source: Section
     bracket_m: float
 
-    @cached_property
+    @kept_property
     def sides(self) -> Sides:
         joint = Joint(self.bracket_m, END_CLEARANCE_M)
         return Sides(self.surface, self.under, self.source, joint)

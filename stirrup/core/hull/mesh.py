@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass, field
-from functools import cached_property, partial
+from functools import partial
 
 import numpy as np
 from numpy.typing import NDArray
@@ -17,7 +17,7 @@ from stirrup.core.errors import CoreError
 from stirrup.core.hull.curve import through
 from stirrup.core.hull.integrals import whole
 from stirrup.core.hull.model import Hull, KnuckleLine
-from stirrup.core.memo import Attached
+from stirrup.core.memo import Attached, kept_property
 
 Array = NDArray[np.float64]
 Ints = NDArray[np.int64]
@@ -44,23 +44,23 @@ class Solid:
     groups: Ints
     diagonals: Ints = field(default_factory=lambda: np.empty((0, 2), dtype=np.int64))
 
-    @cached_property
+    @kept_property
     def cut_across(self) -> frozenset[tuple[int, int]]:
         """The diagonals for looking up."""
         return frozenset(map(tuple, self.diagonals.tolist()))
 
-    @cached_property
+    @kept_property
     def corners(self) -> Array:
         """(T, 3, 3) the corners of every triangle."""
         return np.asarray(self.vertices[self.triangles])
 
-    @cached_property
+    @kept_property
     def normals2(self) -> Array:
         """(T, 3) outward normals of length twice the triangle's area [m2]."""
         a, b, c = self.corners[:, 0], self.corners[:, 1], self.corners[:, 2]
         return np.asarray(np.cross(b - a, c - a))
 
-    @cached_property
+    @kept_property
     def _whole(self) -> tuple[float, Array]:
         return whole(self.vertices, self.triangles)
 
@@ -79,11 +79,11 @@ class Solid:
         reach = self.vertices @ n
         return float(reach.min()), float(reach.max())
 
-    @cached_property
+    @kept_property
     def low(self) -> Array:
         return np.asarray(self.vertices.min(axis=0))
 
-    @cached_property
+    @kept_property
     def high(self) -> Array:
         return np.asarray(self.vertices.max(axis=0))
 
@@ -216,12 +216,12 @@ class HullSurface:
     bottoms: Attached = field(default_factory=partial(Attached, 20_000), compare=False, repr=False)
     sections: Attached = field(default_factory=partial(Attached, 64), compare=False, repr=False)
 
-    @cached_property
+    @kept_property
     def inside(self) -> Solid:
         """Every strip moved inward along its normal by its skin, mitred at the lines."""
         return self.inside_at(1.0)
 
-    @cached_property
+    @kept_property
     def _inward(self) -> Array:
         return _inward(self.outside, self.thickness)
 
@@ -229,7 +229,7 @@ class HullSurface:
         """The inside of a skin `factor` times as thick."""
         return _moved_in(self.outside, factor * self._inward, self.mirrored)
 
-    @cached_property
+    @kept_property
     def sheers(self) -> Array:
         """Points of both sheers, port first, shape (2n, 3)."""
         return np.concatenate([self.lines[0][-1], self.lines[1][-1]])

@@ -9,11 +9,11 @@ from __future__ import annotations
 import hashlib
 import math
 from collections.abc import Iterable, Mapping
-from functools import cached_property
 from typing import TypeVar
 
 from stirrup.core.document import StockRef
 from stirrup.core.errors import CoreError
+from stirrup.core.memo import Attached, kept_property
 from stirrup.core.parts.entries import (
     UNKNOWN,
     Entry,
@@ -46,12 +46,12 @@ class Catalogue:
             return entry
         return entry.model_copy(update={"stuff": self.materials.get(entry.material, UNKNOWN)})
 
-    @cached_property
+    @kept_property
     def key(self) -> str:
         """Tells catalogues apart by their content, prices and all."""
         return self._digest(set())
 
-    @cached_property
+    @kept_property
     def stock_key(self) -> str:
         """The same without prices: what a build depends on."""
         return self._digest({"packs"})
@@ -124,7 +124,13 @@ class Catalogue:
 
     def of(self, kind: type[E]) -> tuple[E, ...]:
         """All entries of a class that are offered, in the catalogue's order."""
-        return tuple(e for e in self.entries.values() if isinstance(e, kind) and not e.retired)
+        return self._offered.get(
+            kind, lambda: tuple(e for e in self.entries.values() if isinstance(e, kind) and not e.retired)
+        )
+
+    @kept_property
+    def _offered(self) -> Attached:
+        return Attached(100)
 
     def offered(self, ref: StockRef) -> tuple[Entry, ...]:
         """Entries that a field may name, in the catalogue's order."""

@@ -5,13 +5,13 @@ from __future__ import annotations
 import math
 from collections.abc import Callable
 from dataclasses import dataclass, field
-from functools import cached_property
 from typing import Literal
 
 import numpy as np
 from shapely.geometry import Polygon
 
 from stirrup.core.document import Point, Point2
+from stirrup.core.memo import kept_property
 from stirrup.core.parts.entries import Entry, Section, Sheet
 
 Ring = tuple[Point2, ...]
@@ -53,11 +53,11 @@ class Panel:
     rotations: tuple[int, ...] = (0, 180)
     flip: bool = False
 
-    @cached_property
+    @kept_property
     def polygon(self) -> Polygon:
         return Polygon(self.outline, self.holes)
 
-    @cached_property
+    @kept_property
     def mass_kg(self) -> float:
         """Net area x thickness x density."""
         return float(self.polygon.area) * self.sheet.thickness * self.sheet.stuff.density
@@ -67,7 +67,7 @@ class Panel:
         """Id of its sheet."""
         return self.sheet.id
 
-    @cached_property
+    @kept_property
     def centre(self) -> Point:
         middle = self.polygon.centroid
         return self.frame.at(middle.x, middle.y)
@@ -134,7 +134,7 @@ class Member:
         """Id of its section."""
         return self.section.id
 
-    @cached_property
+    @kept_property
     def fills(self) -> tuple[tuple[Point, ...], ...]:
         """`bodies`; those of a bent one are worked out when somebody asks."""
         return self.late_bodies() if self.late_bodies else self.bodies
@@ -149,7 +149,7 @@ class Member:
             return f"both ends {first.words}, handed"
         return f"{self.ends_at[0]} {first.words}; {self.ends_at[1]} {last.words}"
 
-    @cached_property
+    @kept_property
     def mass_kg(self) -> float:
         # what is sawn off a slanting end stays in the shop: along the middle line of a straight one
         along = math.dist(*self.path) if len(self.path) == 2 else self.length
@@ -157,7 +157,7 @@ class Member:
         flange = source.b / (source.a + source.b - source.t)
         return (along - sum(self.copes) * flange) * source.kg_per_m
 
-    @cached_property
+    @kept_property
     def centre(self) -> Point:
         """Centroid of the path by length."""
         if len(self.path) == 2:

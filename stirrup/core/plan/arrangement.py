@@ -5,12 +5,11 @@ Positions themselves stay with the things; what is here only says what follows w
 
 from __future__ import annotations
 
-from functools import cached_property
-
 from pydantic import Field, model_validator
 
 from stirrup.core.contract.extent import AXIS_OF, DATUMS, Edge
 from stirrup.core.document import Document, Id
+from stirrup.core.memo import kept_property
 from stirrup.core.quantities import Length
 
 
@@ -73,7 +72,7 @@ class Arrangement(Document):
     bonds: tuple[Bond, ...] = Field((), max_length=200)
     accepted: tuple[Accepted, ...] = Field((), max_length=300)
 
-    @cached_property
+    @kept_property
     def _known(self) -> dict[str, Arranged]:
         return {t.id: t for t in self.things}
 

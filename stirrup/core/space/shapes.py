@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
-from functools import cached_property
 
 import numpy as np
 import scipy
@@ -12,7 +12,7 @@ from shapely.geometry import MultiPoint, Polygon
 from shapely.geometry import box as rectangle
 
 from stirrup.core.document import Point, Point2
-from stirrup.core.memo import Key
+from stirrup.core.memo import Key, kept_property
 
 Array = NDArray[np.float64]
 Bounds = tuple[float, float, float, float, float, float]  # x0, y0, z0, x1, y1, z1
@@ -39,39 +39,39 @@ class Prism:
     low: float
     high: float
 
-    @cached_property
+    @kept_property
     def bounds(self) -> Bounds:
         x0, y0, x1, y1 = self.footprint.bounds
         return (x0, y0, self.low, x1, y1, self.high)
 
-    @cached_property
+    @kept_property
     def key(self) -> Key:
         """Tells shapes apart by their content."""
         return Key((self.footprint.wkb, self.low, self.high))
 
-    @cached_property
+    @kept_property
     def convex(self) -> bool:
         """Whether the footprint is convex and without holes."""
         return bool(not self.footprint.interiors and self.around.area - self.footprint.area < 1e-6)
 
-    @cached_property
+    @kept_property
     def around(self) -> Polygon:
         """Convex hull of the footprint."""
         return self.footprint.convex_hull
 
-    @cached_property
+    @kept_property
     def slimmer(self) -> Polygon:
         """The footprint less a touch all round."""
         return self.footprint.buffer(-TOUCH_M)
 
-    @cached_property
+    @kept_property
     def points(self) -> Array:
         """(n, 3) corners of the convex hull [m]."""
         ring = np.array(self.around.exterior.coords[:-1])
         levels = [np.column_stack([ring, np.full(len(ring), z)]) for z in (self.low, self.high)]
         return np.concatenate(levels)
 
-    @cached_property
+    @kept_property
     def straight(self) -> bool:
         """Whether it is a box on the boat's axes."""
         x0, y0, x1, y1 = self.footprint.bounds
@@ -84,16 +84,16 @@ class Swept:
 
     corners: tuple[Point, ...]
 
-    @cached_property
+    @kept_property
     def key(self) -> Key:
         """Tells shapes apart by their content."""
         return Key(self.corners)
 
-    @cached_property
+    @kept_property
     def points(self) -> Array:
         return np.array(self.corners)
 
-    @cached_property
+    @kept_property
     def bounds(self) -> Bounds:
         low, high = self.points.min(axis=0).tolist(), self.points.max(axis=0).tolist()
         return (low[0], low[1], low[2], high[0], high[1], high[2])
@@ -107,7 +107,7 @@ class Swept:
     def straight(self) -> bool:
         return False
 
-    @cached_property
+    @kept_property
     def _seen(self) -> dict[tuple[int, int], list[Point2]]:
         return {}
 
@@ -121,6 +121,21 @@ class Swept:
 
 
 Shape = Prism | Swept
+
+
+def bounds_of(shapes: Sequence[Shape]) -> Array:
+    """(n, 6) bounds of shapes; those of bodies with as many corners as one another all at once."""
+    out = np.empty((len(shapes), 6))
+    alike: dict[int, list[int]] = {}
+    for k, shape in enumerate(shapes):
+        if isinstance(shape, Swept) and "bounds" not in shape.__dict__:
+            alike.setdefault(len(shape.corners), []).append(k)
+        else:
+            out[k] = shape.bounds
+    for rows in alike.values():
+        corners = np.array([shapes[k].corners for k in rows])  # type: ignore[union-attr]
+        out[rows] = np.concatenate([corners.min(axis=1), corners.max(axis=1)], axis=1)
+    return out
 
 
 def near(a: Bounds, b: Bounds) -> bool:

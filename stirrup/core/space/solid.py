@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from functools import cached_property
 from typing import Literal
 
 import numpy as np
 from numpy.typing import NDArray
 
-from stirrup.core.space.shapes import TOUCH_M, Shape, exits
+from stirrup.core.memo import kept_property
+from stirrup.core.space.shapes import TOUCH_M, Shape, bounds_of, exits
 
 # what a solid is to the others: a skin with its members, an upright panel, a lid in a skin, a body
 # that stands there, what a tank holds, structure of the boat
@@ -55,10 +55,10 @@ class Solid:
         """Whether it can be moved as a whole."""
         return self.role in ("body", "tank", "lid")
 
-    @cached_property
+    @kept_property
     def _boxes(self) -> NDArray[np.float64]:
         """(n, 6) bounds of the pieces."""
-        return np.array([p.bounds for p in self.pieces])
+        return bounds_of(self.pieces)
 
     def meets(self, other: Shape) -> bool:
         """Whether something stands in what this is made of, not only in the room around it."""

@@ -13,6 +13,7 @@ from dataclasses import dataclass
 from html import escape
 
 import numpy as np
+from numba import njit
 from numpy.typing import NDArray
 
 Array = NDArray[np.float64]
@@ -68,8 +69,8 @@ _ROUND = np.array(
 )
 
 
-def _candidates(box: Box, wide: float, high: float) -> tuple[Array, Array, int]:
-    """Text boxes (n, 4), their cost (n,) and from which on they need a leader; cheapest kinds first."""
+def _beside(box: Box, wide: float, high: float) -> tuple[Array, Array]:
+    """Text boxes (n, 4) within a thing and beside it, and their cost (n,)."""
     x0, y0, x1, y1 = box
     cx, cy = (x0 + x1) / 2, (y0 + y1) / 2
     places: list[tuple[float, float, float]] = []  # middle, cost
@@ -88,19 +89,53 @@ def _candidates(box: Box, wide: float, high: float) -> tuple[Array, Array, int]:
     ):  # fmt: skip
         places.append((x, y, 4.0))
     near = np.array(places)
-    led_x = cx + _ROUND[:, 0] * ((x1 - x0) / 2 + _ROUND[:, 2] + wide / 2)
-    led_y = cy + _ROUND[:, 1] * ((y1 - y0) / 2 + _ROUND[:, 2] + high / 2)
-    at_x, at_y = np.concatenate([near[:, 0], led_x]), np.concatenate([near[:, 1], led_y])
-    boxes = np.stack([at_x - wide / 2, at_y - high / 2, at_x + wide / 2, at_y + high / 2], axis=1)
-    return boxes, np.concatenate([near[:, 2], LED + FAR * _ROUND[:, 2]]), len(near)
+    return _about(near[:, 0], near[:, 1], wide, high), near[:, 2]
 
 
-def _overlap(a: Array, b: Array) -> Array:
-    """Shared area of boxes (n, 4) with boxes (m, 4): (n, m)."""
-    left, top, right, bottom = a.T[:, :, None]
-    wide = np.minimum(right, b[:, 2]) - np.maximum(left, b[:, 0])
-    high = np.minimum(bottom, b[:, 3]) - np.maximum(top, b[:, 1])
-    return np.asarray(np.maximum(wide, 0.0) * np.maximum(high, 0.0))
+def _led_away(box: Box, wide: float, high: float) -> tuple[Array, Array]:
+    """Text boxes (n, 4) that a leader goes to, and their cost (n,)."""
+    x0, y0, x1, y1 = box
+    x = (x0 + x1) / 2 + _ROUND[:, 0] * ((x1 - x0) / 2 + _ROUND[:, 2] + wide / 2)
+    y = (y0 + y1) / 2 + _ROUND[:, 1] * ((y1 - y0) / 2 + _ROUND[:, 2] + high / 2)
+    return _about(x, y, wide, high), LED + FAR * _ROUND[:, 2]
+
+
+def _about(x: Array, y: Array, wide: float, high: float) -> Array:
+    """Boxes about their middles, (n, 4)."""
+    return np.stack([x - wide / 2, y - high / 2, x + wide / 2, y + high / 2], axis=1)
+
+
+@njit(cache=True, nogil=True)
+def _best(
+    boxes: Array, cost: Array, full: Array, things: Array, own: Array, bounds: Array
+) -> tuple[float, int]:
+    """Cost and number of the cheapest of text boxes (n, 4) within `bounds` that share nothing with
+    `full` (m, 4); what they share with `things` (k, 4) other than `own` costs. Infinite when all
+    are taken."""
+    least, best = np.inf, 0
+    for i in range(len(boxes)):
+        x0, y0, x1, y1 = boxes[i]
+        if x0 < bounds[0] or y0 < bounds[1] or x1 > bounds[2] or y1 > bounds[3] or cost[i] >= least:
+            continue
+        free = True
+        for t in range(len(full)):
+            if min(x1, full[t, 2]) > max(x0, full[t, 0]) and min(y1, full[t, 3]) > max(y0, full[t, 1]):
+                free = False
+                break
+        if not free:
+            continue
+        covered = 0.0
+        for t in range(len(things)):
+            if (things[t] == own).all():
+                continue
+            wide = min(x1, things[t, 2]) - max(x0, things[t, 0])
+            high = min(y1, things[t, 3]) - max(y0, things[t, 1])
+            if wide > 0 and high > 0:
+                covered += wide * high
+        score = cost[i] + COVER * covered
+        if score < least:
+            least, best = score, i
+    return least, best
 
 
 def place(
@@ -117,22 +152,23 @@ def place(
     count = len(taken)
     soft = np.array(things, dtype=float).reshape(-1, 4)
     high = size * 1.2
+    edges = np.array(bounds, dtype=float)
     for name in names:
-        boxes, cost, led = _candidates(name.box, width_px(name.words, size) + 2 * PAD, high)
-        inside = (
-            (boxes[:, 0] >= bounds[0]) & (boxes[:, 1] >= bounds[1])
-            & (boxes[:, 2] <= bounds[2]) & (boxes[:, 3] <= bounds[3])
-        )  # fmt: skip
-        free = inside & ~(_overlap(boxes, full[:count]) > 0).any(axis=1)
-        if not free.any():
+        wide, own = width_px(name.words, size) + 2 * PAD, np.array(name.box, dtype=float)
+        boxes, cost = _beside(name.box, wide, high)
+        score, best = _best(boxes, cost, full[:count], soft, own, edges)
+        led = False
+        if score > LED + FAR * LEADERS[0]:  # else no place that a leader goes to is cheaper
+            away, cost = _led_away(name.box, wide, high)
+            far, there = _best(away, cost, full[:count], soft, own, edges)
+            if far < score:
+                boxes, score, best, led = away, far, there, True
+        if math.isinf(score):
             continue
-        others = soft[(soft != name.box).any(axis=1)]
-        score = np.where(free, cost + COVER * _overlap(boxes, others).sum(axis=1), np.inf)
-        best = int(np.argmin(score))
         full[count] = boxes[best]
         count += 1
-        text: Box = tuple(boxes[best].tolist())
-        out.append(Placed(name, text, _leader(name.box, text) if best >= led else None))
+        box: Box = tuple(boxes[best].tolist())
+        out.append(Placed(name, box, _leader(name.box, box) if led else None))
     return out
 
 

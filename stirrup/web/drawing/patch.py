@@ -11,29 +11,31 @@ import re
 from functools import lru_cache
 from typing import Any
 
-TAG = re.compile(r"<(/?)[a-zA-Z][^>]*?(/?)>")
+FIRST = re.compile(r"<svg[^>]*>")
+# a whole element where it holds no other, else a tag: a drawing is mostly of the first kind
+PIECE = re.compile(r"<[a-z]+[^>]*/>|<(text|title|circle|path)\b[^>]*>[^<]*</\1>|</?[a-z][^>]*>")
 MARK = re.compile(r'data-of="([^"]*)"')
 
 
 @lru_cache(64)
 def parts_of(svg: str) -> tuple[str, tuple[str, ...]]:
     """The drawing's own tag, and its parts."""
-    first = TAG.search(svg)
+    first = FIRST.match(svg)
     if first is None:
         return svg, ()
     parts, depth, begun = [], 0, first.end()
-    for tag in TAG.finditer(svg, first.end()):
-        closes, empty = tag[1], tag[2]
-        if closes:
+    for found in PIECE.finditer(svg, first.end()):
+        piece = found[0]
+        if piece[1] == "/":
             depth -= 1
-        elif not empty:
+        elif piece[-2] != "/" and found[1] is None:
             depth += 1
         if depth == 0:
-            parts.append(svg[begun : tag.end()])
-            begun = tag.end()
+            parts.append(svg[begun : found.end()])
+            begun = found.end()
         elif depth < 0:  # the drawing's own end
             break
-    return svg[: first.end()], tuple(parts)
+    return first[0], tuple(parts)
 
 
 def _unmarked(tag: str) -> str:

@@ -15,6 +15,7 @@ from stirrup.core.cutting.sheets import lay_out
 from stirrup.core.derive import CaseResult, Derived, derive
 from stirrup.core.errors import CoreError
 from stirrup.core.findings import Finding, count
+from stirrup.core.parts.catalogue import Catalogue
 from stirrup.core.plan.model import PLANNED_EMPTY, LoadCase, Plan
 from stirrup.core.units import SYSTEMS, Units
 from stirrup.store import builds
@@ -48,7 +49,12 @@ class Viewer:
 def viewer() -> Viewer:
     """The shop of this installation."""
     shop = the_shop()
-    return Viewer(shop.id, shop.name, SYSTEMS.get(shop.units, SYSTEMS["mm"]))
+    return viewer_of(shop.id, shop.name, shop.units)
+
+
+def viewer_of(shop_id: int, name: str, units: str) -> Viewer:
+    """Somebody of a shop; units: as they are stored."""
+    return Viewer(shop_id, name, SYSTEMS.get(units, SYSTEMS["mm"]))
 
 
 @dataclass(frozen=True)
@@ -68,11 +74,14 @@ class OpenBuild:
         return self.who.units
 
 
-def worked_out(plan: Plan, who: Viewer, quick: bool = False, settled: bool = False) -> Derived:
-    """Everything that follows from a plan; settled: its layouts too, however long that takes. Raises
-    CoreError, also for what nobody thought of."""
+def worked_out(
+    plan: Plan, who: Viewer, own: Catalogue | None = None, quick: bool = False, settled: bool = False
+) -> Derived:
+    """Everything that follows from a plan; own: the shop's catalogue where it is at hand; settled: its
+    layouts too, however long that takes. Raises CoreError, also for what nobody thought of."""
     try:
-        return derive(plan, catalogue(who.shop_id), quick, lay_out if settled else sources(who.shop_id))
+        stock = own or catalogue(who.shop_id)
+        return derive(plan, stock, quick, lay_out if settled else sources(who.shop_id))
     except (CoreError, StoreAwayError):
         raise
     except Exception as error:

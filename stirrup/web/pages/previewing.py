@@ -24,14 +24,13 @@ from stirrup.core.memo import Memo
 from stirrup.core.parts.catalogue import Catalogue
 from stirrup.core.plan.changes import apply
 from stirrup.core.plan.model import PLANNED_EMPTY, LoadCase, Plan
-from stirrup.store import builds
-from stirrup.store.shop import catalogue
+from stirrup.store.glance import at_a_glance
 from stirrup.web.drawing.patch import patch
 from stirrup.web.gate import GateRoute
 from stirrup.web.pages.api import ChangeAsked, change_of, moved_texts, new_case, value_text
 from stirrup.web.pages.arranging import guides
 from stirrup.web.pages.floating import float_views
-from stirrup.web.pages.frame import Viewer, chosen_case, strip_context, viewer, worked_out, worst_afloat
+from stirrup.web.pages.frame import Viewer, chosen_case, strip_context, viewer_of, worked_out, worst_afloat
 from stirrup.web.pages.layout import drawings_for, preview_parts
 from stirrup.web.pages.survey import chosen_line, line_drawings
 from stirrup.web.problems import PROBLEMS, Problem
@@ -151,10 +150,10 @@ def _told(
 def preview(build_id: int, asked: PreviewAsked) -> JSONResponse:
     """Drawings, findings and strip for a change that is not made."""
     hand = HANDS.at(build_id, asked)
-    who = viewer()
-    number, stored_plan = builds.current(who.shop_id, build_id)
-    own = catalogue(who.shop_id)
-    before = worked_out(stored_plan, who)
+    seen = at_a_glance(build_id)
+    who = viewer_of(seen.shop_id, seen.shop_name, seen.units)
+    number, stored_plan, own = seen.number, seen.plan, seen.catalogue
+    before = worked_out(stored_plan, who, own)
     change, snaps = change_of(asked, stored_plan, who.units, own)
     plan = apply(stored_plan, change)
     name = new_case(change) or asked.case or PLANNED_EMPTY

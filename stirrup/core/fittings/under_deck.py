@@ -143,16 +143,36 @@ def _side_angles(place: Place) -> list[Member]:
     room = between_flanges(place.surface, place.under, place.source.b)
     if not room.is_empty:
         fore = min(fore, float(room.bounds[2]))
-    members: list[Member] = []
-    path = np.empty((0, 2))
-    for side, word, code in ((1, "port", "AP"), (-1, "starboard", "AS")):
-        if side > 0 or not place.surface.mirrored:
-            path = side_path(place.hull, aft, fore, side)
-        else:
-            path = path * np.array([1.0, -1.0])  # the other side of a symmetrical hull
-        if len(path) >= 2:
-            members += _bent(place, path, word, code)
-    return members
+    port = _along(place, aft, fore, 1, "port", "AP")
+    if place.surface.mirrored:
+        return [*port, *(_to_starboard(m) for m in port)]
+    return [*port, *_along(place, aft, fore, -1, "starboard", "AS")]
+
+
+def _along(place: Place, aft: float, fore: float, side: int, word: str, code: str) -> list[Member]:
+    path = side_path(place.hull, aft, fore, side)
+    return _bent(place, path, word, code) if len(path) >= 2 else []
+
+
+def _to_starboard(m: Member) -> Member:
+    """The same angle on the other side of a symmetrical hull."""
+
+    def other(text: str, port: str, starboard: str) -> str:
+        head, _, tail = text.rpartition(port)  # the last one: before it is what somebody typed
+        return f"{head}{starboard}{tail}"
+
+    return replace(
+        m,
+        key=other(m.key, "/port", "/starboard"),
+        label=other(m.label, "-AP", "-AS"),
+        name=other(m.name, " port", " starboard"),
+        path=tuple((x, -y, z) for x, y, z in m.path),
+        late_bodies=partial(_mirrored, m),
+    )
+
+
+def _mirrored(m: Member) -> tuple[Body, ...]:
+    return tuple(tuple((x, -y, z) for x, y, z in body) for body in m.fills)
 
 
 def _bent(place: Place, path: Array, word: str, code: str) -> list[Member]:

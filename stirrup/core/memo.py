@@ -80,7 +80,8 @@ S = TypeVar("S")
 
 class kept_property(Generic[S, T]):
     """`functools.cached_property` without the lock that all objects of a class share up to
-    Python 3.11: two threads may both work a value out, which is the same one."""
+    Python 3.11: two threads may both work a value out, which is the same one. Not for documents: pydantic
+    knows the other one only."""
 
     def __init__(self, compute: Callable[[S], T]) -> None:
         self.compute = compute

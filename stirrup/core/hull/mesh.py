@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass, field
-from functools import partial
+from functools import lru_cache, partial
 
 import numpy as np
 from numpy.typing import NDArray
@@ -308,7 +308,15 @@ def build_surface(hull: Hull, key: str = "") -> HullSurface:
 
 def box_solid(low: tuple[float, ...], high: tuple[float, ...]) -> Solid:
     """Closed mesh of a box between two corners [m]."""
-    corner = np.array([[(low, high)[i >> k & 1][k] for k in range(3)] for i in range(8)])
+    cube = _unit_box()
+    corners = np.where(cube.vertices > 0.5, np.array(high, dtype=float), np.array(low, dtype=float))
+    return Solid(corners, cube.triangles, cube.groups)
+
+
+@lru_cache(maxsize=1)
+def _unit_box() -> Solid:
+    """The box between (0, 0, 0) and (1, 1, 1): all others are meshed as it is."""
+    corner = np.array([[float(i >> k & 1) for k in range(3)] for i in range(8)])
     faces = [(0, 2, 3, 1), (4, 5, 7, 6), (0, 1, 5, 4), (2, 6, 7, 3), (0, 4, 6, 2), (1, 3, 7, 5)]
     a, b, c, d = np.array(faces).T
     return _weld(corner, _quads(a, b, c, d), np.zeros(12, dtype=np.int64))

@@ -9,7 +9,6 @@ from pydantic import Field, model_validator
 
 from stirrup.core.contract.extent import AXIS_OF, DATUMS, Edge
 from stirrup.core.document import Document, Id
-from stirrup.core.memo import kept_property
 from stirrup.core.quantities import Length
 
 
@@ -72,7 +71,7 @@ class Arrangement(Document):
     bonds: tuple[Bond, ...] = Field((), max_length=200)
     accepted: tuple[Accepted, ...] = Field((), max_length=300)
 
-    @kept_property
+    @cached_property
     def _known(self) -> dict[str, Arranged]:
         return {t.id: t for t in self.things}
 

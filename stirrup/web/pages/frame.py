@@ -109,8 +109,9 @@ def open_build(build_id: int, settled: bool = False) -> OpenBuild:
 
 
 def refuse_dead_end(plan: Plan, who: Viewer) -> None:
-    """Refuse to store what no page could show afterwards. Raises CoreError."""
-    worked_out(plan, who, quick=True)
+    """Refuse to store what no page could show afterwards. Raises CoreError. What is worked out for it
+    is what the page shows next."""
+    worked_out(plan, who)
 
 
 def chosen_case(derived: Derived, name: str | None) -> LoadCase:

@@ -5,6 +5,8 @@ Positions themselves stay with the things; what is here only says what follows w
 
 from __future__ import annotations
 
+from functools import cached_property
+
 from pydantic import Field, model_validator
 
 from stirrup.core.contract.extent import AXIS_OF, DATUMS, Edge

@@ -34,7 +34,7 @@ def _public(body: list[ast.stmt]) -> list[ast.FunctionDef]:
             found += _public(node.body)
         elif isinstance(node, ast.FunctionDef) and not node.name.startswith("_"):
             marks = {d.id for d in node.decorator_list if isinstance(d, ast.Name)}
-            if not marks & {"property", "cached_property"}:
+            if not marks & {"property", "cached_property", "kept_property"}:
                 found.append(node)
     return found
 

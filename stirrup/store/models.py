@@ -123,6 +123,19 @@ class Upload(Base):
         indexes = ((("build", "kind"), False),)
 
 
+class Card(Base):
+    """What the yard shows of a boat, of one revision; see `store.cards`."""
+
+    build: Any = ForeignKeyField(Build, primary_key=True, on_delete="CASCADE")
+    shop: Any = ForeignKeyField(Shop, index=True)
+    number: Any = IntegerField()
+    meaning: Any = TextField()
+    shown: Any = JSONField()
+
+    class Meta:
+        table_name = "card"
+
+
 class Layout(Base):
     """A layout by what is cut: the job, and its result once it has been worked out."""
 

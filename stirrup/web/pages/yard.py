@@ -2,14 +2,18 @@
 
 from __future__ import annotations
 
+from decimal import Decimal
 from typing import Annotated, Any
 
 from fastapi import APIRouter, Form, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
+from markupsafe import Markup
 
-from stirrup.core.derive import derive
-from stirrup.core.plan.model import LoadCase
-from stirrup.store import builds
+from stirrup.core.derive import Derived, derive
+from stirrup.core.parts.catalogue import Catalogue
+from stirrup.core.plan.model import PLANNED_EMPTY, LoadCase
+from stirrup.core.units import Units
+from stirrup.store import builds, cards
 from stirrup.store.author import clean_name
 from stirrup.store.queue import sources, want
 from stirrup.store.shop import catalogue, set_units
@@ -20,17 +24,46 @@ from stirrup.web.render import render
 router = APIRouter(route_class=GateRoute)
 
 
+def card_of(derived: Derived, units: Units) -> dict[str, Any]:
+    """What the yard shows of a boat, as plain values in SI units."""
+    strip = strip_context(derived, LoadCase(name=PLANNED_EMPTY), units)
+    report, worst, cost = strip["report"], strip["worst"], derived.cost
+    return {
+        "added_kg": derived.added_kg,
+        "trim_deg": None if report is None else report.trim_deg,
+        "freeboard_m": None if worst is None else worst.report.freeboard_least_m,
+        "total": str(cost.total),
+        "budget": None if cost.budget is None else str(cost.budget),
+        "currency": derived.plan.wishes.currency,
+        "settled": cost.settled,
+        "wants": strip["counts"].words,
+        "drawing": strip["silhouette"] + strip["stern"],
+    }
+
+
+def _made(shop_id: int, build_id: int, own: Catalogue, units: Units) -> tuple[str, dict[str, Any]]:
+    """Name and card of a boat whose own does not hold any more; kept once all of it is known."""
+    stored = builds.load(shop_id, build_id)
+    derived = derive(stored.plan, own, layouts=sources(shop_id))
+    shown = card_of(derived, units)
+    if derived.pending:
+        want(shop_id, build_id, derived.pending)
+    else:
+        cards.keep(shop_id, build_id, stored.number, cards.meaning_of(own.key), shown)
+    return stored.plan.name, shown
+
+
 def yard_context() -> dict[str, Any]:
-    """All builds with their strips."""
+    """All builds with their cards."""
     who = viewer()
     own = catalogue(who.shop_id)
     rows = []
-    for stored in builds.all_builds(who.shop_id):
-        derived = derive(stored.plan, own, layouts=sources(who.shop_id))
-        if derived.pending:
-            want(who.shop_id, stored.id, derived.pending)
-        case = LoadCase(name="planned, empty")
-        rows.append({"stored": stored, **strip_context(derived, case, who.units)})
+    for boat in cards.listed(who.shop_id, cards.meaning_of(own.key)):
+        name, shown = boat.name, boat.shown
+        if shown is None:
+            name, shown = _made(who.shop_id, boat.id, own, who.units)
+        money = {k: None if shown[k] is None else Decimal(shown[k]) for k in ("total", "budget")}
+        rows.append({"id": boat.id, "name": name, **shown, **money, "drawing": Markup(shown["drawing"])})
     return {"who": who, "units": who.units, "rows": rows}
 
 

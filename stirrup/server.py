@@ -11,6 +11,7 @@ import secrets
 import signal
 import socket
 import sys
+import tempfile
 from collections.abc import Iterator
 from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
@@ -19,6 +20,7 @@ from typing import Any
 from peewee import OperationalError
 
 from stirrup.collector import settle
+from stirrup.front import processes
 from stirrup.store.cluster import (
     Cluster,
     ClusterError,
@@ -123,26 +125,45 @@ def _arguments(argv: list[str] | None) -> argparse.Namespace:
     # a text default is read as if it had been typed, so that its error names it
     wanted = os.environ.get("STIRRUP_PORT") or str(FIRST_PORT)
     parser.add_argument("--port", type=port_number, default=wanted, help="default: STIRRUP_PORT or 8470")
+    parser.add_argument(
+        "--processes",
+        type=int,
+        metavar="N",
+        help="web processes of ./run serve; default: one for each core",
+    )
     parser.add_argument("--host", default="127.0.0.1", help="address to listen on")
     return parser.parse_args(argv)
 
 
 def _serve(args: argparse.Namespace, folder: Path, url: str, cluster: Cluster | None) -> None:
-    import uvicorn
-
     from stirrup.demo.seed import seed
-    from stirrup.slow import PatientProtocol
-    from stirrup.store.staff import Worker
-    from stirrup.store.watch import Watch
     from stirrup.web.app import create_app
 
-    app = create_app(url, session_secret(folder), own_names(args.host), staffed=True)
+    secret, names = session_secret(folder), own_names(args.host)
+    app = create_app(url, secret, names, staffed=True)
     if args.demo and seed():
         print("The demo boats are in the yard.", flush=True)
     settle()
     place = listen(args.host, args.port)
     address = f"[{args.host}]" if ":" in args.host else args.host
-    print(f"Stirrup is at http://{address}:{place.getsockname()[1]}/   (Ctrl-C stops it)", flush=True)
+    count = 1 if args.demo else processes(args.processes)
+    told = f"; {count} web processes" if count > 1 else ""
+    print(f"Stirrup is at http://{address}:{place.getsockname()[1]}/   (Ctrl-C stops it{told})", flush=True)
+    if count == 1:
+        _alone(app, place, url, cluster)
+    else:
+        more = {"STIRRUP_SECRET": secret, "STIRRUP_OWN_NAMES": ",".join(names)}
+        _in_homes(app, place, url, cluster, count, more)
+
+
+def _alone(app: Any, place: socket.socket, url: str, cluster: Cluster | None) -> None:
+    """This process answers everything."""
+    import uvicorn
+
+    from stirrup.slow import PatientProtocol
+    from stirrup.store.staff import Worker
+    from stirrup.store.watch import Watch
+
     config = uvicorn.Config(app, log_level="warning", http=PatientProtocol,
                             access_log=False, timeout_graceful_shutdown=2)  # fmt: skip
     server = uvicorn.Server(config)
@@ -158,6 +179,32 @@ def _serve(args: argparse.Namespace, folder: Path, url: str, cluster: Cluster | 
     finally:
         worker.end()
         watch.end()
+
+
+def _in_homes(
+    app: Any, place: socket.socket, url: str, cluster: Cluster | None, count: int, more: dict[str, str]
+) -> None:
+    """Other processes answer; this one keeps them, a worker and the database."""
+    from stirrup.front import Front
+    from stirrup.store.staff import Worker
+    from stirrup.store.watch import Watch
+
+    database = app.state.database
+    with tempfile.TemporaryDirectory(prefix="stirrup-") as sockets:
+        front = Front(Path(sockets), count, database.url, more)
+        worker = Worker(database.url)
+        watch = Watch(database, url, cluster, front.renew)
+        for one in (watch, worker):
+            one.start()
+        front.start(place)
+        try:
+            signal.signal(signal.SIGINT, signal.default_int_handler)  # also where it was ignored
+            while True:
+                signal.pause()
+        finally:
+            front.end()
+            worker.end()
+            watch.end()
 
 
 def main(argv: list[str] | None = None) -> int:

@@ -8,7 +8,6 @@ from __future__ import annotations
 import asyncio
 import logging
 import os
-import signal
 import sys
 import threading
 
@@ -16,16 +15,10 @@ import procrastinate
 
 from stirrup.store.database import connect
 from stirrup.store.queue import BEAT_S, LAYOUTS, QUEUE, SILENT_S
+from stirrup.store.staff import end_with_parent
 
 LOG = logging.getLogger("stirrup")
 CONNECTIONS = 4
-
-
-def _end_with_parent() -> None:
-    """Our input ends when who started us has gone, however he went."""
-    while os.read(0, 1):
-        pass
-    os.kill(os.getpid(), signal.SIGTERM)
 
 
 async def _taken_up(app: procrastinate.App) -> None:
@@ -61,7 +54,7 @@ def main() -> int:
     logging.basicConfig(level=logging.WARNING, format="%(levelname)s %(name)s: %(message)s")
     url = os.environ["STIRRUP_DATABASE_URL"]
     connect(url, CONNECTIONS)
-    threading.Thread(target=_end_with_parent, daemon=True).start()
+    threading.Thread(target=end_with_parent, daemon=True).start()
     asyncio.run(_work(url))
     return 0
 

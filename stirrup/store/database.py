@@ -19,7 +19,16 @@ MIGRATIONS = Path(__file__).parent / "migrations"
 MIGRATION_LOCK = 72001
 # one for each thread that may answer, and a few for what runs beside
 THREADS = 20
-CONNECTIONS = THREADS + 4
+SPARE = 4  # connections beside those of the threads
+CONNECTIONS = THREADS + SPARE
+LEAST_THREADS = 4
+
+
+def threads_of(processes: int) -> int:
+    """Threads of each of several web processes: together they need no more connections than one."""
+    return max(LEAST_THREADS, min(THREADS, 2 * THREADS // processes - SPARE))
+
+
 CONNECT_S = 5
 WAIT_S = 15  # for a free connection
 # a request that is stuck is told so: nothing here takes a tenth of this when all is well

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import logging
 import threading
+from collections.abc import Callable
 from typing import Any, Literal
 from urllib.parse import urlparse
 
@@ -43,11 +44,14 @@ def asked(url: str) -> Answer:
 
 
 class Watch(threading.Thread):
-    """The watcher of one pool of connections; `cluster` when the server is our own to start."""
+    """The watcher of one pool of connections; `cluster` when the server is our own to start; moved:
+    called when it was, and may have another address."""
 
-    def __init__(self, pool: Any, url: str, cluster: Cluster | None) -> None:
+    def __init__(
+        self, pool: Any, url: str, cluster: Cluster | None, moved: Callable[[], None] = lambda: None
+    ) -> None:
         super().__init__(name="watch", daemon=True)
-        self.pool, self.url, self.cluster = pool, url, cluster
+        self.pool, self.url, self.cluster, self.moved = pool, url, cluster, moved
         self._stop_asked = threading.Event()
         self._misses = 0
 
@@ -96,4 +100,5 @@ class Watch(threading.Thread):
         name = urlparse(self.url).path.lstrip("/")
         self.url = self.cluster.url(port, name)
         self.pool.turn_to(port)
+        self.moved()
         return asked(self.url)

@@ -12,7 +12,7 @@ from fastapi import Depends, FastAPI
 from starlette.middleware.gzip import GZipMiddleware
 from starlette.middleware.sessions import SessionMiddleware
 
-from stirrup.store.database import THREADS, connect, migrate
+from stirrup.store.database import SPARE, THREADS, connect, migrate
 from stirrup.store.notes import Ear
 from stirrup.store.queue import STAFF
 from stirrup.web import links, problems, security
@@ -57,14 +57,14 @@ MOST_AT_ONCE = 150  # requests that wait or run; more would wait longer than any
 async def _running(app: FastAPI) -> AsyncIterator[None]:
     """As many threads as there are connections for them: nobody waits for one in vain. And an ear for
     what other processes tell."""
-    to_thread.current_default_thread_limiter().total_tokens = THREADS
+    to_thread.current_default_thread_limiter().total_tokens = app.state.threads
     app.state.ear = Ear(app.state.database.url)
     app.state.ear.start()
     yield
     app.state.ear.end()
 
 
-def _guard(app: FastAPI, secret: str, hosts: frozenset[str]) -> None:
+def _guard(app: FastAPI, secret: str, hosts: frozenset[str], behind: bool) -> None:
     """What every request passes, the last one named first."""
     app.add_middleware(GZipMiddleware, minimum_size=800, compresslevel=4)
     app.add_middleware(security.BodyLimit)
@@ -81,18 +81,22 @@ def _guard(app: FastAPI, secret: str, hosts: frozenset[str]) -> None:
     app.add_middleware(security.Head)
     app.add_middleware(security.Hosts, names=hosts)
     app.add_middleware(security.Headers)
+    if behind:
+        app.add_middleware(security.Arrived)
 
 
 def create_app(
-    database_url: str, secret: str | None = None, hosts: frozenset[str] = frozenset(), staffed: bool = False
-) -> FastAPI:
+    database_url: str, secret: str | None = None, hosts: frozenset[str] = frozenset(),
+    staffed: bool = False, threads: int = THREADS, behind: bool = False,
+) -> FastAPI:  # fmt: skip
     """The application on a database; migrates it first.
 
     secret: signs the session cookie. hosts: names under which it answers besides loopback and
     the address it listens on. staffed: workers do what no request should wait for.
+    threads: requests at once, each may take a connection. behind: a proxy of ours stands before it.
     """
     STAFF.there = staffed
-    database: Any = connect(database_url)
+    database: Any = connect(database_url, threads + SPARE)
     migrate(database)
     app = FastAPI(
         title="Stirrup",
@@ -104,7 +108,8 @@ def create_app(
         lifespan=_running,
     )
     app.state.database = database
-    _guard(app, secret or secrets.token_urlsafe(32), hosts)
+    app.state.threads = threads
+    _guard(app, secret or secrets.token_urlsafe(32), hosts, behind)
     problems.install(app)
     app.mount(address(), CachedStatic(directory=STATIC), name="static")
     for page in PAGES:

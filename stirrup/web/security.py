@@ -100,6 +100,22 @@ class Hosts:
         return name in self.names or (name == here and _is_address(name))
 
 
+class Arrived:
+    """The address that a connection came in at, as the proxy before us tells it: it sets this header
+    itself, whatever was sent, and nobody but it reaches our socket."""
+
+    HEADER = b"x-stirrup-address"
+
+    def __init__(self, app: ASGIApp) -> None:
+        self.app = app
+
+    async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
+        if scope["type"] == "http":
+            told = [value for key, value in scope["headers"] if key == self.HEADER]
+            scope = {**scope, "server": (told[0].decode("latin-1") if told else "", None)}
+        await self.app(scope, receive, send)
+
+
 class Head:
     """HEAD is answered as GET, without the body."""
 

@@ -9,9 +9,10 @@ import numpy as np
 import trimesh
 
 from bench.measure import Table, median, times_ms
+from stirrup.core import memo
 from stirrup.core.afloat.clip import cut
 from stirrup.core.afloat.slide import balance_by_sliding
-from stirrup.core.derive import MEMO, NEARBY, Derived
+from stirrup.core.derive import NEARBY, Derived
 from stirrup.core.derive import derive as core_derive
 from stirrup.core.hull.mesh import Solid
 from stirrup.core.plan.changes import SetValue, apply
@@ -81,7 +82,7 @@ def _studies(table: Table) -> None:
     plan = busy_plan()
 
     def forget() -> None:
-        MEMO.clear()
+        memo.forget()
         NEARBY.clear()
 
     def cold() -> None:
@@ -106,7 +107,7 @@ def _studies(table: Table) -> None:
     table.add(f"crew map, 40 x 20, {squares} squares to stand on, median", None, median(maps))
     forget()
     table.add("ground under the map's squares, once a layout", None,
-              median(times_ms(lambda: grid_of(derived), 3, MEMO.clear)))  # fmt: skip
+              median(times_ms(lambda: grid_of(derived), 3, memo.forget)))  # fmt: skip
     things = sliders(derived, CASE)
     here = situation_of(derived, CASE)
     solved = times_ms(lambda: balance_by_sliding(here, things, 0.5, 0.0), 20)

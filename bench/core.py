@@ -10,7 +10,7 @@ from stirrup.core.afloat.ledger import Entry, sum_load
 from stirrup.core.afloat.righting import righting_curve
 from stirrup.core.buying import Layouts
 from stirrup.core.cutting.sheets import SheetJob, lay_out
-from stirrup.core.derive import NEARBY, Derived
+from stirrup.core.derive import NEARBY, Derived, derive_live
 from stirrup.core.derive import derive as core_derive
 from stirrup.core.hull.mesh import Solid, build_surface
 from stirrup.core.hull.model import Hull
@@ -91,9 +91,13 @@ def run(table: Table) -> None:
         for k in range(1, 241)
     ]
     steps = iter(moved)
+    live = times_ms(lambda: derive_live(next(steps), starting(), ["one at the helm"]), 240)
+    table.add("what keeps up with the hand, one edge moved, median", 12, median(live))
+    table.add("what keeps up with the hand, 95 %", None, p95(live))
+    steps = iter(moved)
     quick = times_ms(lambda: derive(next(steps), quick=True), 240)
-    table.add("derive after moving one edge (while dragging), median", 30, median(quick))
-    table.add("derive after moving one edge (while dragging), 95 %", None, p95(quick))
+    table.add("what comes behind it, median", None, median(quick))
+    table.add("what comes behind it, 95 %", None, p95(quick))
     steps = iter(moved)
     settled = times_ms(lambda: derive(next(steps)), 20)
     table.add("the same, settled with true sheet layouts, median", None, median(settled))

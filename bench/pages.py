@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import itertools
 import re
 import threading
 import time
@@ -17,10 +16,12 @@ from bench.boats import crowded_plan
 from bench.measure import Table, median, p95
 from bench.server import Running, cpu_ms, rss_mb, running
 from stirrup.demo.seed import demo_plan
+from stirrup.front import processes
 
 PAGES = ("survey", "layout?sel=bow-deck", "float", "cuts", "money")
 PREVIEWS = 240
 PEOPLE, RATE, SECONDS = 20, 5, 15
+REST_S = 0.1  # see preview.js
 Body = Callable[[int], dict[str, Any]]
 
 
@@ -81,9 +82,14 @@ def _drag(table: Table, server: Running, what: str, build: int, body: Body, most
     """Previews one after the other as a browser sends them; each derives something new."""
     number, sizes, taken = _number(server, build), [], []
     pid = server.process.pid
+    page = f"/b/{build}/layout?case=planned, empty&" + "&".join(f"{k}={v}" for k, v in shown.items())
+    has = server.marks(page)
+    if len(has) != 3:
+        raise RuntimeError(f"{page}: drawings {has}")
     before = cpu_ms(pid)
     for k in range(PREVIEWS):
-        sent = {"base": number, "page": "layout", "case": "planned, empty", **shown, **body(k)}
+        sent = {"base": number, "page": "layout", "case": "planned, empty", "pace": "live",
+                "hand": "bench", "step": k + 1, "has": has, **shown, **body(k)}  # fmt: skip
 
         def ask(sent: dict[str, Any] = sent) -> None:
             answer = server.post(f"/api/builds/{build}/preview", sent)
@@ -97,37 +103,67 @@ def _drag(table: Table, server: Running, what: str, build: int, body: Body, most
     table.add(f"{what}: answer over the wire, median", 10, median(sizes), "kB")
 
 
-def _people(table: Table, server: Running) -> None:
+class Person:
+    """Somebody who drags on a build of his own as a browser does: a step is asked for when it is due and
+    the last one is answered; what comes behind when he has waited for a tenth of a second."""
+
+    def __init__(self, server: Running, build: int, turn: int) -> None:
+        self.build, self.turn = build, turn
+        self.has = server.marks(f"/b/{build}/layout?case=planned, empty&sel=bow-deck")
+        self.client = httpx.Client(base_url=server.address, timeout=60, cookies=server.client.cookies)
+        self.headers = {"X-CSRF-Token": server.token}
+        self.body = _edge("fittings/bow-deck/aft", 3.0 - 0.0001 * turn, 0.003)
+        self.taken: list[float] = []
+        self.followed: list[float] = []
+        self.codes: list[int] = []
+        self.asked = 0
+
+    def ask(self, k: int, pace: str) -> httpx.Response:
+        self.asked += 1
+        sent = {"base": 1, "page": "layout", "sel": "bow-deck", "case": "planned, empty", "pace": pace,
+                "hand": f"p{self.turn}", "step": self.asked, "has": self.has, **self.body(k)}  # fmt: skip
+        return self.client.post(f"/api/builds/{self.build}/preview", json=sent, headers=self.headers)
+
+    def behind(self, k: int) -> None:
+        self.followed.append(self.ask(k, "behind").status_code)
+
+    def drag(self, begun: float) -> None:
+        """Every move, each a step; a late answer delays the next one."""
+        followers = []
+        for k in range(RATE * SECONDS):
+            due = begun + self.turn / (RATE * PEOPLE) + k / RATE
+            time.sleep(max(0.0, due - time.perf_counter()))
+            start = time.perf_counter()
+            self.codes.append(self.ask(k, "live").status_code)
+            self.taken.append((time.perf_counter() - start) * 1000)
+            if due + 1 / RATE - time.perf_counter() > REST_S:
+                time.sleep(REST_S)
+                followers.append(threading.Thread(target=self.behind, args=(k,)))
+                followers[-1].start()
+        for one in followers:
+            one.join()
+
+
+def _people(table: Table, server: Running, what: str) -> None:
     """Each drags on a build of his own at five moves a second; a late answer delays his next move."""
     ids = [server.bring_in(demo_plan("sedge-hopper.stirrup.json")) for _ in range(PEOPLE)]
-    for build in ids:
-        server.get(f"/b/{build}/layout?sel=bow-deck")
-    taken: list[float] = []
-    errors = itertools.count()
-
-    def one(build: int, turn: int) -> None:
-        client = httpx.Client(base_url=server.address, timeout=60, cookies=server.client.cookies)
-        body = _edge("fittings/bow-deck/aft", 3.0 - 0.0001 * turn, 0.003)
-        begun = time.perf_counter() + turn / (RATE * PEOPLE)
-        for k in range(RATE * SECONDS):
-            time.sleep(max(0.0, begun + k / RATE - time.perf_counter()))
-            sent = {"base": 1, "page": "layout", "sel": "bow-deck", "case": "planned, empty", **body(k)}
-            start = time.perf_counter()
-            answer = client.post(
-                f"/api/builds/{build}/preview", json=sent, headers={"X-CSRF-Token": server.token}
-            )
-            taken.append((time.perf_counter() - start) * 1000)
-            if answer.status_code != 200:
-                next(errors)
-
-    people = [threading.Thread(target=one, args=(b, k)) for k, b in enumerate(ids)]
-    for person in people:
-        person.start()
-    for person in people:
-        person.join()
-    table.add(f"{PEOPLE} people dragging, 95 % of {len(taken)}", 200, p95(taken))
-    table.add(f"{PEOPLE} people dragging, median", None, median(taken))
-    table.add(f"{PEOPLE} people dragging, errors", 0, next(errors), "")
+    persons = [Person(server, build, turn) for turn, build in enumerate(ids)]
+    begun = time.perf_counter() + 0.2
+    threads = [threading.Thread(target=p.drag, args=(begun,)) for p in persons]
+    for thread in threads:
+        thread.start()
+    for thread in threads:
+        thread.join()
+    spent = time.perf_counter() - begun
+    taken = [ms for p in persons for ms in p.taken]
+    codes = [c for p in persons for c in p.codes]
+    followed = [c for p in persons for c in p.followed]
+    table.add(f"{what}: 95 % of {len(taken)} steps", 200, p95(taken))
+    table.add("    median", None, median(taken))
+    table.add("    answered each second", RATE * PEOPLE, len(taken) / spent, "1/s", least=True)
+    table.add("    followed by what comes behind", None, followed.count(200), "")
+    bad = [c for c in codes if c != 200] + [c for c in followed if c not in (200, 409)]
+    table.add("    errors", 0, len(bad), "")
 
 
 def _memory(table: Table, server: Running) -> None:
@@ -136,7 +172,14 @@ def _memory(table: Table, server: Running) -> None:
     number, body = _number(server, 1), _edge("fittings/bow-deck/aft", 3.0, 0.0004)
     for k in range(600):
         server.post(
-            "/api/builds/1/preview", {"base": number, "page": "layout", "sel": "bow-deck", **body(k)}
+            "/api/builds/1/preview",
+            {
+                "base": number,
+                "page": "layout",
+                "sel": "bow-deck",
+                "pace": "live" if k % 2 else "behind",
+                **body(k),
+            },
         )
         if k == 99:
             before = rss_mb(pid)
@@ -164,5 +207,16 @@ def run(table: Table) -> None:
               sel="deck-bow")  # fmt: skip
         hand.run(table, server, crowd)
         _after_a_change(table, server)
-        _people(table, server)
+        _people(table, server, "20 people dragging, one process")
         _memory(table, server)
+    people(table)
+
+
+def people(table: Table) -> None:
+    """Twenty people on as many processes as cores, as `./run serve` starts them."""
+    count = processes(None)
+    if count < 2:
+        table.add("20 people dragging, several processes: no haproxy here, or one core", None, 0, "")
+        return
+    with running("serve") as server:
+        _people(table, server, f"20 people dragging, {count} processes")

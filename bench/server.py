@@ -59,6 +59,12 @@ class Running:
             raise RuntimeError(f"{path}: {answer.text[:400]}")
         return answer
 
+    def marks(self, path: str) -> dict[str, str]:
+        """Mark of each drawing on a page, by its place: what a browser tells that it has."""
+        page = self.get(path).text
+        places = re.finditer(r'data-slot="(\w+)"\s*>\s*<svg[^>]*data-of="(\w+)"', page)
+        return {found[1]: found[2] for found in places}
+
     def bring_in(self, plan: Plan) -> int:
         """A build in the yard; its number."""
         answer = self.client.post(
@@ -72,13 +78,14 @@ class Running:
 
 
 @contextmanager
-def running() -> Iterator[Running]:
-    """The program on a new folder, until the end of the block."""
+def running(command: str = "demo") -> Iterator[Running]:
+    """The program on a new folder, until the end of the block; command: demo or serve."""
     folder = Path(tempfile.mkdtemp(prefix="stirrup-bench-"))
     folder.chmod(0o755)
     try:
         process = subprocess.Popen(
-            [sys.executable, "-m", "stirrup.server", "--demo", "--port", str(free_port())],
+            [sys.executable, "-m", "stirrup.server", *(["--demo"] if command == "demo" else []),
+             "--port", str(free_port())],
             env={**os.environ, "STIRRUP_DATA": str(folder)}, stdout=subprocess.PIPE, text=True,
         )  # fmt: skip
         try:

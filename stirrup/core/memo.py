@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+import itertools
 import threading
-import weakref
 from collections import OrderedDict
-from collections.abc import Callable, Hashable
+from collections.abc import Callable, Hashable, Iterator
+from contextlib import contextmanager
+from contextvars import ContextVar, Token
 from typing import Generic, TypeVar, cast, overload
 
 T = TypeVar("T")
@@ -27,52 +29,171 @@ class Key:
         return isinstance(other, Key) and (self.value is other.value or self.value == other.value)
 
 
-_EVERY: weakref.WeakSet[Memo | ByIdentity] = weakref.WeakSet()
+_MISSING = object()
+
+
+class Warm:
+    """All that is remembered for one build: of each store its results, the least used leaving first."""
+
+    def __init__(self) -> None:
+        self.lock = threading.Lock()
+        self.of: dict[int, OrderedDict[Hashable, object]] = {}
+
+    def look(self, store: int, key: Hashable) -> object:
+        """A result, or _MISSING."""
+        with self.lock:
+            there = self.of.get(store)
+            if there is None or key not in there:
+                return _MISSING
+            there.move_to_end(key)
+            return there[key]
+
+    def keep(self, store: int, key: Hashable, value: object, most: int) -> None:
+        """Keep a result; what was used longest ago goes where there are more than `most`."""
+        with self.lock:
+            there = self.of.setdefault(store, OrderedDict())
+            there[key] = value
+            there.move_to_end(key)
+            while len(there) > most:
+                there.popitem(last=False)
+
+    @property
+    def entries(self) -> int:
+        """How many results are kept."""
+        return sum(len(there) for there in self.of.values())
+
+
+class Scratch:
+    """What a hand that drags needs from one step to the next, and nobody else ever again.
+
+    A step finds what the one before it found; what it does not ask for is gone with the next one.
+    """
+
+    def __init__(self) -> None:
+        self._now: dict[tuple[int, Hashable], object] = {}
+        self._before: dict[tuple[int, Hashable], object] = {}
+
+    def step(self) -> None:
+        """The hand goes on."""
+        self._before, self._now = self._now, {}
+
+    def look(self, store: int, key: Hashable) -> object:
+        """A result of this step or the one before, or _MISSING."""
+        place = (store, key)
+        found = self._now.get(place, _MISSING)
+        if found is _MISSING:
+            found = self._before.get(place, _MISSING)
+            if found is not _MISSING:
+                self._now[place] = found
+        return found
+
+    def keep(self, store: int, key: Hashable, value: object) -> None:
+        """Keep a result until the step after the next."""
+        self._now[store, key] = value
+
+    @property
+    def entries(self) -> int:
+        """How many results are kept."""
+        return len(self._now) + len(self._before)
+
+
+MOST_WARM = 12  # builds at a time; one more takes the place of the one asked for longest ago, whole
+_COMMON = Warm()  # what belongs to no build
+_WARM: OrderedDict[Hashable, Warm] = OrderedDict()
+_WARM_LOCK = threading.Lock()
+_CURRENT: ContextVar[Warm] = ContextVar("warm", default=_COMMON)
+_SCRATCH: ContextVar[Scratch | None] = ContextVar("scratch", default=None)
+_NUMBERS = itertools.count()
+
+
+def enter(build: Hashable) -> Token[Warm]:
+    """From here on, in this request or task, results are those of a build."""
+    with _WARM_LOCK:
+        warm = _WARM.pop(build, None) or Warm()
+        _WARM[build] = warm
+        while len(_WARM) > MOST_WARM:
+            _WARM.popitem(last=False)
+    return _CURRENT.set(warm)
+
+
+@contextmanager
+def of_build(build: Hashable) -> Iterator[None]:
+    """What is worked out inside is remembered for a build."""
+    token = enter(build)
+    try:
+        yield
+    finally:
+        _CURRENT.reset(token)
+
+
+@contextmanager
+def passing(scratch: Scratch | None = None) -> Iterator[None]:
+    """What is worked out inside, and is not known yet, is kept in a scratch only."""
+    token = _SCRATCH.set(scratch or Scratch())
+    try:
+        yield
+    finally:
+        _SCRATCH.reset(token)
 
 
 def forget() -> None:
     """Empty every store of results: what is asked next is worked out anew. For measuring."""
-    for store in list(_EVERY):
-        store.clear()
+    with _WARM_LOCK:
+        _WARM.clear()
+    for warm in (_COMMON, _CURRENT.get()):
+        with warm.lock:
+            warm.of.clear()
 
 
-class Memo:
-    """A bounded store of results, the least recently used leaving first; safe in threads."""
+class _Store:
+    """A bounded part of what is remembered, for each build its own; safe in threads.
 
-    def __init__(self, size: int = 400) -> None:
-        self._size = size
-        self._store: OrderedDict[Key, object] = OrderedDict()
-        self._lock = threading.Lock()
-        _EVERY.add(self)
+    common: the same for all builds, and not passing: for what belongs to none.
+    """
+
+    def __init__(self, most: int, common: bool) -> None:
+        self._most, self._common, self._number = most, common, next(_NUMBERS)
+
+    def _warm(self) -> Warm:
+        return _COMMON if self._common else _CURRENT.get()
+
+    def _look(self, key: Hashable) -> object:
+        found = self._warm().look(self._number, key)
+        if found is _MISSING and (scratch := self._scratch()) is not None:
+            found = scratch.look(self._number, key)
+        return found
+
+    def _keep(self, key: Hashable, value: object) -> None:
+        if (scratch := self._scratch()) is not None:
+            scratch.keep(self._number, key, value)
+        else:
+            self._warm().keep(self._number, key, value, self._most)
+
+    def _scratch(self) -> Scratch | None:
+        return None if self._common else _SCRATCH.get()
+
+
+class Memo(_Store):
+    """Results by the content of what they follow from."""
+
+    def __init__(self, size: int = 400, common: bool = False) -> None:
+        super().__init__(size, common)
 
     def get(self, key: Hashable, compute: Callable[[], T]) -> T:
         """The result under `key`, computed now if it is not there."""
         once = Key(key)
-        with self._lock:
-            if once in self._store:
-                self._store.move_to_end(once)
-                return cast(T, self._store[once])
-        return self.put(once, compute())
+        found = self._look(once)
+        return self.put(once, compute()) if found is _MISSING else cast(T, found)
 
     def put(self, key: Hashable, value: T) -> T:
         """Keep a result under `key` in place of what was known; returns it."""
-        once = key if isinstance(key, Key) else Key(key)
-        with self._lock:
-            self._store[once] = value
-            self._store.move_to_end(once)
-            while len(self._store) > self._size:
-                self._store.popitem(last=False)
+        self._keep(key if isinstance(key, Key) else Key(key), value)
         return value
 
     def peek(self, key: Hashable) -> object | None:
         """The result under `key` if it is known, else None."""
-        with self._lock:
-            return self._store.get(Key(key))
-
-    def clear(self) -> None:
-        """Forget everything."""
-        with self._lock:
-            self._store.clear()
+        found = self._look(Key(key))
+        return None if found is _MISSING else found
 
 
 S = TypeVar("S")
@@ -104,9 +225,6 @@ class kept_property(Generic[S, T]):
         return value
 
 
-_NOTHING = object()
-
-
 class Attached:
     """What follows from one object, kept with it by name; emptied once it holds `most`.
 
@@ -119,8 +237,8 @@ class Attached:
 
     def get(self, key: Hashable, compute: Callable[[], T]) -> T:
         """The value under `key`, computed now if it is not there."""
-        found = self._store.get(key, _NOTHING)
-        if found is _NOTHING:
+        found = self._store.get(key, _MISSING)
+        if found is _MISSING:
             found = compute()
             if len(self._store) >= self._most:
                 self._store.clear()
@@ -128,39 +246,23 @@ class Attached:
         return cast(T, found)
 
 
-class ByIdentity:
+class ByIdentity(_Store):
     """Results for two objects that live on unchanged, found by identity: no content is compared.
 
     Both objects are kept with the result, so that their addresses stay theirs.
     """
 
-    def __init__(self, size: int = 8000) -> None:
-        self._size = size
-        self._store: OrderedDict[tuple[int, int], tuple[object, object, object]] = OrderedDict()
-        self._lock = threading.Lock()
-        _EVERY.add(self)
-
-    def clear(self) -> None:
-        """Forget everything."""
-        with self._lock:
-            self._store.clear()
+    def __init__(self, size: int = 8000, common: bool = False) -> None:
+        super().__init__(size, common)
 
     def get(self, a: object, b: object, compute: Callable[[], T]) -> T:
         """The result for a and b, computed now if it is not there; the least used leaves first."""
-        key = (id(a), id(b))
-        with self._lock:
-            known = self._store.get(key)
-            if known is not None:
-                self._store.move_to_end(key)
-                return cast(T, known[2])
-        return self.put(a, b, compute())
+        found = self._look((id(a), id(b)))
+        if found is _MISSING:
+            return self.put(a, b, compute())
+        return cast(tuple[object, object, T], found)[2]
 
     def put(self, a: object, b: object, value: T) -> T:
         """Keep a result for a and b in place of what was known; returns it."""
-        key = (id(a), id(b))
-        with self._lock:
-            self._store[key] = (a, b, value)
-            self._store.move_to_end(key)
-            while len(self._store) > self._size:
-                self._store.popitem(last=False)
+        self._keep((id(a), id(b)), (a, b, value))
         return value

@@ -14,7 +14,7 @@ from stirrup.store.session import reading
 from stirrup.store.shop import catalogue, the_shop
 
 # by what lies over what ships, told by its digest
-CATALOGUES = Memo(20)
+CATALOGUES = Memo(20, common=True)
 # whatever was added to or changed in the shop's catalogue changes the digests
 STATEMENT = """
 SELECT s.id, s.name, s.units, b.number, b.created,

@@ -21,7 +21,7 @@ PATIENCE = timedelta(seconds=20)  # so long a request goes on with an estimate; 
 MOST_KEPT = 1000  # layouts of a shop, the newest; about ten kilobytes each
 JOB = TypeAdapter(SheetJob)
 SHEETS = TypeAdapter(tuple[tuple[Placement, ...], ...])
-DIGESTS = Memo(400)
+DIGESTS = Memo(400, common=True)
 
 
 def digest_of(job: SheetJob) -> str:

@@ -15,7 +15,8 @@ from stirrup.exchange.catalogue import entries_of, starting
 from stirrup.store.models import Build, OwnEntry, Price, Shop
 from stirrup.store.session import reading, writing
 
-KNOWN = Memo(20)  # catalogues by what lies over what ships: the same object for the same content
+# catalogues by what lies over what ships: the same object for the same content
+KNOWN = Memo(20, common=True)
 
 
 @reading()

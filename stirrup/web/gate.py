@@ -18,6 +18,7 @@ from starlette.datastructures import UploadFile
 from starlette.exceptions import HTTPException
 
 from stirrup.core.errors import CoreError
+from stirrup.core.memo import enter
 from stirrup.core.text import unfit
 from stirrup.web.problems import TYPED, Problem
 from stirrup.web.screen import CURRENT, screen_of
@@ -110,6 +111,8 @@ class GateRoute(APIRoute):
 
         async def gated(request: Request) -> Response:
             CURRENT.set(screen_of(request))
+            if (build := request.path_params.get("build_id")) is not None:
+                enter(build)  # as long as this request lasts
             await look_at(request)
             return await handler(request)
 

@@ -6,7 +6,6 @@ import pytest
 from stirrup.core.afloat.checks import float_findings
 from stirrup.core.arrange.palette import place
 from stirrup.core.arrange.removal import removal
-from stirrup.core.derive import MEMO
 from stirrup.core.parts.entries import Pack
 from stirrup.core.plan.changes import SetValue, apply
 from stirrup.core.plan.suggest import new_case, new_person
@@ -105,7 +104,7 @@ def test_what_is_remembered_equals_what_is_computed_afresh() -> None:
     derive(start)
     moved = apply(start, SetValue(path=("fittings", "deck", "aft"), value=2.8))
     warm = derive(moved)
-    MEMO.clear()
+    memo.forget()
     cold = derive(moved)
     assert [p.outline for b in warm.built for p in b.panels] == [
         p.outline for b in cold.built for p in b.panels
@@ -119,7 +118,7 @@ def test_what_is_remembered_equals_what_is_computed_afresh() -> None:
 
 def test_quick_cost_is_marked_and_never_below_the_settled_one() -> None:
     start = skiff_plan(fittings=[DECK, HATCH])
-    MEMO.clear()
+    memo.forget()
     quick = derive(start, quick=True)
     assert not quick.cost.settled
     assert derive(start).cost.settled

@@ -1,6 +1,7 @@
 import threading
 
-from stirrup.core.memo import Attached, ByIdentity, Key, Memo
+from stirrup.core import memo as module
+from stirrup.core.memo import Attached, ByIdentity, Key, Memo, Scratch, forget, of_build, passing
 
 
 def test_a_result_is_computed_once_for_equal_keys() -> None:
@@ -23,7 +24,7 @@ def test_the_least_recently_used_leaves_first() -> None:
 def test_forgetting_forgets() -> None:
     memo = Memo()
     memo.get("a", lambda: 1)
-    memo.clear()
+    forget()
     assert memo.peek("a") is None
 
 
@@ -111,3 +112,51 @@ def test_a_value_is_handed_over_though_the_shelf_is_emptied_meanwhile() -> None:
     for thread in threads:
         thread.join()
     assert wrong == []
+
+
+def test_each_build_has_its_own_and_the_one_asked_for_longest_ago_goes_whole(monkeypatch) -> None:
+    monkeypatch.setattr(module, "MOST_WARM", 2)
+    memo, pairs, a = Memo(), ByIdentity(), object()
+    shop = Memo(common=True)
+    for build in ("one", "two"):
+        with of_build(build):
+            memo.get("x", lambda build=build: build)
+            pairs.get(a, a, lambda build=build: build)
+            shop.get("prices", lambda: "known")
+    assert memo.peek("x") is None  # of no build
+    with of_build("one"):
+        assert memo.peek("x") == "one" and pairs.get(a, a, lambda: "lost") == "one"
+        assert shop.peek("prices") == "known"
+    with of_build("three"):
+        assert memo.peek("x") is None
+    with of_build("two"):  # asked for longest ago when the third came
+        assert memo.peek("x") is None and pairs.get(a, a, lambda: "anew") == "anew"
+
+
+def test_a_hand_keeps_what_it_needs_from_step_to_step_and_leaves_nothing() -> None:
+    memo, scratch, made = Memo(), Scratch(), []
+    memo.get("stored", lambda: 0)
+
+    def ask(*keys: str) -> list[str]:
+        made.clear()
+        scratch.step()
+        with passing(scratch):
+            for key in keys:
+                memo.get(key, lambda key=key: made.append(key) or key)
+        return list(made)
+
+    assert ask("stored", "still", "at 1") == ["still", "at 1"]
+    assert ask("stored", "still", "at 2") == ["at 2"]
+    for k in range(3, 50):
+        assert ask("stored", "still", f"at {k}") == [f"at {k}"]
+        # still, and where it is and was
+        assert scratch.entries <= 4
+    assert ask("still") == [] and ask("at 49") == ["at 49"]
+    assert memo.peek("still") is None and memo.peek("stored") == 0
+
+
+def test_what_is_tried_out_is_not_kept() -> None:
+    memo = Memo()
+    with passing():
+        assert memo.get("tried", lambda: 1) == memo.get("tried", lambda: 2) == 1
+    assert memo.peek("tried") is None

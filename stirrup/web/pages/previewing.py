@@ -20,11 +20,11 @@ from pydantic import Field
 from stirrup.core.arrange.snap import Snap
 from stirrup.core.derive import Derived, derive, derive_live, followed_by
 from stirrup.core.errors import GivenUpError
-from stirrup.core.memo import Memo
+from stirrup.core.memo import Memo, Scratch, passing
 from stirrup.core.parts.catalogue import Catalogue
 from stirrup.core.plan.changes import apply
 from stirrup.core.plan.model import PLANNED_EMPTY, LoadCase, Plan
-from stirrup.store.glance import at_a_glance
+from stirrup.store.glance import Glance, at_a_glance
 from stirrup.web.drawing.patch import patch
 from stirrup.web.gate import GateRoute
 from stirrup.web.pages.api import ChangeAsked, change_of, moved_texts, new_case, value_text
@@ -64,6 +64,7 @@ class Hand:
     step: int = 0
     number: int = -1
     known: Derived | None = None
+    scratch: Scratch = field(default_factory=Scratch)
 
 
 @dataclass
@@ -75,6 +76,8 @@ class Hands:
 
     def at(self, build_id: int, asked: PreviewAsked) -> Hand:
         """The hand that asks, gone on to its step."""
+        if not asked.hand:
+            return Hand()
         key = (build_id, asked.hand)
         with self.lock:
             hand = self.of.pop(key, None) or Hand()
@@ -82,10 +85,14 @@ class Hands:
             while len(self.of) > MOST_HANDS:
                 del self.of[next(iter(self.of))]
             hand.step = max(hand.step, asked.step)
+            if asked.pace == "live":
+                hand.scratch.step()
             return hand
 
 
 HANDS = Hands()
+# one at a time: many threads that compute only take turns, each slower than all in a row
+WORKING = threading.Semaphore(1)
 
 
 def _ask(hand: Hand, asked: PreviewAsked) -> None:
@@ -130,43 +137,51 @@ def _draw(asked: PreviewAsked, who: Viewer) -> Draw:
     return draw
 
 
-def _told(
-    asked: PreviewAsked, who: Viewer, draw: Draw, before: Derived, views: Mapping[str, Markup]
-) -> Mapping[str, Any]:
-    """The views, told against those of the stored revision where the page can read that."""
+def _base(asked: PreviewAsked, who: Viewer, draw: Draw, before: Derived) -> Mapping[str, Markup] | None:
+    """The drawings of the stored revision; None for whoever cannot put an answer together."""
     if asked.has is None:
-        return views
+        return None
     look = (asked.page, asked.line, asked.side, asked.case, asked.sel, asked.at, asked.room)
     key = (id(before), look, who.units, CURRENT.get())
 
     def drawn() -> tuple[Derived, Mapping[str, Markup]]:
         return before, draw(before, chosen_case(before, asked.case), ())
 
-    _, base = BASES.get(key, drawn)
-    return {slot: patch(base[slot], view, asked.has.get(slot, "")) for slot, view in views.items()}
+    return BASES.get(key, drawn)[1]
 
 
 @router.post("/builds/{build_id}/preview", name="api_preview")
 def preview(build_id: int, asked: PreviewAsked) -> JSONResponse:
     """Drawings, findings and strip for a change that is not made."""
     hand = HANDS.at(build_id, asked)
-    seen = at_a_glance(build_id)
-    who = viewer_of(seen.shop_id, seen.shop_name, seen.units)
-    number, stored_plan, own = seen.number, seen.plan, seen.catalogue
-    before = worked_out(stored_plan, who, own)
-    change, snaps = change_of(asked, stored_plan, who.units, own)
-    plan = apply(stored_plan, change)
+    with WORKING:
+        seen = at_a_glance(build_id)
+        who = viewer_of(seen.shop_id, seen.shop_name, seen.units)
+        before = worked_out(seen.plan, who, seen.catalogue)
+        draw = _draw(asked, who)
+        base = _base(asked, who, draw, before)
+        with passing(hand.scratch):
+            return JSONResponse(_answer(asked, hand, seen, who, before, draw, base))
+
+
+def _answer(
+    asked: PreviewAsked, hand: Hand, seen: Glance, who: Viewer, before: Derived, draw: Draw,
+    base: Mapping[str, Markup] | None,
+) -> dict[str, Any]:  # fmt: skip
+    change, snaps = change_of(asked, seen.plan, who.units, seen.catalogue)
+    plan = apply(seen.plan, change)
     name = new_case(change) or asked.case or PLANNED_EMPTY
-    derived = _followed(plan, own, hand, asked, number, before, name)
+    derived = _followed(plan, seen.catalogue, hand, asked, seen.number, before, name)
     case = chosen_case(derived, name)
-    draw = _draw(asked, who)
+    views: Mapping[str, Any] = draw(derived, case, snaps)
+    if base is not None and asked.has is not None:
+        views = {slot: patch(base[slot], view, asked.has.get(slot, "")) for slot, view in views.items()}
+    strip = {**strip_context(derived, case, who.units, before), "brief": True}
     body: dict[str, Any] = {
-        "number": number,
+        "number": seen.number,
         "read_as": value_text(plan, asked, change, who.units),
-        "strip": fragment(
-            "partials/strip.html", {**strip_context(derived, case, who.units, before), "brief": True}
-        ),
-        "views": _told(asked, who, draw, before, draw(derived, case, snaps)),
+        "strip": fragment("partials/strip.html", strip),
+        "views": views,
     }
     if asked.page not in ("survey", "float"):
         parts = preview_parts(derived, who.units, asked.sel)
@@ -177,4 +192,4 @@ def preview(build_id: int, asked: PreviewAsked) -> JSONResponse:
             "partials/findings.html",
             {"shown_findings": parts["findings"], "units": who.units, "plan": plan, "brief": True},
         )
-    return JSONResponse(body)
+    return body

@@ -10,6 +10,7 @@ from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from markupsafe import Markup
 
 from stirrup.core.derive import Derived, derive
+from stirrup.core.memo import of_build
 from stirrup.core.parts.catalogue import Catalogue
 from stirrup.core.plan.model import PLANNED_EMPTY, LoadCase
 from stirrup.core.units import Units
@@ -61,7 +62,8 @@ def yard_context() -> dict[str, Any]:
     for boat in cards.listed(who.shop_id, cards.meaning_of(own.key)):
         name, shown = boat.name, boat.shown
         if shown is None:
-            name, shown = _made(who.shop_id, boat.id, own, who.units)
+            with of_build(str(boat.id)):
+                name, shown = _made(who.shop_id, boat.id, own, who.units)
         money = {k: None if shown[k] is None else Decimal(shown[k]) for k in ("total", "budget")}
         rows.append({"id": boat.id, "name": name, **shown, **money, "drawing": Markup(shown["drawing"])})
     return {"who": who, "units": who.units, "rows": rows}

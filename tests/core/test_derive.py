@@ -3,6 +3,7 @@ from decimal import Decimal
 
 import pytest
 
+from stirrup.core import memo
 from stirrup.core.afloat.checks import float_findings
 from stirrup.core.arrange.palette import place
 from stirrup.core.arrange.removal import removal

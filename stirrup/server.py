@@ -146,7 +146,7 @@ def _serve(args: argparse.Namespace, folder: Path, url: str, cluster: Cluster | 
     settle()
     place = listen(args.host, args.port)
     address = f"[{args.host}]" if ":" in args.host else args.host
-    count = 1 if args.demo else processes(args.processes)
+    count = processes(args.processes or (1 if args.demo else None))
     told = f"; {count} web processes" if count > 1 else ""
     print(f"Stirrup is at http://{address}:{place.getsockname()[1]}/   (Ctrl-C stops it{told})", flush=True)
     if count == 1:

@@ -38,10 +38,10 @@ def end_all() -> None:
     BEGUN.clear()
 
 
-def begin(folder: Path, port: int) -> subprocess.Popen[str]:
-    """The program, started; nobody has waited for it yet."""
+def begin(folder: Path, port: int, *more: str) -> subprocess.Popen[str]:
+    """The program, started; nobody has waited for it yet. more: of its options."""
     process = subprocess.Popen(
-        [sys.executable, "-m", "stirrup.server", "--demo", "--port", str(port)],
+        [sys.executable, "-m", "stirrup.server", "--demo", "--port", str(port), *more],
         env=environment(folder), stdout=subprocess.PIPE, stderr=subprocess.STDOUT, text=True,
     )  # fmt: skip
     BEGUN.append(process)
@@ -51,9 +51,9 @@ def begin(folder: Path, port: int) -> subprocess.Popen[str]:
 class Server:
     """The program once it answers; `said` is what it printed, `took_s` how long that took."""
 
-    def __init__(self, folder: Path, port: int = 8611) -> None:
+    def __init__(self, folder: Path, port: int = 8611, *more: str) -> None:
         started = time.monotonic()
-        self.process = begin(folder, port)
+        self.process = begin(folder, port, *more)
         self.said = ""
         deadline = time.monotonic() + 60
         while not (found := re.search(r"http://\S+", self.said)):

@@ -6,6 +6,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from stirrup.web.drawing.patch import parts_of, patch, steps_between
+from stirrup.web.pages import previewing
 
 MOVE = {"do": "set", "path": ["fittings", "deck", "aft"], "value": 2.9}
 BASE = (
@@ -112,3 +113,19 @@ def test_an_earlier_step_gives_up(site, build) -> None:
     assert late.status_code == 409 and late.json()["code"] == "given up"
     # another window's steps are its own
     assert preview(site, build, pace="behind", hand="h3", step=1).status_code == 200
+
+
+def test_hands_that_rest_are_forgotten(monkeypatch) -> None:
+    hands, now = previewing.Hands(), [100.0]
+    monkeypatch.setattr(previewing.time, "monotonic", lambda: now[0])
+    first = hands.at(1, previewing.PreviewAsked(base=1, hand="a", step=3))
+    assert hands.at(1, previewing.PreviewAsked(base=1, hand="a", step=2)) is first and first.step == 3
+    now[0] += previewing.IDLE_S + 1
+    other = hands.at(1, previewing.PreviewAsked(base=1, hand="b", step=1))
+    assert list(hands.of.values()) == [other]
+    for k in range(previewing.MOST_HANDS + 5):
+        hands.at(k, previewing.PreviewAsked(base=1, hand="c", step=1))
+    assert len(hands.of) == previewing.MOST_HANDS and (1, "b") not in hands.of
+    # whoever has no name leaves nothing
+    assert hands.at(1, previewing.PreviewAsked(base=1)) is not hands.at(1, previewing.PreviewAsked(base=1))
+    assert len(hands.of) == previewing.MOST_HANDS

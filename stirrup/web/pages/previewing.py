@@ -7,6 +7,7 @@ holds already is not sent again, see `web.drawing.patch`.
 from __future__ import annotations
 
 import threading
+import time
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from functools import partial
@@ -40,6 +41,7 @@ from stirrup.web.screen import CURRENT
 router = APIRouter(route_class=GateRoute, prefix="/api", responses=PROBLEMS)
 
 MOST_HANDS = 60  # that drag at the same time; one more only loses what it knew behind it
+IDLE_S = 30.0  # after so long nobody holds anything any more
 # drawings of stored revisions: what an answer is told against
 BASES = Memo(60)
 
@@ -62,6 +64,7 @@ class Hand:
     """A window that drags: its latest step, and what was found behind it last, of which revision."""
 
     step: int = 0
+    seen: float = 0.0
     number: int = -1
     known: Derived | None = None
     scratch: Scratch = field(default_factory=Scratch)
@@ -81,8 +84,10 @@ class Hands:
         key = (build_id, asked.hand)
         with self.lock:
             hand = self.of.pop(key, None) or Hand()
+            hand.seen = now = time.monotonic()
             self.of[key] = hand
-            while len(self.of) > MOST_HANDS:
+            # the one that asked longest ago is the first
+            while len(self.of) > MOST_HANDS or now - next(iter(self.of.values())).seen > IDLE_S:
                 del self.of[next(iter(self.of))]
             hand.step = max(hand.step, asked.step)
             if asked.pace == "live":

@@ -97,7 +97,7 @@ class Scratch:
         return len(self._now) + len(self._before)
 
 
-MOST_WARM = 24  # builds at a time, some 2 MB each; one more takes the place of the one asked for longest ago
+MOST_WARM = 24  # builds at a time, some 2 MB each; one more takes the place of the longest unused
 _COMMON = Warm()  # what belongs to no build
 _WARM: OrderedDict[Hashable, Warm] = OrderedDict()
 _WARM_LOCK = threading.Lock()

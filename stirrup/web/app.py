@@ -24,6 +24,7 @@ from stirrup.web.pages import (
     files,
     float_sheets,
     floating,
+    framing,
     gear,
     history,
     layout,
@@ -47,6 +48,7 @@ from stirrup.web.pages import (
 
 PAGES = (
     yard, shelf, start, survey, offset_table, scan, condition, photos, layout, gear, remedies, marks,
+    framing,
     floating, float_sheets, measured, cuts, money, history, files, printing, live, api, previewing,
     suggesting, plain_forms,
 )  # fmt: skip

@@ -8,7 +8,8 @@ import pytest
 
 from stirrup.core.hull.mesh import build_surface
 from stirrup.core.units import SYSTEMS
-from stirrup.exchange.lines_drawing import PAPER, draw_lines, lines_dxf, lines_pdf, lines_svg
+from stirrup.exchange.lines_drawing import draw_lines
+from stirrup.exchange.paper import PAPER, paper_dxf, paper_pdf, paper_svg
 from tests.boats import box_lines, hull
 
 MM = SYSTEMS["mm"]
@@ -58,14 +59,14 @@ def test_dimensions_say_what_they_span() -> None:
 
 
 def test_the_svg_is_in_millimetres_of_paper_and_escapes_the_name() -> None:
-    text = lines_svg(sheet())
+    text = paper_svg(sheet())
     assert 'width="420mm" height="297mm" viewBox="0 0 420 297"' in text
     assert "Box &amp; sons: lines 1:20" in text
     assert "<script" not in text
 
 
 def test_the_dxf_is_in_millimetres_of_the_boat() -> None:
-    document = ezdxf.read(io.StringIO(lines_dxf(sheet())))
+    document = ezdxf.read(io.StringIO(paper_dxf(sheet())))
     assert document.units == 4  # millimetres
     layers = {layer.dxf.name for layer in document.layers}
     assert {"HULL", "LINES", "STATIONS", "DIMENSIONS", "TEXT"} <= layers
@@ -78,7 +79,7 @@ def test_the_dxf_is_in_millimetres_of_the_boat() -> None:
 
 
 def test_the_pdf_is_a3_at_true_size_and_the_same_each_time() -> None:
-    first, second = lines_pdf(sheet()), lines_pdf(sheet())
+    first, second = paper_pdf(sheet()), paper_pdf(sheet())
     assert first == second
     box = re.search(rb"/MediaBox \[ 0 0 ([\d.]+) ([\d.]+) \]", first)
     assert box

@@ -16,8 +16,9 @@ from stirrup.demo.seed import FILES, demo_plan
 from stirrup.exchange import buildfile
 from stirrup.exchange.cutlist import cut_list, shopping_list
 from stirrup.exchange.dxf import panel_dxf, sheet_dxf
-from stirrup.exchange.lines_drawing import draw_lines, lines_dxf, lines_pdf, lines_svg
+from stirrup.exchange.lines_drawing import draw_lines
 from stirrup.exchange.offsets import write_offsets
+from stirrup.exchange.paper import paper_dxf, paper_pdf, paper_svg
 from stirrup.store import builds
 from stirrup.store.session import writing
 from stirrup.web.gate import GateRoute
@@ -114,7 +115,7 @@ def lines_file(build_id: int, kind: str) -> Response:
     opened = open_build(build_id)
     plan = opened.plan
     sheet = draw_lines(plan.hull, opened.derived.surface, plan.name, opened.units)
-    content = lines_pdf(sheet) if kind == "pdf" else {"svg": lines_svg, "dxf": lines_dxf}[kind](sheet)
+    content = paper_pdf(sheet) if kind == "pdf" else {"svg": paper_svg, "dxf": paper_dxf}[kind](sheet)
     return download(content, LINES_KINDS[kind], file_name(plan.name, f"-lines.{kind}"))
 
 

@@ -19,6 +19,7 @@ from stirrup.core.contract.extent import AXIS_OF, DATUMS, Extent
 from stirrup.core.derive import Derived
 from stirrup.core.document import ThingRef
 from stirrup.core.findings import Finding
+from stirrup.core.framing_plan import framing_plan
 from stirrup.core.kinds.registry import kind_of
 from stirrup.core.plan.changes import SetValue
 from stirrup.core.plan.entry import SIZE_NAMES, FieldKind, kind_of_field
@@ -217,6 +218,7 @@ def _one(opened: OpenBuild, chosen: str) -> dict[str, Any]:
         name = make_field(f"fittings/{chosen}/name", fitting.name, FieldKind("text", "Name"), units)
         built = opened.derived.fitting(chosen)
         return {"chosen_kind": "fitting", "chosen_thing": fitting, "fields": [*fields, name],
+                "framed": built is not None and framing_plan(built) is not None,
                 "path": f"fittings/{chosen}", "work": effort([built]) if built else None}  # fmt: skip
     item = next((i for i in plan.items if i.id == chosen), None)
     if item is not None:

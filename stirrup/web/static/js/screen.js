@@ -1,7 +1,7 @@
 // The window's size goes to the server, which draws for it. What a drawing's real width is off
 // by, the size of its words makes up for; where it is off by much, the page is asked for anew.
 
-const FAR = 0.15; // of the width that the server drew for
+const FAR = 0.18; // of the width that the server drew for
 let last = "";
 const told = () => `${innerWidth}x${innerHeight}`;
 const { tellScreen } = globalThis; // of early.js: the first page tells it before anything is drawn

@@ -1,0 +1,153 @@
+"""A framing plan drawn: members from above with running dimensions from the transom, and from the side."""
+
+from __future__ import annotations
+
+from html import escape
+
+from stirrup.core.contract.gives import Built
+from stirrup.core.framing_plan import FramingPlan, SetOut
+from stirrup.core.hull.mesh import HullSurface
+from stirrup.core.units import Units
+from stirrup.web.drawing.canvas import CROWDED, TYPE_PX, Canvas, Pair, svg_length, type_of
+
+WIDTH = 900.0
+MOST_HIGH = 540.0  # of the frame from above: it is looked at as a whole
+BESIDE_EM = 6.5  # room to the left for distances from the centreline
+ROWS = ((0.0, 0.0), (0.0, 1.25), (0.0, 2.5), (0.0, 3.75))  # of running dimensions, in units of the type
+SAME_M = 0.0005
+SIDE_HIGH_M = 0.16  # of what is shown of the height from the side
+
+
+def _ends(plan: FramingPlan) -> tuple[float, float, float]:
+    """Aft and fore end of the frame, and its half-breadth [m]."""
+    points = [p for s in plan.members for p in (*s.flange, *s.upright)]
+    return min(p[0] for p in points), max(p[0] for p in points), max(abs(p[1]) for p in points)
+
+
+def _scale(plan: FramingPlan, size: float) -> tuple[float, float]:
+    """Units for each metre, the same for both views, and where x = 0 is."""
+    low, high, half = _ends(plan)
+    left = BESIDE_EM * size
+    scale = (WIDTH - left - 2.5 * size) / (high - low)
+    if size <= CROWDED * TYPE_PX:  # on a telephone it is as wide as it goes
+        scale = min(scale, MOST_HIGH / (2 * half))
+    return scale, left - low * scale
+
+
+def plan_view(
+    plan: FramingPlan, built: Built, surface: HullSurface, units: Units, wide: float = WIDTH
+) -> str:
+    """From above, port side up, bow to the right. wide: on the page [px]."""
+    low, high, half = _ends(plan)
+    size = type_of(WIDTH, wide)
+    scale, origin = _scale(plan, size)
+    left, top = BESIDE_EM * size, half * scale + 2.2 * size
+    height = top + half * scale + 8.2 * size
+    canvas = Canvas(WIDTH, height, (origin, top), scale, "framing",
+                    "Framing from above, port side up, bow to the right", wide_px=wide)  # fmt: skip
+    for panel in built.panels:
+        if panel.frame.at(0, 0)[2] == panel.frame.at(0, 1)[2]:  # level: of the skin
+            canvas.path([panel.frame.at(u, v)[:2] for u, v in panel.outline], "frame-skin")
+    for placed in plan.members:
+        _member(canvas, placed)
+    canvas.line((low - left / scale, 0), (high + size / scale, 0), "centreline")
+    _names(canvas, plan)
+    _running(canvas, plan, -half, units)
+    _from_centreline(canvas, plan, low, units)
+    return canvas.svg()
+
+
+def _member(canvas: Canvas, placed: SetOut) -> None:
+    canvas.parts.append(
+        f'<g class="frame-member" data-member="{escape(placed.label)}">'
+        f"<title>{escape(placed.member.name)}: leg on the {escape(placed.leg)}</title>"
+    )
+    canvas.path(placed.flange, "frame-flange")
+    canvas.path(placed.upright, "frame-leg")
+    canvas.parts.append("</g>")
+
+
+def _middle(placed: SetOut) -> Pair:
+    if placed.member.role == "side":
+        k = len(placed.member.path) // 2
+        x, y, _ = placed.member.path[k]
+        return x, y * 0.96
+    xs, ys = [p[0] for p in placed.flange], [p[1] for p in placed.flange]
+    return (min(xs) + max(xs)) / 2, (min(ys) + max(ys)) / 2
+
+
+def _names(canvas: Canvas, plan: FramingPlan) -> None:
+    """The marks that are on the parts, each at its place."""
+    size = canvas.type
+    for placed in plan.members:
+        x, y = canvas.at(*_middle(placed))
+        off = 0.0 if placed.member.role == "cross" else 1.4
+        ways = [(0.0, 0.35 + off * k) for k in (0, 1, -1, 2, -2)]
+        ways += [(dx, dy) for dx in (2.5, -2.5, 5, -5) for dy in (0.35, 1.6, -1.2)]
+        if placed.member.role == "cross":
+            # along the member, away from the centreline where hatches and tracks are
+            spans = (placed.flange[0][1], placed.flange[2][1])
+            reach = (spans[1] - spans[0]) * canvas.scale / size / 2
+            ways = [(0.0, share * reach) for share in (0.3, -0.3, 0.55, -0.55, 0.0, 0.8, -0.8)] + ways
+        canvas.words(x, y, escape(placed.label), "label halo", "middle", ways)
+
+
+def _running(canvas: Canvas, plan: FramingPlan, foot: float, units: Units) -> None:
+    """From the transom to the aft edge of every cross member, and to the fore end of the frame."""
+    size = canvas.type
+    found = sorted({round(s.along[0].at, 4) for s in plan.of("cross")})
+    level = canvas.at(0, foot)[1] + 1.6 * size
+    for k, x in enumerate(found):
+        u, v = canvas.at(x, foot)
+        row = k % 3
+        base = level + 1.6 * size * (row + 1)
+        canvas.parts.append(f'<path class="dim" d="M{u:.1f} {v:.1f}V{base - 0.9 * size:.1f}"/>')
+        canvas.words(u, base, svg_length(x, units), "dim-text halo", "middle", ROWS)
+    canvas.words(size * 0.3, level, "aft edges, from the transom", "label minor halo", "start", ROWS[:1])
+
+
+def _from_centreline(canvas: Canvas, plan: FramingPlan, low: float, units: Units) -> None:
+    """Distances of the lengthwise members' inner edges from the centreline, at the left."""
+    size, told = canvas.type, set()
+    for placed in plan.members:
+        if placed.member.role in ("side", "cross"):
+            continue
+        side = 1.0 if placed.side != "S" else -1.0
+        inner = side * min(line.at for line in placed.across)
+        if round(inner, 4) in told or abs(inner) < SAME_M:
+            continue
+        told.add(round(inner, 4))
+        u, v = canvas.at(placed.along[0].at, inner)
+        start = canvas.at(low, 0)[0] - 0.4 * size
+        canvas.parts.append(f'<path class="dim thin" d="M{start:.1f} {v:.1f}H{u:.1f}"/>')
+        canvas.words(start - 0.3 * size, v + 0.35 * size, svg_length(abs(inner), units),
+                     "dim-text halo", "end", ((0, 0), (0, 0.9), (0, -0.9)))  # fmt: skip
+
+
+def side_view(plan: FramingPlan, units: Units, wide: float = WIDTH) -> str:
+    """From the side, bow to the right: on which edge each leg hangs, and the height line."""
+    low, high, _ = _ends(plan)
+    size = type_of(WIDTH, wide)
+    scale, origin = _scale(plan, size)
+    top = plan.heights[0].at
+    deep = max(s.member.section.a for s in plan.members)
+    height = deep * scale + 4.2 * size
+    canvas = Canvas(WIDTH, height, (origin, 1.6 * size + top * scale), scale, "framing-side",
+                    "Framing from the side, bow to the right", wide_px=wide)  # fmt: skip
+    for placed in plan.of("side")[:1]:
+        a, t = placed.member.section.a, placed.member.section.t
+        x0, x1 = placed.along[0].at, placed.along[1].at
+        canvas.path([(x0, top), (x1, top), (x1, top - t), (x0, top - t)], "frame-flange")
+        canvas.path([(x0, top - t), (x1, top - t), (x1, top - a), (x0, top - a)], "frame-behind")
+    for placed in plan.of("cross"):
+        a, t = placed.member.section.a, placed.member.section.t
+        x0, x1 = placed.along[0].at, placed.along[1].at
+        near, far = (x0, x0 + t) if placed.leg == "aft edge" else (x1 - t, x1)
+        ring = [(x0, top), (x1, top), (x1, top - t), (far, top - t), (far, top - a), (near, top - a),
+                (near, top - t), (x0, top - t)]  # fmt: skip
+        canvas.path(ring, "frame-cut")
+    canvas.line((low - 0.4 * size / scale, top), (high + size / scale, top), "frame-height")
+    said = f"{svg_length(top, units)} above the keel line"
+    canvas.words(0.3 * size, canvas.at(0, top)[1] - 0.5 * size, said, "dim-text halo", "start",
+                 ((0, 0), (0, 1.4)))  # fmt: skip
+    return canvas.svg()

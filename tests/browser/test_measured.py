@@ -18,6 +18,7 @@ DRAWN = (
 )  # fmt: skip
 OTHERS = (
     "/", "/b/{}/layout", "/b/{}/layout?sel=console,hatch-tackle", "/b/{}/layout/marks",
+    "/b/{}/layout/framing/bow-deck",
     "/b/{}/float/ledger", "/b/{}/float/ledger?edit=start-battery", "/b/{}/float/compare",
     "/b/{}/float/capacity", "/b/{}/float/measured", "/b/{}/money",
 )  # fmt: skip

@@ -10,7 +10,11 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
 
+from shapely.geometry import MultiPoint
+
 from stirrup.core.contract.gives import Built
+from stirrup.core.document import Point
+from stirrup.core.hull.mesh import HullSurface
 from stirrup.core.parts.model import Member
 
 Side = Literal["", "P", "S"]
@@ -55,6 +59,21 @@ class Step:
 
 
 @dataclass(frozen=True)
+class Datum:
+    """Where the tape is hooked for distances along the boat: its key, in words, x of it [m], and which
+    way it runs."""
+
+    key: str
+    words: str
+    x: float
+    way: float = 1.0
+
+    def tell(self, x: float) -> float:
+        """What the tape says at x from the transom foot [m]."""
+        return self.way * (x - self.x)
+
+
+@dataclass(frozen=True)
 class FramingPlan:
     """Everything that a builder sets out of one fitting's members."""
 
@@ -78,8 +97,16 @@ def _from_middle(y: float) -> Line:
     return Line(side, abs(y))
 
 
-def _box(x0: float, x1: float, y0: float, y1: float) -> Ring:
-    return ((x0, y0), (x1, y0), (x1, y1), (x0, y1))
+def _seen(body: Sequence[Point]) -> Ring:
+    """A convex body from above; no outline where it is seen edge on."""
+    around = MultiPoint([(x, y) for x, y, _ in body]).convex_hull
+    return tuple((float(x), float(y)) for x, y in getattr(around, "exterior", around).coords[:-1])
+
+
+def _outlines(m: Member) -> tuple[Ring, Ring]:
+    """Flange and leg of a straight member from above; one whose flange is cut back whole is its leg."""
+    leg = _seen(m.fills[0])
+    return (_seen(m.fills[1]) if len(m.fills) > 1 else leg), leg
 
 
 def _leg_at(m: Member, axis: int) -> float:
@@ -89,39 +116,33 @@ def _leg_at(m: Member, axis: int) -> float:
 
 
 def _cross(m: Member) -> SetOut:
-    """Athwart: both edges of its flange from the transom, its ends from the centreline."""
-    (x, port, z), (_, other, _) = m.path
-    b, t = m.section.b, m.section.t
-    aft, fore = x - b / 2, x + b / 2
-    ahead = _leg_at(m, 0) > x
-    near = fore - t if ahead else aft
-    along = (Line("aft edge", aft), Line("fore edge", fore))
-    high, low = max(port, other), min(port, other)
+    """Athwart: both edges of its flange from the transom, its long points from the centreline."""
+    x, _, z = m.path[0]
+    half = m.section.b / 2
+    flange, leg = _outlines(m)
+    reach = [y for _, y in (*flange, *leg)]
     across = tuple(
-        Line(f"{name} end, {line.what}", line.at)
-        for name, line in (("port", _from_middle(high)), ("starboard", _from_middle(low)))
+        Line(f"{name} long point, {line.what}", line.at)
+        for name, line in (("port", _from_middle(max(reach))), ("starboard", _from_middle(min(reach))))
     )
     return SetOut(
-        m, "", along, across, z + m.section.a / 2, "fore edge" if ahead else "aft edge",
-        _box(aft, fore, low + m.copes[1], high - m.copes[0]), _box(near, near + t, low, high),
+        m, "", (Line("aft edge", x - half), Line("fore edge", x + half)), across, z + m.section.a / 2,
+        "fore edge" if _leg_at(m, 0) > x else "aft edge", flange, leg,
     )  # fmt: skip
 
 
 def _lengthwise(m: Member) -> SetOut:
     """Along the boat: both edges of its flange from the centreline, its ends from the transom."""
     (x0, y, z), (x1, _, _) = m.path
-    b, t = m.section.b, m.section.t
-    to_port = _leg_at(m, 1) > y
-    near = y + b / 2 - t if to_port else y - b / 2
-    edges = (y + b / 2, y - b / 2) if abs(y + b / 2) <= abs(y - b / 2) else (y - b / 2, y + b / 2)
+    half = m.section.b / 2
+    edges = (y + half, y - half) if abs(y + half) <= abs(y - half) else (y - half, y + half)
     across = tuple(
         Line(f"{name} edge, {line.what}", line.at)
         for name, line in zip(("inner", "outer"), map(_from_middle, edges), strict=True)
     )
     return SetOut(
         m, _side_of(y), (Line("aft end", x0), Line("fore end", x1)), across, z + m.section.a / 2,
-        "port edge" if to_port else "starboard edge",
-        _box(x0 + m.copes[0], x1 - m.copes[1], y - b / 2, y + b / 2), _box(x0, x1, near, near + t),
+        "port edge" if _leg_at(m, 1) > y else "starboard edge", *_outlines(m),
     )  # fmt: skip
 
 
@@ -194,3 +215,15 @@ def framing_plan(built: Built) -> FramingPlan | None:
     feet = sorted({round(s.top - s.member.section.a, 6) for s in found})
     heights += [Line("lower edge of the legs", z) for z in feet]
     return FramingPlan(built.fitting, tuple(found), tuple(_steps(found, faces, skins)), tuple(heights))
+
+
+def datums(built: Built, surface: HullSurface) -> tuple[Datum, ...]:
+    """From where a builder may measure along the boat: the transom foot first, as all else is told."""
+    stem = float(surface.outside.high[0])
+    xs = [p.frame.at(u, v)[0] for p in built.panels for u, v in p.outline]
+    return (
+        Datum("transom", "the transom", 0.0),
+        Datum("stem", "the stem head", stem, -1.0),
+        Datum("aft", "its own aft edge", min(xs)),
+        Datum("fore", "its own fore edge", max(xs), -1.0),
+    )

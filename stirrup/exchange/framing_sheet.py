@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from stirrup.core.contract.gives import Built
-from stirrup.core.framing_plan import FramingPlan
+from stirrup.core.framing_plan import Datum, FramingPlan
 from stirrup.core.units import Units, write_length
 from stirrup.exchange.paper import MARGIN, PAPER, SCALES, Drawing, Pair, Words
 
@@ -14,10 +14,13 @@ Put = Callable[[float, float], Pair]
 LEFT, BELOW, ABOVE = 40.0, 46.0, 22.0  # mm of paper about the frame
 STEPS_HIGH = 44.0  # mm, for the order of fixing
 ROW_MM = 4.2
+TRANSOM = Datum("transom", "the transom", 0.0)
 CLOSE_MM = 14.0  # running dimensions nearer than this take turns in height
 
 
-def framing_sheet(plan: FramingPlan, built: Built, title: str, units: Units) -> Drawing:
+def framing_sheet(
+    plan: FramingPlan, built: Built, title: str, units: Units, datum: Datum = TRANSOM
+) -> Drawing:
     """The sheet for the shop."""
     points = [p for s in plan.members for p in (*s.flange, *s.upright)]
     low, high = min(p[0] for p in points), max(p[0] for p in points)
@@ -39,7 +42,7 @@ def framing_sheet(plan: FramingPlan, built: Built, title: str, units: Units) -> 
             sheet.line([put(*p) for p in (*shape, shape[0])], layer)
     sheet.line([put(low - 15 / k, 0), put(high + 8 / k, 0)], "STATIONS")
     _labels(sheet, plan, put)
-    _running(sheet, plan, put, half, units)
+    _running(sheet, plan, put, half, units, datum)
     _lists(sheet, plan, units)
     sheet.words.append(Words((MARGIN, PAPER[1] - MARGIN), sheet.title, 5.0))
     return sheet
@@ -67,17 +70,17 @@ def _labels(sheet: Drawing, plan: FramingPlan, put: Put) -> None:
         sheet.words.append(Words((at[0], at[1] - 1.0), placed.label, 2.6, 0))
 
 
-def _running(sheet: Drawing, plan: FramingPlan, put: Put, half: float, units: Units) -> None:
-    """From the transom to each aft edge below; from the centreline to each inner edge at the left."""
+def _running(sheet: Drawing, plan: FramingPlan, put: Put, half: float, units: Units, datum: Datum) -> None:
+    """To each aft edge, below; from the centreline to each inner edge, at the left."""
     last, row = -1e9, 0
     for x in sorted({round(s.along[0].at, 4) for s in plan.of("cross")}):
         at = put(x, -half)
         row = (row + 1) % 3 if at[0] - last < CLOSE_MM else 0
         foot = at[1] - 5 - ROW_MM * row
         sheet.line([(at[0], at[1] - 1), (at[0], foot)], "DIMENSIONS")
-        sheet.words.append(Words((at[0], foot - 3.4), write_length(x, units), 3.0, 0))
+        sheet.words.append(Words((at[0], foot - 3.4), write_length(datum.tell(x), units), 3.0, 0))
         last = at[0]
-    sheet.words.append(Words((MARGIN, put(0, -half)[1] - 8.4), "aft edges from the transom", 2.6))
+    sheet.words.append(Words((MARGIN, put(0, -half)[1] - 8.4), f"aft edges from {datum.words}", 2.6))
     told: set[float] = set()
     for placed in plan.members:
         if placed.member.role in ("side", "cross"):

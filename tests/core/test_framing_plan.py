@@ -1,13 +1,12 @@
 """Where members are set: worked by hand on a box of a hull."""
 
-import math
 from itertools import pairwise
 
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from stirrup.core.framing_plan import framing_plan
+from stirrup.core.framing_plan import datums, framing_plan
 from stirrup.demo.seed import demo_plan
 from stirrup.exchange.buildfile import from_data
 from tests.boats import DECK, HATCH, build_data, derive, skiff_plan
@@ -47,10 +46,10 @@ def test_cross_members_are_told_by_their_edges_from_the_transom() -> None:
     # both ends as far from the centreline as one another: the box is symmetrical
     for s in crosses:
         told = lines(s)
-        assert told["port end, to port"] == pytest.approx(told["starboard end, to starboard"])
+        assert told["port long point, to port"] == pytest.approx(told["starboard long point, to starboard"])
         # inside of the skin, less the side angle's leg, a bracket and some play
-        assert 0.98 < told["port end, to port"] < 0.9975 - THICK
-        assert s.member.length == pytest.approx(2 * told["port end, to port"])
+        assert 0.98 < told["port long point, to port"] < 0.9975 - THICK
+        assert s.member.length == pytest.approx(2 * told["port long point, to port"])  # square ends
 
 
 def test_heights_are_those_of_the_skins_underside_and_the_legs_feet() -> None:
@@ -113,19 +112,32 @@ def test_no_two_cross_members_lie_on_one_another_and_all_are_in_the_deck(
         assert (min(xs), max(xs)) == pytest.approx((lines(s)["aft edge"], lines(s)["fore edge"]))
 
 
-def test_outlines_are_the_members_own_bodies_seen_from_above() -> None:
-    """A second way: the box around a member's flange and leg, from its corners in space."""
+def test_what_is_told_holds_every_corner_of_the_part() -> None:
+    """A second way: the box around a member, from the corners of all that it fills."""
     derived = derive(demo_plan("sedge-hopper.stirrup.json"))
     found = framing_plan(derived.fitting("bow-deck"))
     assert found is not None
-    for s in found.members:
-        if s.member.role == "side":
-            continue
-        leg = s.member.fills[0]
-        for axis in (0, 1):
-            told = [p[axis] for p in s.upright]
-            there = [p[axis] for p in leg]
-            # the ends are bevelled: within what a 22° cut over 40 mm takes
-            slack = 1e-6 if (axis == 0) == (s.member.role == "cross") else LEG * math.tan(math.radians(30))
-            assert min(told) == pytest.approx(min(there), abs=slack)
-            assert max(told) == pytest.approx(max(there), abs=slack)
+    for s in found.of("cross"):
+        corners = [p for body in s.member.fills for p in body]
+        told = lines(s)
+        assert told["aft edge"] == pytest.approx(min(p[0] for p in corners), abs=1e-9)
+        assert told["fore edge"] == pytest.approx(max(p[0] for p in corners), abs=1e-9)
+        long = {k: v for k, v in told.items() if "long point" in k}
+        signs = [-1 if k.endswith("starboard") else 1 for k in long]
+        port, other = (sign * v for sign, v in zip(signs, long.values(), strict=True))
+        assert port == pytest.approx(max(p[1] for p in corners), abs=1e-9)
+        assert other == pytest.approx(min(p[1] for p in corners), abs=1e-9)
+        # the leg hangs where it is said to hang
+        near = min(p[0] for p in s.member.fills[0])
+        assert (s.leg == "aft edge") == (abs(near - told["aft edge"]) < 1e-6)
+        assert max(p[2] for p in corners) == pytest.approx(s.top)
+
+
+def test_the_tape_may_be_hooked_elsewhere() -> None:
+    derived = derive(from_data(build_data(fittings=[BOX_DECK])))
+    offered = {d.key: d for d in datums(derived.fitting("deck"), derived.surface)}
+    # the box is 4 m long, its deck from 1 m to 3 m: 1.5 m from the transom is
+    said = {key: d.tell(1.5) for key, d in offered.items()}
+    assert said == pytest.approx({"transom": 1.5, "stem": 2.5, "aft": 0.5, "fore": 1.5})
+    # running forward from the one end or aft from the other, together they are the length between
+    assert offered["aft"].tell(2.2) + offered["fore"].tell(2.2) == pytest.approx(2.0)

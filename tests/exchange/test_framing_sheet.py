@@ -52,8 +52,9 @@ def test_every_word_and_line_is_on_the_paper() -> None:
 def test_running_dimensions_are_the_aft_edges_from_the_transom() -> None:
     texts = [w.text for w in sheet().words]
     # middles at 1.022 + 0.4895 k, less half of 40 mm
-    for x in ("1 002 mm", "1 492 mm", "1 981 mm", "2 471 mm", "2 960 mm"):
+    for x in ("1 002 mm", "1 492 mm", "1 981 mm", "2 960 mm"):
         assert x in texts
+    assert "2 470 mm" in texts or "2 471 mm" in texts  # 2470.5
     assert any(t.startswith("1. side angles: D1-AP, D1-AS") for t in texts)
     assert any("398 mm above the keel line" in t for t in texts)
 

@@ -17,7 +17,8 @@ def test_every_member_is_drawn_listed_and_has_its_turn(site, build) -> None:
     labels = re.findall(r'data-member="([^"]+)"', page)
     assert len(labels) == len(set(labels)) >= 6
     table = page[page.index("framing-list") : page.index("</table>")]
-    steps = page[page.index('class="fixing"') : page.index("</ol>")]
+    steps = page[page.index('class="fixing"') :]
+    steps = steps[: steps.index("</ol>")]
     for label in labels:
         assert f'<th scope="row">{label}</th>' in table and label in words(steps)
     assert "above the keel line" in words(page) and "Look what lies behind" in words(page)
@@ -52,3 +53,14 @@ def test_names_are_text(app, site) -> None:
     build = make_build(app, plan)
     for path in ("layout/framing/deck", "framing/deck.svg"):
         assert "<script>x" not in site.client.get(f"/b/{build}/{path}").text
+
+
+def test_the_tape_is_hooked_where_it_is_asked_for(site, build) -> None:
+    page = site.client.get(f"/b/{build}/layout/framing/deck?tape=aft").text
+    assert "aft edges, from its own aft edge" in words(page)
+    # the first member begins behind the face, which is as thick as the skin
+    rows = page[page.index("framing-list") :]
+    assert re.search(r"aft edge <b>.*?3 mm", rows, re.S) or "2.5 mm" in words(rows)
+    assert f"/b/{build}/framing/deck.pdf?tape=aft" in page
+    nowhere = site.client.get(f"/b/{build}/layout/framing/deck?tape=%3Cb%3E").text
+    assert "aft edges, from the transom" in words(nowhere) and "<b>%3C" not in nowhere

@@ -5,8 +5,7 @@ from __future__ import annotations
 from html import escape
 
 from stirrup.core.contract.gives import Built
-from stirrup.core.framing_plan import FramingPlan, SetOut
-from stirrup.core.hull.mesh import HullSurface
+from stirrup.core.framing_plan import Datum, FramingPlan, SetOut
 from stirrup.core.units import Units
 from stirrup.web.drawing.canvas import CROWDED, TYPE_PX, Canvas, Pair, svg_length, type_of
 
@@ -34,9 +33,7 @@ def _scale(plan: FramingPlan, size: float) -> tuple[float, float]:
     return scale, left - low * scale
 
 
-def plan_view(
-    plan: FramingPlan, built: Built, surface: HullSurface, units: Units, wide: float = WIDTH
-) -> str:
+def plan_view(plan: FramingPlan, built: Built, datum: Datum, units: Units, wide: float = WIDTH) -> str:
     """From above, port side up, bow to the right. wide: on the page [px]."""
     low, high, half = _ends(plan)
     size = type_of(WIDTH, wide)
@@ -52,7 +49,7 @@ def plan_view(
         _member(canvas, placed)
     canvas.line((low - left / scale, 0), (high + size / scale, 0), "centreline")
     _names(canvas, plan)
-    _running(canvas, plan, -half, units)
+    _running(canvas, plan, -half, datum, units)
     _from_centreline(canvas, plan, low, units)
     return canvas.svg()
 
@@ -92,8 +89,8 @@ def _names(canvas: Canvas, plan: FramingPlan) -> None:
         canvas.words(x, y, escape(placed.label), "label halo", "middle", ways)
 
 
-def _running(canvas: Canvas, plan: FramingPlan, foot: float, units: Units) -> None:
-    """From the transom to the aft edge of every cross member, and to the fore end of the frame."""
+def _running(canvas: Canvas, plan: FramingPlan, foot: float, datum: Datum, units: Units) -> None:
+    """From where the tape is hooked to the aft edge of every cross member."""
     size = canvas.type
     found = sorted({round(s.along[0].at, 4) for s in plan.of("cross")})
     level = canvas.at(0, foot)[1] + 1.6 * size
@@ -102,8 +99,9 @@ def _running(canvas: Canvas, plan: FramingPlan, foot: float, units: Units) -> No
         row = k % 3
         base = level + 1.6 * size * (row + 1)
         canvas.parts.append(f'<path class="dim" d="M{u:.1f} {v:.1f}V{base - 0.9 * size:.1f}"/>')
-        canvas.words(u, base, svg_length(x, units), "dim-text halo", "middle", ROWS)
-    canvas.words(size * 0.3, level, "aft edges, from the transom", "label minor halo", "start", ROWS[:1])
+        canvas.words(u, base, svg_length(datum.tell(x), units), "dim-text halo", "middle", ROWS)
+    said = f"aft edges, from {datum.words}"
+    canvas.words(size * 0.3, level, said, "label minor halo", "start", ROWS[:1])
 
 
 def _from_centreline(canvas: Canvas, plan: FramingPlan, low: float, units: Units) -> None:

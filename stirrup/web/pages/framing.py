@@ -7,7 +7,7 @@ from fastapi.responses import HTMLResponse, Response
 from markupsafe import Markup
 
 from stirrup.core.cutting.notes import member_notes
-from stirrup.core.framing_plan import FramingPlan, framing_plan
+from stirrup.core.framing_plan import Datum, FramingPlan, datums, framing_plan
 from stirrup.core.units import write_length
 from stirrup.exchange.framing_sheet import framing_sheet
 from stirrup.exchange.paper import paper_dxf, paper_pdf, paper_svg
@@ -34,14 +34,22 @@ def _plan_of(opened: OpenBuild, fitting: str) -> FramingPlan:
     return found
 
 
+def _hooked(offered: tuple[Datum, ...], tape: str) -> Datum:
+    """Where the tape is hooked; at the transom for a word that nobody knows."""
+    return next((d for d in offered if d.key == tape), offered[0])
+
+
 @router.get("/b/{build_id}/layout/framing/{fitting}", name="framing", response_class=HTMLResponse,
             include_in_schema=False)  # fmt: skip
-def framing_page(request: Request, build_id: int, fitting: str, case: CaseName) -> Response:
+def framing_page(
+    request: Request, build_id: int, fitting: str, case: CaseName, tape: str = "transom"
+) -> Response:
     opened = open_build(build_id)
     plan, derived, units = _plan_of(opened, fitting), opened.derived, opened.units
     built, wide = derived.fitting(fitting), CURRENT.get().column
     assert built is not None
-    thing = opened.plan.fitting(fitting)
+    thing, offered = opened.plan.fitting(fitting), datums(built, derived.surface)
+    datum = _hooked(offered, tape)
     others = [f for f in opened.plan.fittings if f.id != fitting]
     framed = [f for f in others if (b := derived.fitting(f.id)) and framing_plan(b)]
     context = {
@@ -49,7 +57,9 @@ def framing_page(request: Request, build_id: int, fitting: str, case: CaseName) 
         "thing": thing,
         "framing": plan,
         "others": framed,
-        "plan_drawing": Markup(framing.plan_view(plan, built, derived.surface, units, wide)),
+        "datum": datum,
+        "datums": offered,
+        "plan_drawing": Markup(framing.plan_view(plan, built, datum, units, wide)),
         "side_drawing": Markup(framing.side_view(plan, units, wide)),
         "notes": {s.label: member_notes(s.member, lambda x: write_length(x, units)) for s in plan.members},
     }
@@ -57,7 +67,7 @@ def framing_page(request: Request, build_id: int, fitting: str, case: CaseName) 
 
 
 @router.get("/b/{build_id}/framing/{fitting}.{kind}", name="framing_file", include_in_schema=False)
-def framing_file(build_id: int, fitting: str, kind: str) -> Response:
+def framing_file(build_id: int, fitting: str, kind: str, tape: str = "transom") -> Response:
     """The framing plan on one sheet of paper at a round scale."""
     if kind not in KINDS:
         raise Problem(404, "There is no such drawing", "It comes as svg, pdf or dxf.")
@@ -66,6 +76,7 @@ def framing_file(build_id: int, fitting: str, kind: str) -> Response:
     built, thing = opened.derived.fitting(fitting), opened.plan.fitting(fitting)
     assert built is not None and thing is not None
     title = f"{opened.plan.name}, {thing.code} {thing.name}"
-    sheet = framing_sheet(plan, built, title, opened.units)
+    datum = _hooked(datums(built, opened.derived.surface), tape)
+    sheet = framing_sheet(plan, built, title, opened.units, datum)
     content = paper_pdf(sheet) if kind == "pdf" else {"svg": paper_svg, "dxf": paper_dxf}[kind](sheet)
     return download(content, KINDS[kind], file_name(opened.plan.name, f"-{thing.code}-framing.{kind}"))

@@ -14,6 +14,8 @@ Put = Callable[[float, float], Pair]
 LEFT, BELOW, ABOVE = 40.0, 46.0, 22.0  # mm of paper about the frame
 STEPS_HIGH = 44.0  # mm, for the order of fixing
 ROW_MM = 4.2
+TABLE = 205.0  # mm, beside the frame: where each member is set
+COLUMNS = (0.0, 21.0, 70.0, 158.0, 186.0)
 TRANSOM = Datum("transom", "the transom", 0.0)
 CLOSE_MM = 14.0  # running dimensions nearer than this take turns in height
 
@@ -43,6 +45,7 @@ def framing_sheet(
     sheet.line([put(low - 15 / k, 0), put(high + 8 / k, 0)], "STATIONS")
     _labels(sheet, plan, put)
     _running(sheet, plan, put, half, units, datum)
+    _table(sheet, plan, put(high, 0)[0] + 22, units, datum)
     _lists(sheet, plan, units)
     sheet.words.append(Words((MARGIN, PAPER[1] - MARGIN), sheet.title, 5.0))
     return sheet
@@ -50,7 +53,7 @@ def framing_sheet(
 
 def _scale(long: float, wide: float) -> int:
     """Largest scale at which the frame leaves room for its words."""
-    room = (PAPER[0] - 2 * MARGIN - LEFT - 20, PAPER[1] - 2 * MARGIN - ABOVE - BELOW - STEPS_HIGH)
+    room = (PAPER[0] - 2 * MARGIN - LEFT - 22 - TABLE, PAPER[1] - 2 * MARGIN - ABOVE - BELOW - STEPS_HIGH)
     for scale in SCALES:
         if long * 1000 / scale <= room[0] and wide * 1000 / scale <= room[1]:
             return scale
@@ -58,16 +61,22 @@ def _scale(long: float, wide: float) -> int:
 
 
 def _labels(sheet: Drawing, plan: FramingPlan, put: Put) -> None:
+    """The marks of the parts, each beside its own, so that no line runs through them."""
     for placed in plan.members:
         m = placed.member
+        xs, ys = [p[0] for p in placed.flange], [p[1] for p in placed.flange]
         if m.role == "side":
             x, y, _ = m.path[len(m.path) // 2]
-            y *= 0.9
+            inward = -1.0 if y > 0 else 1.0
+            at = put(x, y + inward * m.section.b)
+            at, align = (at[0], at[1] + (-3.4 if y > 0 else 1.0)), 1
+        elif m.role == "cross":
+            at, align = put(max(xs), min(ys) + 0.66 * (max(ys) - min(ys))), -1
+            at = (at[0] + 0.8, at[1])
         else:
-            xs, ys = [p[0] for p in placed.flange], [p[1] for p in placed.flange]
-            x, y = (min(xs) + max(xs)) / 2, min(ys) + 0.62 * (max(ys) - min(ys))
-        at = put(x, y)
-        sheet.words.append(Words((at[0], at[1] - 1.0), placed.label, 2.6, 0))
+            at, align = put((min(xs) + max(xs)) / 2, max(ys)), 0
+            at = (at[0] + 6.0, at[1] + 0.8)
+        sheet.words.append(Words(at, placed.label, 2.6, align))
 
 
 def _running(sheet: Drawing, plan: FramingPlan, put: Put, half: float, units: Units, datum: Datum) -> None:
@@ -94,6 +103,25 @@ def _running(sheet: Drawing, plan: FramingPlan, put: Put, half: float, units: Un
         sheet.line([(MARGIN + LEFT - 6, at[1]), at], "DIMENSIONS")
         words = write_length(abs(inner), units)
         sheet.words.append(Words((MARGIN + LEFT - 7, at[1] - 1.0), words, 3.0, 1))
+
+
+def _table(sheet: Drawing, plan: FramingPlan, left: float, units: Units, datum: Datum) -> None:
+    """Where each member is set, beside the drawing."""
+    y = PAPER[1] - MARGIN - ABOVE
+    heads = ("mark", f"from {datum.words}", "from the centreline", "leg", "length")
+    for at, head in zip(COLUMNS, heads, strict=True):
+        sheet.words.append(Words((left + at, y), head, 2.6))
+    for placed in plan.members:
+        rows = [
+            ", ".join(f"{x.what} {write_length(datum.tell(x.at), units)}" for x in placed.along),
+            ", ".join(f"{x.what} {write_length(x.at, units)}" for x in placed.across),
+        ]
+        cells = (placed.label, *rows, placed.leg, write_length(placed.member.length, units))
+        y -= ROW_MM
+        if y < MARGIN:
+            break
+        for at, text in zip(COLUMNS, cells, strict=True):
+            sheet.words.append(Words((left + at, y), text, 2.4))
 
 
 def _lists(sheet: Drawing, plan: FramingPlan, units: Units) -> None:

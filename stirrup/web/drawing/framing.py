@@ -74,18 +74,18 @@ def _middle(placed: SetOut) -> Pair:
 
 
 def _names(canvas: Canvas, plan: FramingPlan) -> None:
-    """The marks that are on the parts, each at its place."""
+    """The marks that are on the parts, each on its own; left out where none of it is free."""
     size = canvas.type
     for placed in plan.members:
         x, y = canvas.at(*_middle(placed))
-        off = 0.0 if placed.member.role == "cross" else 1.4
-        ways = [(0.0, 0.35 + off * k) for k in (0, 1, -1, 2, -2)]
-        ways += [(dx, dy) for dx in (2.5, -2.5, 5, -5) for dy in (0.35, 1.6, -1.2)]
+        ring = placed.flange
         if placed.member.role == "cross":
             # along the member, away from the centreline where hatches and tracks are
-            spans = (placed.flange[0][1], placed.flange[2][1])
-            reach = (spans[1] - spans[0]) * canvas.scale / size / 2
-            ways = [(0.0, share * reach) for share in (0.3, -0.3, 0.55, -0.55, 0.0, 0.8, -0.8)] + ways
+            half = (max(p[1] for p in ring) - min(p[1] for p in ring)) * canvas.scale / size / 2
+            ways = [(0.0, share * half + 0.35) for share in (0.3, -0.3, 0.55, -0.55, 0.0, 0.8, -0.8)]
+        else:
+            half = (max(p[0] for p in ring) - min(p[0] for p in ring)) * canvas.scale / size / 2
+            ways = [(share * half, dy) for dy in (0.35, 1.4, -0.7) for share in (0.0, 0.4, -0.4)]
         canvas.words(x, y, escape(placed.label), "label halo", "middle", ways)
 
 

@@ -34,7 +34,7 @@ VIEWS = (
     ("cuts-1280x800", "/b/1/cuts", 1280, 800),
     ("money-1280x800", "/b/1/money", 1280, 800),
     ("layout-390x844", "/b/1/layout?case=one+at+the+helm", 390, 844),
-    ("cuts-390x844", "/b/1/cuts", 390, 844),
+    ("framing-1280x800", "/b/1/layout/framing/bow-deck?tape=aft", 1280, 800),
 )
 
 

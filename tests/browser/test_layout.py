@@ -311,3 +311,16 @@ def test_profile_and_plan_stand_above_the_strip_on_any_screen(
     assert plan is not None and strip is not None
     assert plan["y"] + plan["height"] <= strip["y"]
     assert plan["width"] > 0.55 * wide  # and are not made smaller than they must be
+
+
+def test_the_members_under_the_decks_are_shown_by_a_key_and_a_button(address, quiet, build) -> None:
+    page = quiet
+    page.goto(f"{address}/b/{build}/layout")
+    layer = page.locator(".frame-layer")
+    expect(layer).to_have_count(0)
+    page.keyboard.press("f")
+    expect(layer.first).to_be_attached()
+    button = page.get_by_role("button", name="framing")
+    expect(button).to_have_attribute("aria-pressed", "true")
+    button.click()
+    expect(layer).to_have_count(0)

@@ -64,3 +64,16 @@ def test_the_tape_is_hooked_where_it_is_asked_for(site, build) -> None:
     assert f"/b/{build}/framing/deck.pdf?tape=aft" in page
     nowhere = site.client.get(f"/b/{build}/layout/framing/deck?tape=%3Cb%3E").text
     assert "aft edges, from the transom" in words(nowhere) and "<b>%3C" not in nowhere
+
+
+def test_members_are_a_layer_of_the_plan(site, build) -> None:
+    shown = site.client.get(f"/b/{build}/layout?frame=1").text
+    listed = site.client.get(f"/b/{build}/layout/framing/deck").text.count('class="frame-member"')
+    assert shown.count('class="frame-layer"') == listed > 5
+    assert "frame-layer" not in site.client.get(f"/b/{build}/layout").text
+    # it goes along with what is dragged
+    move = {"do": "set", "path": ["fittings", "deck", "aft"], "value": 2.6}
+    body = {"base": 1, "change": move, "sel": "deck"}
+    for frame in (True, False):
+        views = site.post(f"/api/builds/{build}/preview", {**body, "frame": frame}).json()["views"]
+        assert ("frame-layer" in views["plan"]) == frame

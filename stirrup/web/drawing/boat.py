@@ -21,7 +21,7 @@ from stirrup.core.kinds.registry import kind_of
 from stirrup.core.plan.model import LoadCase
 from stirrup.core.plan.things import is_gone, motors
 from stirrup.core.units import INCH_M, Units, write_length
-from stirrup.web.drawing import things
+from stirrup.web.drawing import framing, things
 from stirrup.web.drawing.canvas import GRAB_EM, Canvas, Pair, type_of
 from stirrup.web.drawing.fit import clashes_drawn, eye_line_drawn, rooms_drawn, walkway_drawn
 from stirrup.web.drawing.grips import handle_svg, reach_m, size_handles, slider
@@ -223,6 +223,8 @@ def plan_view(
         canvas.path(thing.ring, f"existing existing-{thing.kind}")
     things.tanks_in_plan(canvas, derived, look.chosen)
     things.built_in(canvas, derived, "plan", look.chosen)
+    if look.frame:
+        framing.members_in_plan(canvas, derived)
     things.items_in_plan(canvas, derived, look.chosen)
     rooms_drawn(canvas, derived, look, (0, 1))
     people_from_above(canvas, case)

@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+from functools import partial
 from html import escape
 
 from stirrup.core.contract.gives import Built
-from stirrup.core.framing_plan import Datum, FramingPlan, SetOut
+from stirrup.core.derive import Derived
+from stirrup.core.framing_plan import Datum, FramingPlan, SetOut, framing_plan
 from stirrup.core.units import Units
 from stirrup.web.drawing.canvas import CROWDED, TYPE_PX, Canvas, Pair, svg_length, type_of
 
@@ -149,3 +151,13 @@ def side_view(plan: FramingPlan, units: Units, wide: float = WIDTH) -> str:
     canvas.words(0.3 * size, canvas.at(0, top)[1] - 0.5 * size, said, "dim-text halo", "start",
                  ((0, 0), (0, 1.4)))  # fmt: skip
     return canvas.svg()
+
+
+def members_in_plan(canvas: Canvas, derived: Derived) -> None:
+    """Where the members of every fitting lie, as a layer of the plan of the boat."""
+    of = derived.plan.arrangement.of
+    for built in derived.built:
+        if not of(built.fitting).hidden:
+            plan = built.kept.get("framing", partial(framing_plan, built))
+            for placed in plan.members if plan else ():
+                canvas.path(placed.flange, "frame-layer")

@@ -97,6 +97,7 @@ class ChangeAsked(BaseModel):
     sel: str = Field("", max_length=4000)
     at: float | None = None
     room: bool = False
+    frame: bool = False
     line: str = ""
     side: Literal["lines", "starboard"] = "lines"
 

@@ -307,7 +307,13 @@ def contents(opened: OpenBuild, case: LoadCase) -> list[Row]:
 
 
 def layout_context(
-    opened: OpenBuild, request: Request, case: str | None, sel: str, at: float | None, room: bool
+    opened: OpenBuild,
+    request: Request,
+    case: str | None,
+    sel: str,
+    at: float | None,
+    room: bool,
+    frame: bool = False,
 ) -> dict[str, Any]:
     """Everything the layout page shows."""
     context = build_context(opened, request, "layout", case)
@@ -324,8 +330,9 @@ def layout_context(
         "sel": ",".join(chosen),
         "chosen": chosen,
         "section_x": x,
-        "views": drawings(opened.derived, shown, opened.units, Look(chosen, x, rooms=room)),
+        "views": drawings(opened.derived, shown, opened.units, Look(chosen, x, rooms=room, frame=frame)),
         "room": room,
+        "frame": frame,
         "running": make_field(
             "propulsion/running_trim",
             opened.plan.propulsion.running_trim,
@@ -352,9 +359,10 @@ def layout(
     sel: Annotated[str, Query(max_length=4000)] = "",
     at: float | None = None,
     room: bool = False,
+    frame: bool = False,
 ) -> Response:
     opened = open_build(build_id)
-    return render(request, "layout.html", layout_context(opened, request, case, sel, at, room))
+    return render(request, "layout.html", layout_context(opened, request, case, sel, at, room, frame))
 
 
 def drawings_for(
@@ -365,10 +373,11 @@ def drawings_for(
     at: float | None,
     snaps: tuple[Snap, ...] = (),
     room: bool = False,
+    frame: bool = False,
 ) -> dict[str, Markup]:
     """The three views as a page that shows these things would have them."""
     chosen = chosen_ids(derived.plan, sel)
-    look = Look(chosen, section_at(derived, at, chosen), snaps, room)
+    look = Look(chosen, section_at(derived, at, chosen), snaps, room, frame)
     return drawings(derived, case, units, look)
 
 

@@ -137,7 +137,7 @@ def _draw(asked: PreviewAsked, who: Viewer) -> Draw:
             return line_drawings(derived, who.units, line, CURRENT.get().lines, asked.side)
         if asked.page == "float":
             return float_views(derived, case, who.units)
-        return drawings_for(derived, case, who.units, asked.sel, asked.at, snaps, asked.room)
+        return drawings_for(derived, case, who.units, asked.sel, asked.at, snaps, asked.room, asked.frame)
 
     return draw
 
@@ -146,7 +146,7 @@ def _base(asked: PreviewAsked, who: Viewer, draw: Draw, before: Derived) -> Mapp
     """The drawings of the stored revision; None for whoever cannot put an answer together."""
     if asked.has is None:
         return None
-    look = (asked.page, asked.line, asked.side, asked.case, asked.sel, asked.at, asked.room)
+    look = (asked.page, asked.line, asked.side, asked.case, asked.sel, asked.at, asked.room, asked.frame)
     key = (id(before), look, who.units, CURRENT.get())
 
     def drawn() -> tuple[Derived, Mapping[str, Markup]]:

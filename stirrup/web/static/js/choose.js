@@ -36,10 +36,11 @@ function neighbour(way) {
   choose([list[here < 0 ? (way > 0 ? 0 : list.length - 1) : (here + way + list.length) % list.length]]);
 }
 
-function showRoom() {
+// The room that use needs, or the members under the decks: shown until pressed again
+function showOrHide(layer) {
   const url = new URL(location.href);
-  if (document.getElementById("views").dataset.room === "1") url.searchParams.delete("room");
-  else url.searchParams.set("room", "1");
+  if (document.getElementById("views").dataset[layer] === "1") url.searchParams.delete(layer);
+  else url.searchParams.set(layer, "1");
   return refresh(url.href);
 }
 
@@ -54,8 +55,9 @@ async function close() {
 
 export function listenToChoosing() {
   document.addEventListener("click", (event) => {
-    if (event.target.closest("[data-show-room]")) {
-      showRoom();
+    const shower = event.target.closest("[data-show]");
+    if (shower) {
+      showOrHide(shower.dataset.show);
       return;
     }
     if (event.target.closest("a.close-thing") && !event.ctrlKey && frame().page === "layout") {
@@ -87,7 +89,8 @@ export function listenToChoosing() {
     if (frame().page !== "layout" || isTyping(event) || document.querySelector("dialog[open]")) return;
     if (event.ctrlKey || event.metaKey || event.altKey) return;
     if (event.key === "[" || event.key === "]") neighbour(event.key === "]" ? 1 : -1);
-    if (event.key === "u") showRoom();
+    if (event.key === "u") showOrHide("room");
+    if (event.key === "f") showOrHide("frame");
     if (event.key === "Escape" && chosen().length && !document.body.classList.contains("placing")) close();
   });
 }

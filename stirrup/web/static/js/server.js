@@ -38,6 +38,7 @@ export function shown() {
     sel: views?.dataset.sel ?? "",
     at: views?.dataset.at ? Number(views.dataset.at) : null,
     room: views?.dataset.room === "1",
+    frame: views?.dataset.frame === "1",
     line: views?.dataset.line ?? "",
     side: views?.dataset.side ?? "lines",
   };

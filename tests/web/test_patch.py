@@ -129,3 +129,15 @@ def test_hands_that_rest_are_forgotten(monkeypatch) -> None:
     # whoever has no name leaves nothing
     assert hands.at(1, previewing.PreviewAsked(base=1)) is not hands.at(1, previewing.PreviewAsked(base=1))
     assert len(hands.of) == previewing.MOST_HANDS
+
+
+def test_what_was_found_of_an_earlier_revision_is_not_shown(site, build) -> None:
+    lower = {"do": "set", "path": ["fittings", "deck", "height"], "value": 0.35}
+    whole = preview(site, build, change=lower, pace="behind", hand="h4", step=1, sel="").json()
+    moved = {"do": "set", "path": ["fittings", "deck", "aft"], "value": 2.4}
+    number = site.post(f"/api/builds/{build}/changes", {"base": 1, "change": moved}).json()["number"]
+    named = {"do": "set", "path": ["fittings", "deck", "name"], "value": "Deck two"}
+    asked = {"change": named, "base": number, "sel": "", "step": 2}
+    after = preview(site, build, hand="h4", **asked).json()
+    fresh = preview(site, build, hand="h5", **asked).json()
+    assert after["findings"] == fresh["findings"] != whole["findings"]

@@ -148,6 +148,8 @@ DRAWN = """() => Object.fromEntries([...document.querySelectorAll("[data-slot]")
     for (const name of ["tabindex", "style"]) e.removeAttribute(name);
   return [place.dataset.slot, svg.innerHTML];
 }))"""
+SHIFTED = """() => [...document.querySelectorAll("#views [data-select], #views .handle")]
+  .filter((e) => e.style.translate).map((e) => e.dataset.select ?? e.dataset.path)"""
 WHOLE = """async ([build, body]) => {
   const token = document.querySelector("meta[name=csrf]").content;
   const answer = await fetch(`/api/builds/${build}/preview`, {
@@ -187,8 +189,29 @@ def test_after_many_steps_the_drawing_is_the_one_drawn_at_once(address, quiet, b
     assert asked[-1]["pace"] == "behind" and set(asked[-1]["has"]) == {"profile", "plan", "section"}
     assert page.evaluate(DRAWN) == page.evaluate(WHOLE, [boat, last])
     assert page.locator("#strip .old, #findings .old").count() == 0
+    # everything stands where it is drawn: nothing is shifted any more
+    assert page.evaluate(SHIFTED) == []
     page.mouse.up()
     revision(page, 2)
+
+
+def test_an_answer_takes_every_shift_back(address, quiet, boat) -> None:
+    """Also of what is not in the drawing just now: it may come back where it was drawn."""
+    page = quiet
+    page.goto(f"{address}/b/{boat}/layout?sel=deck")
+    left = page.evaluate(
+        """async () => {
+          const { href } = document.querySelector('link[href*="/js/hand.js"]');
+          const { lead, answered } = await import(href);
+          const handle = document.querySelector('.v-plan .handle[data-path="fittings/deck/aft"]');
+          lead({ path: "fittings/deck/aft", value: Number(handle.dataset.value) - 0.3 });
+          const led = handle.style.translate;
+          handle.remove();
+          answered({ path: "fittings/deck/aft", value: 0 });
+          return [led, handle.style.translate];
+        }"""
+    )
+    assert left[0] not in ("", "0px") and left[1] == ""
 
 
 def test_what_comes_behind_is_soft_until_the_hand_rests(address, quiet, boat) -> None:

@@ -1,10 +1,14 @@
 """Drawings told as what is new in them: put together again they are the drawing."""
 
 import re
+from decimal import Decimal
 
 from hypothesis import given
 from hypothesis import strategies as st
 
+from stirrup.core.parts.entries import Pack
+from stirrup.exchange.catalogue import starting
+from stirrup.store.shop import forget_entry, keep_entries, set_price, the_shop
 from stirrup.web.drawing.patch import parts_of, patch, steps_between
 from stirrup.web.pages import previewing
 
@@ -141,3 +145,27 @@ def test_what_was_found_of_an_earlier_revision_is_not_shown(site, build) -> None
     after = preview(site, build, hand="h4", **asked).json()
     fresh = preview(site, build, hand="h5", **asked).json()
     assert after["findings"] == fresh["findings"] != whole["findings"]
+
+
+def test_a_step_goes_by_the_prices_and_entries_of_now(app, site, build) -> None:
+    owner = the_shop().id
+
+    def told():
+        words = re.sub(r"<[^>]*>", " ", preview(site, build).json()["strip"])
+        return " ".join(words[words.index("Planned cost") :].split()[:6])
+
+    first = told()
+    try:
+        set_price(owner, "al-2.5", Decimal("731.00"))
+        assert told() != first
+    finally:
+        forget_entry(owner, "al-2.5")
+    assert told() == first
+    # an entry of one's own counts as well
+    sheet = starting().sheet("al-2.5")
+    keep_entries(owner, [sheet.model_copy(update={"packs": (Pack(quantity=1, price=Decimal("555.00")),)})])
+    try:
+        assert told() != first
+    finally:
+        forget_entry(owner, "al-2.5")
+    assert told() == first

@@ -50,7 +50,7 @@ from stirrup.core.fit.check import Fit, check_fit
 from stirrup.core.hull.checks import hull_findings
 from stirrup.core.hull.mesh import HullSurface, build_surface
 from stirrup.core.making import TEXTS, make, standing, standing_text
-from stirrup.core.memo import ByIdentity, Key, Memo
+from stirrup.core.memo import ByIdentity, Key, Memo, alone
 from stirrup.core.money.cost import Cost, price_up
 from stirrup.core.parts.catalogue import Catalogue
 from stirrup.core.plan.model import AS_FOUND, PLANNED_EMPTY, LoadCase, Plan
@@ -292,7 +292,12 @@ def derive(
         ASKED.clear()
     # the stored plan is the same object at every request: its text need not be written out
     asked = ASKED.setdefault((catalogue.key, quick), object())
-    found = RECENT.get(plan, asked, by_content)
+    known = RECENT.peek(plan, asked)
+    if isinstance(known, Derived):
+        found = known
+    else:
+        with alone():
+            found = RECENT.get(plan, asked, by_content)
     if any(settled_layout(MEMO, job, layouts) for job in found.pending):
         found = MEMO.put(whole(), _derive(plan, catalogue, quick, layouts))
         RECENT.put(plan, asked, found)

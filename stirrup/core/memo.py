@@ -37,6 +37,7 @@ class Warm:
 
     def __init__(self) -> None:
         self.lock = threading.Lock()
+        self.busy = threading.RLock()
         self.of: dict[int, OrderedDict[Hashable, object]] = {}
 
     def look(self, store: int, key: Hashable) -> object:
@@ -134,6 +135,14 @@ def passing(scratch: Scratch | None = None) -> Iterator[None]:
         yield
     finally:
         _SCRATCH.reset(token)
+
+
+@contextmanager
+def alone() -> Iterator[None]:
+    """What takes long is worked out once for a build: whoever asks for the same meanwhile waits, and
+    finds it. Nothing that waits for somebody else may be asked for inside."""
+    with _CURRENT.get().busy:
+        yield
 
 
 def forget() -> None:
@@ -261,6 +270,11 @@ class ByIdentity(_Store):
         if found is _MISSING:
             return self.put(a, b, compute())
         return cast(tuple[object, object, T], found)[2]
+
+    def peek(self, a: object, b: object) -> object | None:
+        """The result for a and b if it is known, else None."""
+        found = self._look((id(a), id(b)))
+        return None if found is _MISSING else cast(tuple[object, object, object], found)[2]
 
     def put(self, a: object, b: object, value: T) -> T:
         """Keep a result for a and b in place of what was known; returns it."""

@@ -1,5 +1,8 @@
 """While something is dragged: what keeps up with the hand says the same as what is worked out whole."""
 
+import threading
+import time
+
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
@@ -102,3 +105,27 @@ def test_people_in_the_way_are_not_looked_for_at_every_step(monkeypatch) -> None
     monkeypatch.setattr("stirrup.core.fit.check.standing_findings", never)
     monkeypatch.setattr("stirrup.core.fit.check.passage", never)
     derive_live(moved(demo(), 2.8113), starting(), [CASE])
+
+
+def test_two_who_ask_for_the_same_at_once_have_it_worked_out_once(monkeypatch) -> None:
+    real, made, go = pipeline.check_fit, [], threading.Barrier(4)
+
+    def slow(*args: object, **more: object):
+        made.append(1)
+        time.sleep(0.05)
+        return real(*args, **more)
+
+    monkeypatch.setattr(pipeline, "check_fit", slow)
+    plan = skiff_plan(fittings=[{**DECK, "aft": 2.7719}])
+    got: list[object] = []
+
+    def ask() -> None:
+        go.wait()
+        got.append(derive(plan, starting()))
+
+    threads = [threading.Thread(target=ask) for _ in range(4)]
+    for thread in threads:
+        thread.start()
+    for thread in threads:
+        thread.join()
+    assert len(made) == 1 and all(d is got[0] for d in got)

@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 from stirrup.core.framing_plan import datums, framing_plan
 from stirrup.demo.seed import demo_plan
 from stirrup.exchange.buildfile import from_data
-from tests.boats import DECK, HATCH, build_data, derive, skiff_plan
+from tests.boats import DECK, HATCH, box_lines, build_data, derive, skiff_plan
 
 # a box 4 m long, 2 m wide, 1 m deep, its sides 2.5 mm thick; a deck from 1 m to 3 m, 400 mm up, of
 # 2 mm sheet on angles 40 x 40 x 3, with a face under its aft edge
@@ -141,3 +141,21 @@ def test_the_tape_may_be_hooked_elsewhere() -> None:
     assert said == pytest.approx({"transom": 1.5, "stem": 2.5, "aft": 0.5, "fore": 1.5})
     # running forward from the one end or aft from the other, together they are the length between
     assert offered["aft"].tell(2.2) + offered["fore"].tell(2.2) == pytest.approx(2.0)
+
+
+def test_a_boat_that_is_narrower_to_starboard_has_its_own_angle_there() -> None:
+    data = build_data(fittings=[BOX_DECK])
+    # 1 m to port, 0.9 m to starboard
+    data["hull"]["starboard"] = box_lines(beam=1.8)
+    found = framing_plan(derive(from_data(data)).fitting("deck"))
+    assert found is not None
+    port, other = found.of("side")
+    assert (port.side, other.side) == ("P", "S")
+    # against the inside of a plumb side 2.5 mm thick
+    assert [line.at for line in port.across] == pytest.approx([0.9975, 0.9975])
+    assert [line.at for line in other.across] == pytest.approx([0.8975, 0.8975])
+    for s in found.of("cross"):
+        told = lines(s)
+        assert told["port long point, to port"] - told[
+            "starboard long point, to starboard"
+        ] == pytest.approx(0.1)

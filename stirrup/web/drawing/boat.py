@@ -243,17 +243,23 @@ def plan_view(
     _named(canvas, derived)
     guides(canvas, look.snaps, (0, 1))
     if look.section_x is not None:
-        canvas.line((look.section_x, -beam - 0.02), (look.section_x, beam + 0.02), "section-mark")
-        x, y = canvas.at(look.section_x, -beam)
-        said = f"{write_length(look.section_x, units)}, looking forward, port left"
-        canvas.parts.append(
-            f'<g class="handle section-grip" '
-            f"{slider('Section, from the transom', look.section_x, reach_m(derived, 'x'), said)} "
-            f'data-section="1" data-direction="x" data-sign="1" data-value="{look.section_x:.4f}">'
-            f'<circle class="grab-dot" cx="{x:.1f}" cy="{y + size / 2:.1f}" r="{GRAB_EM * size:.1f}"/>'
-            f'<path d="M{x:.1f} {y + 1:.1f}l{0.6 * size:.1f} {size:.1f}h{-1.2 * size:.1f}z"/></g>'
-        )
+        _section_grip(canvas, derived, look.section_x, beam, units)
     return canvas.svg("plan-contents")
+
+
+def _section_grip(canvas: Canvas, derived: Derived, at_x: float, beam: float, units: Units) -> None:
+    """Where the section is cut, to be dragged."""
+    size = canvas.type
+    canvas.line((at_x, -beam - 0.02), (at_x, beam + 0.02), "section-mark")
+    x, y = canvas.at(at_x, -beam)
+    said = f"{write_length(at_x, units)}, looking forward, port left"
+    canvas.parts.append(
+        f'<g class="handle section-grip" '
+        f"{slider('Section, from the transom', at_x, reach_m(derived, 'x'), said)} "
+        f'data-section="1" data-direction="x" data-sign="1" data-value="{at_x:.4f}">'
+        f'<circle class="grab-dot" cx="{x:.1f}" cy="{y + size / 2:.1f}" r="{GRAB_EM * size:.1f}"/>'
+        f'<path d="M{x:.1f} {y + 1:.1f}l{0.6 * size:.1f} {size:.1f}h{-1.2 * size:.1f}z"/></g>'
+    )
 
 
 def _lit(derived: Derived, chosen: Sequence[str]) -> list[Built]:

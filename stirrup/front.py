@@ -110,7 +110,7 @@ class Front:
             one.renew()
 
     def end(self) -> None:
-        """End everything, the proxy last of all to be asked and first to be gone."""
+        """End everything, the proxy first: nothing new comes in then."""
         for one in reversed(self.kept):
             one.ask_to_end()
         for one in self.kept:

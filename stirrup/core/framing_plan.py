@@ -208,8 +208,8 @@ def framing_plan(built: Built) -> FramingPlan | None:
         return None
     order = {"side": 0, "cross": 1, "": 2, "batten": 3}
     found.sort(key=lambda s: (order.get(s.member.role, 9), round(s.along[0].at, 6), -s.flange[0][1]))
-    faces = [p.label for p in built.panels if p.key.split("/")[-1].startswith("face")]
-    skins = [p.label for p in built.panels if p.label not in faces]
+    faces = [p.label for p in built.panels if not p.level]
+    skins = [p.label for p in built.panels if p.level]
     tops = sorted({round(s.top, 6) for s in found})
     heights = [Line("upper face of all members, underside of the skin", z) for z in tops]
     feet = sorted({round(s.top - s.member.section.a, 6) for s in found})

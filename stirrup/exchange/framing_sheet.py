@@ -36,7 +36,7 @@ def framing_sheet(
         return (MARGIN + LEFT + (x - low) * k, middle + y * k)
 
     for panel in built.panels:
-        if panel.frame.at(0, 0)[2] == panel.frame.at(0, 1)[2]:
+        if panel.level:
             ring = [panel.frame.at(u, v) for u, v in panel.outline]
             sheet.line([put(x, y) for x, y, _ in (*ring, ring[0])], "STATIONS")
     for placed in plan.members:

@@ -67,6 +67,11 @@ class Panel:
         """Id of its sheet."""
         return self.sheet.id
 
+    @property
+    def level(self) -> bool:
+        """Whether it lies flat, as a skin does, rather than standing upright."""
+        return self.frame.along[2] == self.frame.across[2] == 0.0
+
     @kept_property
     def centre(self) -> Point:
         middle = self.polygon.centroid

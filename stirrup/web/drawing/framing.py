@@ -45,7 +45,7 @@ def plan_view(plan: FramingPlan, built: Built, datum: Datum, units: Units, wide:
     canvas = Canvas(WIDTH, height, (origin, top), scale, "framing",
                     "Framing from above, port side up, bow to the right", wide_px=wide)  # fmt: skip
     for panel in built.panels:
-        if panel.frame.at(0, 0)[2] == panel.frame.at(0, 1)[2]:  # level: of the skin
+        if panel.level:  # of the skin
             canvas.path([panel.frame.at(u, v)[:2] for u, v in panel.outline], "frame-skin")
     for placed in plan.members:
         _member(canvas, placed)

@@ -12,6 +12,7 @@ import signal
 import socket
 import sys
 import tempfile
+import threading
 from collections.abc import Iterator
 from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
@@ -31,6 +32,7 @@ from stirrup.store.cluster import (
 from stirrup.store.session import StoreAwayError
 
 FIRST_PORT = 8470
+WARM_AT_START = 3  # builds, those changed last
 LOG = logging.getLogger("stirrup")
 
 
@@ -163,6 +165,7 @@ def _alone(app: Any, place: socket.socket, url: str, cluster: Cluster | None) ->
     from stirrup.slow import PatientProtocol
     from stirrup.store.staff import Worker
     from stirrup.store.watch import Watch
+    from stirrup.web.pages.frame import warm_up
 
     config = uvicorn.Config(app, log_level="warning", http=PatientProtocol,
                             access_log=False, timeout_graceful_shutdown=2)  # fmt: skip
@@ -174,6 +177,7 @@ def _alone(app: Any, place: socket.socket, url: str, cluster: Cluster | None) ->
     worker = Worker(app.state.database.url)
     watch.start()
     worker.start()
+    threading.Thread(target=warm_up, args=(WARM_AT_START,), name="warm up", daemon=True).start()
     try:
         server.run(sockets=[place])
     finally:

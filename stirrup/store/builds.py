@@ -167,6 +167,13 @@ def all_builds(shop_id: int) -> list[Stored]:
     return [_stored(row) for row in rows]
 
 
+@reading()
+def recent(shop_id: int, most: int) -> list[int]:
+    """Numbers of the builds that were changed last, the latest first."""
+    rows = Build.select(Build.id).where(Build.shop == shop_id).order_by(Build.changed.desc())
+    return [int(row.id) for row in rows.limit(most)]
+
+
 @writing()
 def create(shop_id: int, plan: Plan, words: str) -> Stored:
     """A new build from a plan, as revision 1."""

@@ -8,7 +8,7 @@ import pytest
 from stirrup.store import cards, shop
 from stirrup.store.models import Build, Card
 from stirrup.store.session import reading
-from stirrup.web.pages import yard
+from stirrup.web.pages import frame, yard
 from tests.boats import DECK, derive, skiff_plan
 from tests.web.conftest import make_build
 
@@ -92,3 +92,18 @@ def test_units_are_those_of_the_reader_not_of_the_card(app, site) -> None:
         assert " lb" in shown(site, build) and " kg" not in shown(site, build)
     finally:
         shop.set_units(owner, "mm")
+
+
+def test_the_boats_changed_last_are_worked_out_before_anybody_asks(app, monkeypatch) -> None:
+    older, newer = (make_build(app, skiff_plan(name=f"Warm {k}")) for k in (1, 2))
+    asked: list[int] = []
+
+    def open_one(build: int) -> None:
+        asked.append(build)
+        if build == newer:
+            raise RuntimeError("this one cannot be opened")
+
+    monkeypatch.setattr(frame, "open_build", open_one)
+    frame.warm_up(2)
+    # the latest first, and one that fails keeps nobody from the next
+    assert asked == [newer, older]

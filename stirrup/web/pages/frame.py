@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 import logging
 from dataclasses import dataclass
 from typing import Annotated, Any
@@ -15,6 +16,7 @@ from stirrup.core.cutting.sheets import lay_out
 from stirrup.core.derive import CaseResult, Derived, derive
 from stirrup.core.errors import CoreError
 from stirrup.core.findings import Finding, count
+from stirrup.core.memo import of_build
 from stirrup.core.parts.catalogue import Catalogue
 from stirrup.core.plan.model import PLANNED_EMPTY, LoadCase, Plan
 from stirrup.core.units import SYSTEMS, Units
@@ -106,6 +108,15 @@ def open_build(build_id: int, settled: bool = False) -> OpenBuild:
             422, "This plan cannot be worked out", present.in_shop_units(str(error), who.units),
             stuck=build_id, undo=stored.can_undo,
         ) from error  # fmt: skip
+
+
+def warm_up(most: int) -> None:
+    """Work out the builds that were changed last, before anybody asks for them: in a thread of its own,
+    right after a start. What goes wrong is told when somebody does ask."""
+    with contextlib.suppress(Exception):
+        for build_id in builds.recent(the_shop().id, most):
+            with contextlib.suppress(Exception), of_build(str(build_id)):
+                open_build(build_id)
 
 
 def refuse_dead_end(plan: Plan, who: Viewer) -> None:

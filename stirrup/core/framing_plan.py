@@ -20,6 +20,7 @@ from stirrup.core.parts.model import Member
 Side = Literal["", "P", "S"]
 Ring = tuple[tuple[float, float], ...]
 STEP_M = 1e-6
+NEAR_M = 0.02  # between a member's end and what it is fixed to: a bracket, play, a leg
 
 
 @dataclass(frozen=True)
@@ -175,22 +176,37 @@ def _set_out(m: Member) -> SetOut | None:
     return _lengthwise(m) if level and abs(m.path[0][1] - m.path[1][1]) < STEP_M else None
 
 
+def _ends_at(cross: SetOut, track: SetOut) -> bool:
+    """Whether a cross member ends at a member beside a hatch: that one has to be there before it."""
+    middle = (cross.along[0].at + cross.along[1].at) / 2
+    if not track.along[0].at < middle < track.along[1].at:
+        return False
+    ys, beside = [y for _, y in (*cross.flange, *cross.upright)], [y for _, y in track.flange]
+    return min(abs(max(ys) - min(beside)), abs(min(ys) - max(beside))) < NEAR_M
+
+
 def _steps(found: Sequence[SetOut], faces: Sequence[str], skins: Sequence[str]) -> list[Step]:
     """The order of fixing. Source: docs/trade-rules.md, “Decks”."""
 
     def labels(*roles: str) -> tuple[str, ...]:
         return tuple(s.label for s in found if s.member.role in roles)
 
-    tracks = tuple(s.label for s in found if s.member.role == "")
+    beside = [s for s in found if s.member.role == ""]
+    crosses = [s for s in found if s.member.role == "cross"]
+    cut = tuple(s.label for s in crosses if any(_ends_at(s, t) for t in beside))
+    whole = tuple(s.label for s in crosses if s.label not in cut)
     steps = [
         Step(labels("side"), "side angles",
              "Level with the height line, both sides, before anything crosses them: a drill and a hand "
              "get to their fasteners only now."),
-        Step(labels("cross"), "cross members",
-             "From the fore end aft, so that nobody kneels on what is fixed already. Check the diagonals "
-             "before the second end of each is drilled."),
-        Step(tracks, "members beside the hatches",
+        Step(whole, "cross members",
+             "Listed aft to fore; begin at the end towards bow or transom and come back to the open "
+             "one, so that nobody kneels on what is fixed already. Check the diagonals before the second "
+             "end of each is drilled."),
+        Step(tuple(s.label for s in beside), "members beside the hatches",
              "Between the cross members, whose gap is their length: measure it there, not on the plan."),
+        Step(cut, "cross members between these",
+             "They end at the members beside the hatches, which must be there before them."),
         Step(labels("batten"), "battens under the joints",
              "Last of the frame: the joint of the skin decides where they lie."),
         Step(tuple(faces), "faces", "To the edge members' legs, while these can be reached from above."),

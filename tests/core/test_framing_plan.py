@@ -159,3 +159,15 @@ def test_a_boat_that_is_narrower_to_starboard_has_its_own_angle_there() -> None:
         assert told["port long point, to port"] - told[
             "starboard long point, to starboard"
         ] == pytest.approx(0.1)
+
+
+def test_what_ends_at_a_member_beside_a_hatch_goes_in_after_it() -> None:
+    """Of the demo's bow deck one member is cut in three by its two hatches, side by side."""
+    found = framing_plan(derive(demo_plan("sedge-hopper.stirrup.json")).fitting("bow-deck"))
+    assert found is not None
+    turn = {label: k for k, step in enumerate(found.steps) for label in step.labels}
+    pieces = ["D1-X2.1", "D1-X2.2", "D1-X2.3"]
+    tracks = ["H1-TP", "H1-TS", "H2-TP", "H2-TS"]
+    whole = ["D1-X1", "D1-H1-aft", "D1-H1-fore", "D1-X3", "D1-X4", "D1-X5"]
+    assert max(turn[w] for w in whole) < min(turn[t] for t in tracks)
+    assert max(turn[t] for t in tracks) < min(turn[p] for p in pieces)

@@ -14,7 +14,7 @@ import pytest
 from stirrup import front
 from tests.store.servers import Server, alive, postmaster, until
 
-pytestmark = pytest.mark.skipif(front.tool() is None, reason="Debian's package haproxy is not installed")
+HAPROXY = pytest.mark.skipif(front.tool() is None, reason="Debian's package haproxy is not installed")
 
 
 def below(pid: int) -> dict[int, str]:
@@ -46,6 +46,7 @@ def ready(server: Server) -> bool:
     return len(there) == 2
 
 
+@HAPROXY
 def test_what_is_acknowledged_outlives_any_process(folder: Path) -> None:
     server = Server(folder, 8641, "--processes", "2")
     assert until(lambda: len(homes(server)) == 2)
@@ -98,6 +99,7 @@ def test_what_is_acknowledged_outlives_any_process(folder: Path) -> None:
     assert until(lambda: not alive(database) and not any(alive(pid) for pid in children))
 
 
+@HAPROXY
 def test_twenty_at_once_get_what_one_gets(folder: Path) -> None:
     server = Server(folder, 8651, "--processes", "2")
     ids = []
@@ -142,6 +144,7 @@ def test_a_build_has_one_home_whatever_is_asked_of_it() -> None:
 
 def test_as_many_as_cores_unless_told_otherwise(monkeypatch) -> None:
     monkeypatch.setattr(front.os, "cpu_count", lambda: 4)
+    monkeypatch.setattr(front, "tool", lambda: "haproxy")
     assert front.processes(None) == 4 and front.processes(2) == 2
     assert front.processes(99) == front.MOST_PROCESSES and front.processes(-3) == 1
     monkeypatch.setattr(front, "tool", lambda: None)

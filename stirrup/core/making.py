@@ -8,13 +8,14 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field
-from functools import partial
+from functools import lru_cache, partial
 from graphlib import CycleError, TopologicalSorter
 from typing import Any
 
 from stirrup.core.contract.gives import Built, Obstacle, Opening
 from stirrup.core.contract.kind import Site
 from stirrup.core.contract.kind import title_of as title_of_thing
+from stirrup.core.contract.schools import Schools, as_the_build, follows_build
 from stirrup.core.errors import CoreError
 from stirrup.core.findings import Finding, declare, plain
 from stirrup.core.hull.mesh import HullSurface
@@ -31,6 +32,8 @@ declare("layout", {"CANNOT-BUILD": "whether it can be built", "RING": "things th
 TEXTS = ByIdentity(4000)
 # what follows from one thing and the hull alone, by identity
 ALONE = ByIdentity()
+# what leaves a choice to the build, with that choice
+SETTLED = ByIdentity(4000)
 SITES: dict[object, Site] = {}
 MOST_SITES = 100
 
@@ -39,6 +42,20 @@ def text_of(thing: Any) -> str:
     """A thing written out."""
     text: str = TEXTS.get(thing, None, thing.model_dump_json)
     return text
+
+
+@lru_cache(maxsize=200)
+def _same(schools: Schools) -> Schools:
+    """The object that stands for all equal ones."""
+    return schools
+
+
+def _settled(thing: Any, schools: Schools) -> Any:
+    """A thing with what it leaves to the build filled in: always the same object for the same one."""
+    if not follows_build(thing):
+        return thing
+    same = _same(schools)
+    return SETTLED.get(thing, same, partial(as_the_build, thing, same))
 
 
 def standing_text(plan: Plan) -> str:
@@ -118,7 +135,7 @@ def make(
     catalogue: Catalogue,
 ) -> tuple[tuple[Placed, ...], list[Finding]]:
     """Everything that is or will be in the boat, with what it makes, and what was found on the way."""
-    things = {t.id: t for t in present(plan)}
+    things = {t.id: _settled(t, plan.schools) for t in present(plan)}
     graph = _graph(things)
     openings = _openings(memo, things, graph, catalogue)
     alone = _site_alone(plan, surface, obstacles, catalogue)

@@ -16,7 +16,7 @@ from PIL import Image
 from stirrup.core.hull.mesh import TOP, build_surface
 from stirrup.core.hull.model import QuickStart
 from stirrup.core.plan.start import new_plan
-from tests.boats import skiff_plan
+from tests.boats import DECK, plan, skiff_plan
 from tests.web.conftest import make_build
 
 
@@ -218,6 +218,22 @@ def test_a_place_its_removal_and_the_wishes(site, build) -> None:
     data = site.client.get(f"/b/{build}/file").json()
     assert data["label"]["total_kg"] == 480.0
     assert data["wishes"]["waters"] == "one lake"
+
+
+def test_how_the_build_does_things_is_chosen_once_and_otherwise_in_one_form(app, site) -> None:
+    deck = {**DECK, "skin": "ply-12", "cover": "carpet"}
+    build = make_build(app, plan(fittings=[deck]))
+    page = site.client.get(f"/b/{build}/survey/condition").text
+    assert "How this build does things" in page and 'data-path="schools/edges"' in page
+    assert enter(site, build, "schools/edges", "flush").status_code == 200
+    form = site.client.get(f"/b/{build}/layout", params={"sel": "deck"}).text
+    assert "as the build: flush" in form
+    assert enter(site, build, "fittings/deck/edges", "wrapped").status_code == 200
+    assert enter(site, build, "fittings/deck/edges", "").status_code == 200
+    data = site.client.get(f"/b/{build}/file").json()
+    assert data["schools"] == {"edges": "flush"} and "edges" not in data["fittings"][0]
+    wrong = enter(site, build, "schools/edges", "glued")
+    assert wrong.status_code == 422 and "glued" in wrong.text and "wrapped, flush" in wrong.text
 
 
 def test_the_motor_on_board_counts_as_found(site, quick) -> None:

@@ -3,12 +3,23 @@
 from __future__ import annotations
 
 from stirrup.core.contract.base import FittingBase
+from stirrup.core.contract.schools import Edges
 from stirrup.core.document import Point
 from stirrup.core.parts.catalogue import Catalogue
 from stirrup.core.parts.model import Bought
 
 GLUE_KG_M2 = 0.30  # wet contact adhesive on both faces; starting value
 GLUE_DRY_SHARE = 0.4  # of the wet adhesive stays in the boat; starting value
+
+
+def turns_over(catalogue: Catalogue, cover: str) -> bool:
+    """Whether a cover can be turned over edges: carpet and vinyl, no mat and no paint."""
+    return cover != "none" and catalogue.plain(cover).wraps
+
+
+def wrapped_m(catalogue: Catalogue, cover: str, edges: Edges | None) -> float:
+    """What a cover takes of the gap at an edge that it is turned over [m]; 0 where it ends flush."""
+    return catalogue.plain(cover).thickness if edges != "flush" and turns_over(catalogue, cover) else 0.0
 
 
 def covered(c: FittingBase, catalogue: Catalogue, cover: str, area_m2: float, at: Point) -> list[Bought]:

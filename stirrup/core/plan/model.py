@@ -12,6 +12,7 @@ from pydantic import Field, model_validator
 
 from stirrup.core.bodies.item import ItemBase
 from stirrup.core.contract.base import OFFERED, FittingBase, Group
+from stirrup.core.contract.schools import Schools
 from stirrup.core.document import Document, Id, Name, Point
 from stirrup.core.hull.model import Hull
 from stirrup.core.kinds.registry import (
@@ -167,6 +168,7 @@ class Plan(Document):
     propulsion: Propulsion = Propulsion()
     measured: tuple[Measured, ...] = Field((), max_length=200)
     wishes: Wishes = Wishes()
+    schools: Schools = Schools()
     arrangement: Arrangement = Arrangement()
     catalogue: Carried = Carried()
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Literal
 
+from stirrup.core.contract.schools import USUAL
 from stirrup.core.hull.bare import bare_hull
 from stirrup.core.hull.mesh import build_surface
 from stirrup.core.hull.model import Hull, QuickStart, Skin
@@ -39,4 +40,4 @@ def new_plan(
     if hull_kg is not None:
         mass = mass.model_copy(update={"value": hull_kg, "status": "weighed"})
     hull = hull.model_copy(update={"mass": mass})
-    return Plan(format="stirrup-build", version=2, name=name, hull=hull)
+    return Plan(format="stirrup-build", version=2, name=name, hull=hull, schools=USUAL)

@@ -8,6 +8,7 @@ from fastapi import APIRouter, Form, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from markupsafe import Markup
 
+from stirrup.core.contract.schools import Schools
 from stirrup.core.errors import CoreError
 from stirrup.core.plan.entry import FieldKind
 from stirrup.core.plan.model import Item, Label, Plan
@@ -71,6 +72,8 @@ def _context(
         "picture": Markup(condition_plan(opened.derived, units, CURRENT.get().column)),
         "label_fields": fields_of(plan.label or Label(), "label", units),
         "wish_fields": fields_of(plan.wishes, "wishes", units, {"gear"}),
+        "school_fields": fields_of(plan.schools, "schools", units),
+        "school_notes": [(f.title, f.description) for f in Schools.model_fields.values()],
         "gear": _gear_rows(plan, units),
         "motors": [(i, _motor_fields(i, units)) for i in motors(plan) if i.stage == "found"],
         "removed": [i for i in plan.items if i.stage == "removed"],

@@ -16,6 +16,7 @@ from stirrup.core.arrange.snap import Snap
 from stirrup.core.arrange.where import extent_of
 from stirrup.core.contract.base import FittingBase
 from stirrup.core.contract.extent import AXIS_OF, DATUMS, Extent
+from stirrup.core.contract.schools import marked as schools_of
 from stirrup.core.derive import Derived
 from stirrup.core.document import ThingRef
 from stirrup.core.findings import Finding
@@ -189,8 +190,14 @@ def _tank_fields(tank: Tank, units: Units) -> list[Field]:
 
 
 def _offered(plan: Plan, thing: FittingBase, field: Field) -> Field:
-    """A field that names another thing, with all that offer what it is for."""
-    info = type(thing).model_fields[field.path.rsplit("/", 1)[1]]
+    """A field that names another thing, with all that offer what it is for; one that is the build's
+    unless it is set, with what the build does."""
+    name = field.path.rsplit("/", 1)[1]
+    info = type(thing).model_fields[name]
+    school = dict(schools_of(type(thing))).get(name)
+    if school is not None:
+        own = ("", f"as the build: {getattr(plan.schools, school)}")
+        return replace(field, options=(own, *field.options))
     ref = next((m for m in info.metadata if isinstance(m, ThingRef)), None)
     if ref is None:
         return field

@@ -16,7 +16,7 @@ from stirrup.core.contract.kind import (
 from stirrup.core.errors import CoreError
 from stirrup.core.findings import Finding, Fix, Quantity, declare
 from stirrup.core.findings import plain as plain_text
-from stirrup.core.fittings.cover import covered
+from stirrup.core.fittings.cover import covered, wrapped_m
 from stirrup.core.fittings.in_deck import flange_m, placing_findings
 from stirrup.core.fittings.joints import no_fastener
 from stirrup.core.fittings.runners import Rectangle, runner_findings, runner_panels
@@ -44,7 +44,7 @@ from stirrup.core.kinds.hatch.hardware import (
     latch_place,
 )
 from stirrup.core.parts.catalogue import Catalogue
-from stirrup.core.parts.model import Frame, Panel, panel_rings
+from stirrup.core.parts.model import Bought, Frame, Panel, panel_rings
 from stirrup.core.space.room import Room, lid_sweep
 from stirrup.core.space.shapes import Prism
 from stirrup.core.space.solid import Solid
@@ -138,10 +138,7 @@ def _made(c: Hatch, deck: Carrier, top: float, catalogue: Catalogue, between: Re
     )
     bought = hardware(c, catalogue, lid, length, width, (lx, ly, top), top, stock.thickness, latch)
     findings += _hinge_held(c, catalogue, stock.thickness)
-    if deck.cover != "none":
-        # a cover that wraps goes down the lid's edge and a little way under it
-        turned = lid.length * (stock.thickness + LID_WRAP_M) if catalogue.plain(deck.cover).wraps else 0.0
-        bought += tuple(covered(c, catalogue, deck.cover, panel.polygon.area + turned, (c.x, c.y, top)))
+    bought += _cover(c, deck.cover, panel, lid, top, catalogue)
     at = Handle("x", "x", ((c.x, c.y - width / 2, top), (c.x, c.y + width / 2, top)), "hatch")
     findings += runner_findings(catalogue, c)
     x0, y0, x1, y1 = cutout_of(c).bounds
@@ -153,6 +150,17 @@ def _made(c: Hatch, deck: Carrier, top: float, catalogue: Catalogue, between: Re
         holes=(hole_of(between, c.deck),),
         marked=(Marked(top, corners=((x0, y0), (x1, y0), (x1, y1), (x0, y1)), what=", cut-out"),),
     )  # fmt: skip
+
+
+def _cover(
+    c: Hatch, cover: str, panel: Panel, lid: Polygon, top: float, catalogue: Catalogue
+) -> tuple[Bought, ...]:
+    """The deck's cover on the lid: one that wraps goes down its edge and a little way under it."""
+    if cover == "none":
+        return ()
+    wraps = wrapped_m(catalogue, cover, c.edges) > 0
+    turned = lid.length * (panel.sheet.thickness + LID_WRAP_M) if wraps else 0.0
+    return tuple(covered(c, catalogue, cover, panel.polygon.area + turned, (c.x, c.y, top)))
 
 
 def _smaller(c: Hatch, between: Rectangle) -> list[Finding]:

@@ -11,7 +11,9 @@ from shapely.geometry import Polygon, box
 
 from stirrup.core.contract.base import FittingBase
 from stirrup.core.contract.gives import Built, Hole, Opening
+from stirrup.core.contract.schools import Edges, School
 from stirrup.core.document import Id, ThingRef
+from stirrup.core.fittings.cover import wrapped_m
 from stirrup.core.fittings.in_deck import flange_m
 from stirrup.core.fittings.runners import Rectangle
 from stirrup.core.fittings.stock import LatchId, LidId
@@ -42,6 +44,7 @@ class Hatch(FittingBase):
     runner_cut_back: bool = Field(False, title="Runner cut back round the latch")
     hinge: Side = Field("fore", title="Hinge side")
     latch: LatchId = Field("latch-50", title="Latch")
+    edges: Annotated[Edges | None, School("edges")] = Field(None, title="Deck's cover at the lid's edge")
 
 
 @dataclass(frozen=True)
@@ -69,8 +72,7 @@ def gap_m(c: Hatch, host: object, catalogue: Catalogue) -> float:
     """
     deck = carrier(host)
     play = FREE_PLAY_M[catalogue.sheet(lid_stock(c, deck)).stuff.kind]
-    wrap = catalogue.plain(deck.cover) if deck.cover != "none" else None
-    return play + (wrap.thickness if wrap and wrap.wraps else 0.0)
+    return play + wrapped_m(catalogue, deck.cover, c.edges)
 
 
 @lru_cache(maxsize=512)

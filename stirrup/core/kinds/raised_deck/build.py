@@ -11,7 +11,7 @@ from stirrup.core.contract.gives import (
 )
 from stirrup.core.contract.kind import Site
 from stirrup.core.findings import plain as plain_text
-from stirrup.core.fittings.cover import covered
+from stirrup.core.fittings.cover import covered, wrapped_m
 from stirrup.core.fittings.framing import SAME_M, framed, support_findings
 from stirrup.core.fittings.joints import fastened
 from stirrup.core.fittings.landing import Level, existing_findings, lip_finding
@@ -47,7 +47,7 @@ def _cover(deck: LaidOut, skins: list[Panel]) -> list[Bought]:
         return []
     weight = [p.polygon.area for p in skins]
     area = sum(weight)
-    if deck.site.catalogue.plain(c.cover).wraps:
+    if wrapped_m(deck.site.catalogue, c.cover, c.edges):
         area += (deck.outline.bounds[3] - deck.outline.bounds[1]) * AFT_WRAP_M
     x, y = np.average([p.centre[:2] for p in skins], axis=0, weights=weight)
     return covered(c, deck.site.catalogue, c.cover, area, (float(x), float(y), c.height))

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 from shapely.geometry import Polygon
 
 from stirrup.core.contract.base import FittingBase
+from stirrup.core.contract.schools import Edges, School
+from stirrup.core.fittings.cover import turns_over, wrapped_m
 from stirrup.core.fittings.stock import AngleId, CoverId, RivetId, SheetId
 from stirrup.core.parts.catalogue import Catalogue
 from stirrup.core.quantities import Length
@@ -29,13 +31,14 @@ class RaisedDeck(FittingBase):
         ge=0,
         le=0.1,
         title="Gap to side",
-        description="empty: 5 mm for metal, else 3 mm and the wrapped cover",
+        description="empty: 5 mm for metal, else 3 mm and a wrapped cover",
     )
     members: AngleId = Field("angle-40x40x3", title="Members")
     spacing: Length = Field(0.35, ge=0.1, le=1.5, title="Cross members every")
     fastener_pitch: Length = Field(0.075, ge=0.02, le=0.4, title="Fasteners every")
     rivet: RivetId = Field("auto", title="Rivet, skin to member")
     cover: CoverId = Field("none", title="Cover")
+    edges: Annotated[Edges | None, School("edges")] = Field(None, title="Cover at its edges")
     face: bool = Field(True, title="Face under the aft edge")
     face_fore: bool = Field(False, title="Face under the fore edge")
     face_foot: Length | None = Field(
@@ -60,9 +63,13 @@ class RaisedDeck(FittingBase):
 
 
 def idle_choices(c: RaisedDeck, catalogue: Catalogue) -> frozenset[str]:
-    """The grain of what has none; the foot of no face."""
-    faced = c.face or c.face_fore
-    return frozenset([*([] if catalogue.is_wood(c.skin) else ["grain"]), *([] if faced else ["face_foot"])])
+    """The grain of what has none; the foot of no face; how a cover ends that has no edge to turn."""
+    idle = {
+        "grain": not catalogue.is_wood(c.skin),
+        "face_foot": not (c.face or c.face_fore),
+        "edges": not turns_over(catalogue, c.cover),
+    }
+    return frozenset(name for name, so in idle.items() if so)
 
 
 def gap_m(c: RaisedDeck, catalogue: Catalogue) -> float:
@@ -71,5 +78,4 @@ def gap_m(c: RaisedDeck, catalogue: Catalogue) -> float:
         return c.side_gap
     if catalogue.sheet(c.skin).stuff.kind == "metal":
         return 0.005
-    wrap = catalogue.plain(c.cover) if c.cover != "none" else None
-    return 0.003 + (wrap.thickness if wrap and wrap.wraps else 0.0)
+    return 0.003 + wrapped_m(catalogue, c.cover, c.edges)

@@ -1,0 +1,67 @@
+"""What good practitioners do differently: chosen once for the build, and otherwise for one thing.
+
+A kind marks such a choice as its own with `School(name)`; empty, it is done as the build does it.
+Source: docs/trade-rules.md, “Where good practitioners differ”.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import cache
+from typing import Any, Literal, TypeVar
+
+from pydantic import Field
+
+from stirrup.core.document import Document
+
+Edges = Literal["wrapped", "flush"]
+T = TypeVar("T", bound=Document)
+
+
+@dataclass(frozen=True)
+class School:
+    """Marks a choice that is the build's unless a thing says otherwise: which of `Schools`."""
+
+    name: str
+
+
+class Schools(Document):
+    """How this build does what others do otherwise. What a file leaves out is as it always was."""
+
+    edges: Edges = Field(
+        "wrapped",
+        title="Carpet and vinyl at edges and lids",
+        description="wrapped: no raw edge is seen, every gap is wider by the cover, and it keeps water at "
+        "the edge of wood; flush: smaller gaps, the cover ends at the edge, and the edge of wood is "
+        "sealed before",
+    )
+
+
+# in the order in which they are offered to a new build: what most do today
+USUAL = Schools(edges="flush")
+
+
+@cache
+def marked(kind: type[Document]) -> tuple[tuple[str, str], ...]:
+    """Choices of a class of things that are the build's unless set, and which of its schools each is."""
+    return tuple(
+        (name, mark.name)
+        for name, info in kind.model_fields.items()
+        for mark in info.metadata
+        if isinstance(mark, School)
+    )
+
+
+def follows_build(thing: Document) -> bool:
+    """Whether it leaves a choice to the build."""
+    return any(getattr(thing, field) is None for field, _ in marked(type(thing)))
+
+
+def as_the_build(thing: T, schools: Schools) -> T:
+    """A thing with what it leaves to the build filled in; the same object where it leaves nothing."""
+    left: dict[str, Any] = {
+        field: getattr(schools, name)
+        for field, name in marked(type(thing))
+        if getattr(thing, field) is None
+    }
+    return thing.model_copy(update=left) if left else thing

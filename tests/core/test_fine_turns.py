@@ -24,7 +24,7 @@ ELSEWHERE = {
     "WAY-OUT": "test_fit.py", "STEP": "test_fit.py", "CONSOLE": "test_fit.py", "REACH-IN": "test_fit.py",
     "BOLTS": "test_tools.py", "DECK-LANDS": "test_raised_deck.py", "LIP": "test_raised_deck.py",
     "EYE-LINE": "test_sight.py", "SKIN-JOINT": "test_skin_joint.py", "WALKWAY": "test_fit.py",
-    "BOX-FOOT": "test_step_box.py",
+    "BOX-FOOT": "test_step_box.py", "LID-GIVES": "test_seat_box.py", "LONGEST": "test_locker_box.py",
 }  # fmt: skip
 # tells where to drill; what makes it wrong has findings of its own
 TELLS = {"LATCH-PLACE"}

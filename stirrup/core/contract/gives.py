@@ -205,13 +205,23 @@ class Bolts:
     middle: Point2
 
 
+WALL_M = 0.006  # of a box or locker that is bought
+
+
 @dataclass(frozen=True)
 class Hold:
-    """A closed box that takes gear: its middle, outer size, turn in degrees."""
+    """A closed box that takes gear: its middle, outer size, turn in degrees, thickness of its walls."""
 
     at: Point
     size: tuple[float, float, float]
     turn: float = 0.0
+    wall: float = WALL_M
+
+    @property
+    def clear(self) -> tuple[float, float, float]:
+        """Its inner size [m]."""
+        a, b, c = (max(0.0, s - 2 * self.wall) for s in self.size)
+        return (a, b, c)
 
 
 @dataclass(frozen=True)

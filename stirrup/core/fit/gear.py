@@ -20,7 +20,7 @@ from numpy.typing import NDArray
 from shapely.geometry import Polygon
 from shapely.geometry import box as rectangle
 
-from stirrup.core.contract.gives import Below, Floor, Hold, Hole
+from stirrup.core.contract.gives import WALL_M, Below, Floor, Hold, Hole
 from stirrup.core.document import Point2
 from stirrup.core.hull.mesh import HullSurface
 from stirrup.core.hull.slices import buttock, region, section
@@ -33,7 +33,6 @@ Mask = NDArray[np.bool_]
 
 CELL_M = 0.025
 TILT_DEG = 5.0
-WALL_M = 0.006  # of a box or locker
 STATIONS = 25
 
 
@@ -86,12 +85,11 @@ def through_opening(p: float, q: float, a: float, b: float) -> bool:
 
 def goes_into_box(gear: Gear, size: Sequence[float]) -> bool:
     """Whether it lies in a box with its lid open: edge by edge, or turned flat in plan."""
-    return _laid_in_box(gear, size) is not None
+    return _laid_in_box(gear, [s - 2 * WALL_M for s in size]) is not None
 
 
-def _laid_in_box(gear: Gear, size: Sequence[float]) -> tuple[float, float, float] | None:
-    """Its edges along, across and up as it lies in a box; None when it does not."""
-    inner = [s - 2 * WALL_M for s in size]
+def _laid_in_box(gear: Gear, inner: Sequence[float]) -> tuple[float, float, float] | None:
+    """Its edges along, across and up as it lies in a box of this inner size; None when it does not."""
     orders = list(permutations((gear.length, gear.width, gear.height)))
     for a, b, c in orders:  # square to the walls if it can be
         if c <= inner[2] + 1e-9 and a <= inner[0] + 1e-9 and b <= inner[1] + 1e-9:
@@ -116,11 +114,11 @@ def _in_box(gear: Gear, title: str, hold: Hold, laid: tuple[float, float, float]
     """Gear in a box or locker, along its longer way."""
     a, b, c = laid
     x, y, z = hold.at
-    straight = a <= hold.size[0] - 2 * WALL_M + 1e-9 and b <= hold.size[1] - 2 * WALL_M + 1e-9
+    straight = a <= hold.clear[0] + 1e-9 and b <= hold.clear[1] + 1e-9
     # what is too long for its walls lies from corner to corner
     askew = 0.0 if straight else math.atan2(hold.size[1], hold.size[0]) * (1 if a >= b else -1)
     above = _turned((x, y), (a / 2, b / 2), math.radians(hold.turn) + askew)
-    floor = z - hold.size[2] / 2 + WALL_M
+    floor = z - hold.clear[2] / 2
     low, high = min(p[0] for p in above), max(p[0] for p in above)
     side = ((low, floor), (high, floor), (high, floor + c), (low, floor + c))
     half = hold.size[0] / 2
@@ -321,7 +319,7 @@ def stow(things: Sequence[Placed], gear: Gear, surface: HullSurface) -> Stowed:
     """The first place that takes a piece of gear: a box, then under decks through their openings."""
     there = [s for t in things for s in t.built.solids]
     for thing, hold in _boxes(things):
-        laid = _laid_in_box(gear, hold.size)
+        laid = _laid_in_box(gear, hold.clear)
         if laid is not None:
             return _in_box(gear, thing.title, hold, laid)
     decks = _decks(things)
@@ -367,7 +365,7 @@ def spaces(things: Sequence[Placed], surface: HullSurface) -> list[Space]:
         volume, longest = _under_deck_litres(surface, float(x0), float(x1), deck.below.free_m)
         out.append(Space(deck.thing.id, f"under {deck.thing.title}", volume * 1000, longest))
     for thing, hold in _boxes(things):
-        inner = [max(0.0, s - 2 * WALL_M) for s in hold.size]
+        inner = hold.clear
         litres = inner[0] * inner[1] * inner[2] * 1000
         out.append(Space(thing.id, thing.title, litres, max(inner[0], inner[1])))
     return out

@@ -1,0 +1,238 @@
+"""What kinds of crates answer alike: what they stand on, how they are moved and sized, a first place."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Annotated, Any, Generic, Literal, TypeVar
+
+from pydantic import Field
+from shapely.geometry import Point as FlatPoint
+from shapely.geometry import Polygon
+
+from stirrup.core.contract.base import FittingBase, Where
+from stirrup.core.contract.extent import Extent
+from stirrup.core.contract.gives import Bolts, Built, Foot, Marked
+from stirrup.core.contract.kind import FINE_M, Kind, Path, Placing, Site, Sizes, off_centre
+from stirrup.core.document import Id, Point, Point2, ThingRef
+from stirrup.core.errors import CoreError
+from stirrup.core.findings import Finding, Quantity, declare, plain
+from stirrup.core.fittings.cover import covered
+from stirrup.core.fittings.crate import POST, Crate, corners_of, hardware, members, panels
+from stirrup.core.fittings.stock import CoverId, SheetId
+from stirrup.core.hull.bottom import bottom_m, highest_m
+from stirrup.core.hull.mesh import HullSurface
+from stirrup.core.parts.model import Bought, Member, Panel
+from stirrup.core.quantities import Length
+from stirrup.core.space.room import Room, lid_sweep
+from stirrup.core.space.solid import Solid
+
+declare("layout", {"BOX-FOOT": "how it stands"})
+
+EVEN_M = 0.005  # what its foot rocks less than this is packed
+BESIDE_M = 0.15  # between a box and its copy
+BEFORE_M = 0.02  # left between a first one and the edge that it stands before
+
+HeldWays = Literal["loose", "bracketed down"]
+
+
+class CrateBase(FittingBase):
+    """Choices that crates share."""
+
+    on: Annotated[Id | None, ThingRef("floor", "stands on")] = Field(
+        None, title="Stands on", description="empty: the bottom of the boat"
+    )
+    x: Length = Field(ge=-2, le=40, title="Middle, from transom")
+    y: Length = Field(0.0, ge=-5, le=5, title="Middle, to port")
+    length: Length = Field(0.35, ge=0.1, le=3, title="Along")
+    width: Length = Field(0.45, ge=0.1, le=3, title="Across")
+    height: Length = Field(0.20, ge=0.05, le=1.6, title="Height", description="over what it stands on")
+    skin: SheetId = Field("al-2.5", title="Sheet")
+    held: HeldWays = Field("bracketed down", title="Held")
+    cover: CoverId = Field("none", title="Cover of its top")
+
+    @property
+    def at(self) -> Point2:
+        """Its middle in plan."""
+        return (self.x, self.y)
+
+    @property
+    def size(self) -> tuple[float, float, float]:
+        """Along, across, up [m]."""
+        return (self.length, self.width, self.height)
+
+    @property
+    def corners(self) -> tuple[Point2, ...]:
+        """Of its foot in plan, counterclockwise from aft to starboard."""
+        return corners_of(self.at, self.size)
+
+
+C = TypeVar("C", bound=CrateBase)
+
+
+def foot_m(c: CrateBase, surface: HullSurface, host_top: float | None) -> float:
+    """Height at which it stands [m]. Raises CoreError outside of the boat."""
+    foot = host_top if host_top is not None else highest_m(surface, c.corners)
+    if foot is None:
+        raise CoreError("there is nothing to stand on there", f"fittings.{c.id}.x")
+    return foot
+
+
+def foot_at(c: CrateBase, site: Site) -> float:
+    """Height at which it stands on its site [m]. Raises CoreError outside of the boat."""
+    host = site.host
+    return foot_m(c, site.surface, host.floors[0].top_m if host is not None and host.floors else None)
+
+
+def crate(c: CrateBase, site: Site, **more: Any) -> Crate:
+    """The crate of some choices on its site; more: what a kind says of it. Raises CoreError."""
+    sheet, post = site.catalogue.sheet(c.skin), site.catalogue.section(POST)
+    return Crate(c, c.at, c.size, foot_at(c, site), sheet, post, site.catalogue,
+                 held=c.held != "loose", **more)  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Made:
+    """Parts and findings of a crate."""
+
+    panels: tuple[Panel, ...]
+    members: tuple[Member, ...]
+    bought: tuple[Bought, ...]
+    findings: tuple[Finding, ...]
+
+
+def made(c: CrateBase, b: Crate, site: Site) -> Made:
+    """Sheets, posts, cleats, hardware and cover of a crate, and how it stands."""
+    posts = members(b)
+    bought, findings = hardware(b, posts)
+    if c.cover != "none":
+        bought += covered(c, site.catalogue, c.cover, c.length * c.width, (c.x, c.y, b.top))
+    return Made(tuple(panels(b)), tuple(posts), tuple(bought), (*findings, *rocks(c, site, b.foot)))
+
+
+def rocks(c: CrateBase, site: Site, foot: float) -> list[Finding]:
+    """Whether it stands on an even floor."""
+    if site.host is not None:
+        region = site.host.floors[0].region if site.host.floors else Polygon()
+        if region.covers(Polygon(c.corners)):
+            return [Finding("BOX-FOOT", "fine", c.id, "Stands flat", "All of its foot is on its floor.")]
+        return [
+            Finding("BOX-FOOT", "mend", c.id, "Stands past the edge of its floor",
+                    "A corner of its foot hangs over the edge.", {},
+                    "Move it inward, or make it smaller.")
+        ]  # fmt: skip
+    heights = [bottom_m(site.surface, x, y) for x, y in c.corners]
+    gap = foot - min((h for h in heights if h is not None), default=foot)
+    if gap <= EVEN_M and None not in heights:
+        return [Finding("BOX-FOOT", "fine", c.id, "Stands flat", "The bottom is even under its foot.")]
+    return [
+        Finding("BOX-FOOT", "look", c.id, "The bottom is not even under it",
+                "At its lowest corner {gap} is left under its walls.", {"gap": Quantity(gap, "m")},
+                "Scribe its walls to the bottom, pack them, or set it on a floor.")
+    ]  # fmt: skip
+
+
+def standing(c: CrateBase, b: Crate) -> dict[str, Any]:
+    """How it stands in the boat, as fields of Built: body, foot, bolts, what is marked out."""
+    return {
+        "top_m": b.top,
+        "region": b.region,
+        "solids": (Solid(c.id, "body", plain(c.name), b.body, lent=True),),
+        "foot": None if c.on else Foot(b.body, ()),
+        "bolts": Bolts(c.corners, b.foot, c.at) if b.held else None,
+        "marked": (Marked(b.foot, corners=c.corners),) if b.held else (),
+    }
+
+
+def lid_room(c: CrateBase, b: Crate) -> tuple[Room, ...]:
+    """What its lids sweep; none without a lid."""
+    if not b.lids:
+        return ()
+    swing = lid_sweep(b.region, b.hinge, b.top)
+    what = "lid swings" if b.lids == 1 else "lids swing"
+    return (Room(c.id, what, swing, name=plain(c.name), body=b.body, hosts=(c.on,) if c.on else ()),)
+
+
+class CrateKind(Kind[C], Generic[C]):
+    """A crate on a floor or on the bottom. Its first size and place are data of the kind."""
+
+    stem = ""
+    first_size: tuple[float, float, float] = (0.35, 0.45, 0.20)
+    share = 0.5  # of the boat's length, where a first one usually stands
+    side = 0.0  # [m] to port
+    before_deck = False  # a first one stands before the aft edge of the highest deck
+
+    def extent(self, c: C, where: Where) -> Extent:
+        host = where.extent(c.on) if c.on else None
+        foot = foot_m(c, where.surface, None if host is None else host.z[1])
+        (x0, y0), (x1, y1) = c.corners[0], c.corners[2]
+        return Extent((x0, x1), (y0, y1), (foot, foot + c.height))
+
+    def shift(self, c: C, by: Point) -> list[tuple[Path, float]]:
+        """Along and across; how high it stands follows from what it stands on."""
+        places = ((0, "x", c.x), (1, "y", c.y))
+        return [((f,), v + by[k]) for k, f, v in places if abs(by[k]) > FINE_M / 2]
+
+    def sizes(self, c: C) -> Sizes:
+        return Sizes((("length",), ("width",), None), (("x",), ("y",), None))
+
+    def mirror(self, value: dict[str, Any]) -> None:
+        value["y"] = off_centre(value["y"], f"fittings.{value['id']}")
+
+    def put_beside(self, value: dict[str, Any]) -> None:
+        value["x"] = round(value["x"] + value["length"] + BESIDE_M, 4)
+
+    def first(self, entry: str, placing: Placing) -> dict[str, Any]:
+        """Where such a one usually stands, on what is there; or where it was put."""
+        size, share, side = self.first_of(entry)
+        length, width, height = size
+        decks = [b.floors[0] for _, b in placing.built("floor") if b.floors and b.floors[0].broad]
+        if self.before_deck and placing.at is None and decks:
+            placing.at = self._before(max(decks, key=lambda f: f.top_m).region.bounds[0], size, placing)
+        x, y, z = placing.spot(size, share, side, False)
+        id_ = placing.id(self.stem)
+        return {
+            "kind": self.key, "id": id_, "name": f"{self._called(entry)} {id_.rsplit('-', 1)[1]}",
+            "mark": placing.mark(self.letter), "on": floor_under(placing, (x, y, z)),
+            "x": round(x, 3), "y": round(y, 3), "length": length, "width": width, "height": height,
+            **self.first_choices(entry),
+        }  # fmt: skip
+
+    def first_of(self, entry: str) -> tuple[tuple[float, float, float], float, float]:
+        """First size [m], and where: share of the boat's length, [m] to port."""
+        return self.first_size, self.share, self.side
+
+    def _called(self, entry: str) -> str:
+        """What the palette's entry is called."""
+        return next(e.title for e in self.entries if e.key == entry).split(",")[0]
+
+    def first_choices(self, entry: str) -> dict[str, Any]:
+        """Further choices of a first one."""
+        return {}
+
+    def _before(self, edge: float, size: tuple[float, float, float], placing: Placing) -> Point2:
+        """Before an edge, as near to the middle as there is room."""
+        length, width, _ = size
+        before = round(edge - length / 2 - BEFORE_M, 3)
+        asides = (0.0, *(s * k * width / 2 for k in range(1, 6) for s in (1, -1)))
+        free = (y for y in asides if placing.free((before, y), size))
+        return (before, next(free, 0.0))
+
+
+def floor_under(placing: Placing, at: Point) -> str | None:
+    """Id of what offers the floor on which a place lies; None on the bottom of the boat."""
+    x, y, z = at
+    under: Sequence[str] = [
+        t.id
+        for t, b in placing.built("floor")
+        for f in b.floors
+        if abs(f.top_m - z) < EVEN_M and f.region.covers(FlatPoint(x, y))
+    ]
+    return under[0] if under else None
+
+
+def standing_built(c: CrateBase, b: Crate, parts: Made, **more: Any) -> Built:
+    """A crate as built; more: what a kind gives besides."""
+    fields = {"panels": parts.panels, "members": parts.members, "bought": parts.bought,
+              "findings": parts.findings, **standing(c, b), "rooms": lid_room(c, b)}  # fmt: skip
+    return Built(c.id, **(fields | more))

@@ -218,11 +218,15 @@ def test_a_lid_is_covered_as_its_deck_is_and_the_hole_is_not() -> None:
     assert not any("cover" in key for b in (hatch_of(built_with()),) for key in (p.key for p in b.bought))
 
 
-def test_a_hinge_that_no_rivet_holds_is_told_and_not_bought() -> None:
-    # 12 mm of wood and the leaf are more than the 12 mm that the longest rivet takes
+def test_a_hinge_that_nothing_holds_is_told_and_not_bought() -> None:
+    # the shortest wood screw, 8 mm, would come through 4 mm of wood and 1.2 of the leaf
+    thin = built_with(lid="ply-4")
+    told = [f for f in thin.findings if f.place == "hatch" and f.title.startswith("Hinge to lid")]
+    assert [f.level for f in told] == ["mend"] and told[0].values["grip"].value == pytest.approx(0.0052)
+    assert not any(b.key == "hatch/fasteners" for b in hatch_of(thin).bought)
+    # 12 mm and the leaf: a screw of 12 mm stays in the wood
     wood = built_with(lid="ply-12")
-    told = [f for f in wood.findings if f.place == "hatch" and f.title.startswith("Hinge to lid")]
-    assert [f.level for f in told] == ["mend"] and told[0].values["grip"].value > 0.012
-    assert not any(b.key == "hatch/fasteners" for b in hatch_of(wood).bought)
+    assert not any(f.title.startswith("Hinge to lid") for f in wood.findings)
+    assert next(b.item for b in hatch_of(wood).bought if b.key == "hatch/fasteners") == "wood-4x12"
     metal = built_with()
     assert not any(f.title.startswith("Hinge to lid") for f in metal.findings)

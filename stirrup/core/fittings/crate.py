@@ -1,13 +1,16 @@
 """A crate of sheet over corner posts: what boxes, benches and lockers have in common.
 
-Walls fore and aft reach from side to side, those at the sides lie between them, a top lies on all
-four. A fixed top lies on cleats along both long walls; lids are hinged on one of these and lie on the
-walls. A bottom lies on cleats over the foot. Sheets are square-edged: each laps the next by its
-thickness.
+The wall on which lids are hinged and the one opposite reach from end to end, the other two lie between
+them, a top lies on all four. Cleats along the two long walls hold a fixed top, or a bottom. Sheets are
+square-edged: each laps the next by its thickness.
+
+All is laid out ahead (u) of the wall opposite to the hinge, and along the hinge (v), about the middle:
+fore and to port for what is hinged fore or aft, a quarter turn to port of that for the other two.
 """
 
 from __future__ import annotations
 
+import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Literal
@@ -18,7 +21,7 @@ from stirrup.core.contract.base import Named
 from stirrup.core.contract.gives import Hold, Shape
 from stirrup.core.document import Point, Point2
 from stirrup.core.findings import Finding
-from stirrup.core.fittings.joints import SCREW_BITE_M, Joint, held, mean_place
+from stirrup.core.fittings.joints import SCREW_BITE_M, Joint, held, leaf_style, mean_place
 from stirrup.core.parts.catalogue import Catalogue, count_at_pitch
 from stirrup.core.parts.entries import Section, Sheet
 from stirrup.core.parts.model import Bought, Frame, Member, Panel, Ring
@@ -32,6 +35,10 @@ BRACKETS, IN_BRACKET = 4, 4
 LID_PLAY_M = 0.003  # between lids side by side
 
 Wall = Literal["aft", "fore", "port", "starboard"]
+# as it stands, by how it is laid out: opposite to ahead, ahead, to its port, to its starboard
+STRAIGHT: tuple[Wall, ...] = ("aft", "fore", "port", "starboard")
+TURNED: tuple[Wall, ...] = ("starboard", "port", "aft", "fore")
+CODES: dict[Wall, str] = {"aft": "A", "fore": "F", "port": "P", "starboard": "S"}
 
 
 @dataclass(frozen=True)
@@ -39,7 +46,7 @@ class Crate:
     """A crate where it stands: its middle in plan, outer size and foot [m].
 
     cap_of: the sheet of its top or lids, else that of its walls; lids: 0 for a fixed top, else in so
-    many parts athwart, hinged on `hinge`; open_top: neither; bottom: whether it has one; held: bracketed
+    many parts along `hinge`; open_top: neither; bottom: whether it has one; held: bracketed
     down; holes: rings cut out of walls, in the wall's own axes about its middle.
     """
 
@@ -52,7 +59,7 @@ class Crate:
     catalogue: Catalogue
     cap_of: Sheet | None = None
     lids: int = 0
-    hinge: Literal["aft", "fore"] = "fore"
+    hinge: Wall = "fore"
     open_top: bool = False
     bottom: bool = False
     held: bool = True
@@ -61,6 +68,31 @@ class Crate:
     @property
     def t(self) -> float:
         return self.sheet.thickness
+
+    @property
+    def turned(self) -> bool:
+        """Whether it is laid out a quarter turn to port."""
+        return self.hinge in ("port", "starboard")
+
+    @property
+    def walls(self) -> tuple[Wall, ...]:
+        """The two long walls, the one behind first, then the two between them."""
+        return TURNED if self.turned else STRAIGHT
+
+    @property
+    def deep(self) -> float:
+        """Outer size across the hinge [m]."""
+        return self.size[1] if self.turned else self.size[0]
+
+    @property
+    def broad(self) -> float:
+        """Outer size along the hinge [m]."""
+        return self.size[0] if self.turned else self.size[1]
+
+    def place(self, u: float, v: float, z: float) -> Point:
+        """A place that is laid out at (u, v), on the boat's axes."""
+        x, y = self.at
+        return (x - v, y + u, z) if self.turned else (x + u, y + v, z)
 
     @property
     def cap(self) -> Sheet:
@@ -138,6 +170,8 @@ def _flat(
     c, frame = b.c, Frame(at)
     if wall is not None:
         frame = Frame(at, (0.0, 1.0, 0.0) if wall in ("aft", "fore") else (1.0, 0.0, 0.0), (0.0, 0.0, 1.0))
+    elif b.turned:
+        size = (size[1], size[0])
     stock = b.cap if key.startswith(("top", "lid")) else b.sheet
     turns = (0, 90, 180, 270) if stock.stuff.kind == "metal" else (0, 180)
     holes = b.holes.get(wall, ()) if wall is not None else ()
@@ -147,105 +181,113 @@ def _flat(
 
 def panels(b: Crate) -> list[Panel]:
     """Its top or lids, four walls, and a bottom where it has one."""
-    (x, y), (along, across, _), t = b.at, b.size, b.t
-    middle, half = b.foot + b.wall / 2, along / 2 - t / 2
-    out = _tops(b)
-    out.append(_flat(b, "aft", "A", "aft wall", (across, b.wall), (x - half, y, middle), "aft"))
-    out.append(_flat(b, "fore", "F", "fore wall", (across, b.wall), (x + half, y, middle), "fore"))
-    sides: tuple[tuple[Wall, str, int], ...] = (("port", "P", 1), ("starboard", "S", -1))
-    for key, code, side in sides:
-        at = (x, y + side * (across / 2 - t / 2), middle)
-        out.append(_flat(b, key, code, f"{key} wall", (b.inner[0], b.wall), at, key))
+    t, middle, out = b.t, b.foot + b.wall / 2, _tops(b)
+    back, front, left, right = b.walls
+    half, aside = b.deep / 2 - t / 2, b.broad / 2 - t / 2
+    places = ((back, -half, 0.0), (front, half, 0.0), (left, 0.0, aside), (right, 0.0, -aside))
+    for k, (wall, u, v) in enumerate(places):
+        long = b.broad if k < 2 else b.deep - 2 * t
+        at = b.place(u, v, middle)
+        out.append(_flat(b, wall, CODES[wall], f"{wall} wall", (long, b.wall), at, wall))
     if b.bottom:
-        out.append(_flat(b, "bottom", "B", "bottom", b.inner, (x, y, b.floor - t / 2)))
+        inner = (b.deep - 2 * t, b.broad - 2 * t)
+        out.append(_flat(b, "bottom", "B", "bottom", inner, b.place(0.0, 0.0, b.floor - t / 2)))
     return out
 
 
 def _tops(b: Crate) -> list[Panel]:
     """What lies on its walls: one sheet, or lids side by side with play between them."""
-    (x, y), (along, across, _) = b.at, b.size
     z = (b.top + b.under) / 2
     if b.open_top:
         return []
     if b.lids < 2:
         code, word = ("L", "lid") if b.lids else ("T", "top")
-        return [_flat(b, "top", code, word, (along, across), (x, y, z))]
-    wide = lid_width_m(b)
+        return [_flat(b, "top", code, word, (b.deep, b.broad), b.place(0.0, 0.0, z))]
+    size = (b.deep, lid_width_m(b))
     return [
-        _flat(b, f"lid/{k}", f"L{k}", f"lid {k}", (along, wide), (x, lid_middle_m(b, k), z))
+        _flat(b, f"lid/{k}", f"L{k}", f"lid {k}", size, b.place(0.0, lid_middle_m(b, k), z))
         for k in range(1, b.lids + 1)
     ]
 
 
 def lid_width_m(b: Crate) -> float:
-    """Width of each lid [m]: the play between them shared out."""
+    """Width of each lid along the hinge [m]: the play between them shared out."""
     n = max(b.lids, 1)
-    return (b.size[1] - (n - 1) * LID_PLAY_M) / n
+    return (b.broad - (n - 1) * LID_PLAY_M) / n
 
 
 def lid_middle_m(b: Crate, k: int) -> float:
-    """Middle of the k-th lid across the boat [m], counted from port."""
+    """Middle of the k-th lid along the hinge [m], as laid out, counted from its port end."""
     wide = lid_width_m(b)
-    return b.at[1] + b.size[1] / 2 - wide / 2 - (k - 1) * (wide + LID_PLAY_M)
+    return b.broad / 2 - wide / 2 - (k - 1) * (wide + LID_PLAY_M)
+
+
+def joint_m(b: Crate, k: int) -> float:
+    """Middle of the play between the k-th lid and the next [m], as laid out."""
+    return (lid_middle_m(b, k) + lid_middle_m(b, k + 1)) / 2
+
+
+def _member(b: Crate, key: str, code: str, word: str, *ends: Point) -> Member:
+    """A straight piece of its angle between two places."""
+    c, long = b.c, math.dist(*ends)
+    return Member(f"{c.id}/{key}", f"{c.code}-{code}", f"{c.name}, {word}", c.id, b.post, long, ends)
 
 
 def bearers(b: Crate) -> list[Member]:
-    """Under the gaps of lids side by side, between the fore and the aft wall: each carries two edges."""
-    c, z, half = b.c, b.under, b.inner[0] / 2
-    out = []
-    for k in range(1, b.lids):
-        y = (lid_middle_m(b, k) + lid_middle_m(b, k + 1)) / 2
-        out.append(
-            Member(f"{c.id}/bearer/{k}", f"{c.code}-N{k}", f"{c.name}, bearer {k}", c.id, b.post,
-                   b.inner[0], ((b.at[0] - half, y, z), (b.at[0] + half, y, z)))
-        )  # fmt: skip
-    return out
+    """Under the gaps of lids side by side, between the two long walls: each carries two edges."""
+    z, half = b.under, b.deep / 2 - b.t
+    return [
+        _member(b, f"bearer/{k}", f"N{k}", f"bearer {k}",
+                b.place(-half, joint_m(b, k), z), b.place(half, joint_m(b, k), z))
+        for k in range(1, b.lids)
+    ]  # fmt: skip
 
 
 def members(b: Crate) -> list[Member]:
-    """Four posts in its corners; cleats along the fore and the aft wall, under its top or its bottom."""
-    c, (x, y) = b.c, b.at
-    half = (b.inner[0] / 2, b.inner[1] / 2)
+    """Four posts in its corners; cleats along both long walls, under its top or its bottom."""
+    half, aside = b.deep / 2 - b.t, b.broad / 2 - b.t
     out = []
-    for k, (along, side) in enumerate(((-1, 1), (-1, -1), (1, 1), (1, -1)), 1):
-        at = (x + along * half[0], y + side * half[1])
-        out.append(
-            Member(f"{c.id}/post/{k}", f"{c.code}-V{k}", f"{c.name}, corner post {k}", c.id, b.post, b.wall,
-                   ((*at, b.foot), (*at, b.foot + b.wall)))
-        )  # fmt: skip
-    long = b.inner[1] - CLEAT_SHORT_M
+    for k, (back, side) in enumerate(((-1, 1), (-1, -1), (1, 1), (1, -1)), 1):
+        ends = (b.place(back * half, side * aside, z) for z in (b.foot, b.foot + b.wall))
+        out.append(_member(b, f"post/{k}", f"V{k}", f"corner post {k}", *ends))
     if b.open_top and not b.bottom:
         return out
     out += bearers(b)
     z = b.foot + b.post.a if b.bottom else b.under
-    for k, along in ((1, -1), (2, 1)):
-        at_x = x + along * half[0]
-        out.append(
-            Member(f"{c.id}/cleat/{k}", f"{c.code}-X{k}", f"{c.name}, cleat {k}", c.id, b.post, long,
-                   ((at_x, y + long / 2, z), (at_x, y - long / 2, z)))
-        )  # fmt: skip
+    long = aside - CLEAT_SHORT_M / 2
+    for k, u in ((1, -half), (2, half)):
+        ends = (b.place(u, v, z) for v in (long, -long))
+        out.append(_member(b, f"cleat/{k}", f"X{k}", f"cleat {k}", *ends))
     return out
 
 
-def style_of(b: Crate) -> tuple[Literal["rivet", "screw"], tuple[tuple[str, float], ...]]:
-    """How its sheets are fastened, and what a screw has to come through besides [m]."""
-    return ("rivet", ()) if b.metal else ("screw", (("screw point", SCREW_BITE_M),))
+Style = tuple[Literal["rivet", "screw"], tuple[tuple[str, float], ...]]
+
+
+def style_of(sheet: Sheet) -> Style:
+    """How a sheet is fastened, and what a screw has to come through besides [m]."""
+    metal = sheet.stuff.kind == "metal"
+    return ("rivet", ()) if metal else ("screw", (("screw point", SCREW_BITE_M),))
 
 
 def _joints(b: Crate, made: Sequence[Member]) -> list[Joint]:
     """Posts and cleats to sheets; a lid's hinge; the brackets that hold it down."""
-    style, point = style_of(b)
-    layers = (("sheet", b.t), ("angle", b.post.t), *point)
+    style, point = style_of(b.sheet)
     held_by = [m for m in made if "/bearer/" not in m.key]  # a bearer is held by its brackets
     rows = 2 * sum(count_at_pitch(m.length, PITCH_M) for m in held_by)  # each leg of each member
-    out = [Joint("frame", "Sheets to posts and cleats", mean_place(made), style, layers, rows)]
-    if b.lids:
-        hinge = b.catalogue.plain("hinge-piano")
-        out.append(
-            Joint("hinge", "Hinge to lid and wall", hinge_at(b), style,
-                  (("sheet", max(b.t, b.cap.thickness)), ("hinge", hinge.thickness)),
-                  2 * b.lids * count_at_pitch(hinge_run_m(b), hinge.pitch))
-        )  # fmt: skip
+    out = []
+    if (
+        b.cap.id != b.sheet.id and not b.lids and not b.open_top
+    ):  # one leg of the cleats holds another sheet
+        cleats = [m for m in held_by if "/cleat/" in m.key]
+        own = sum(count_at_pitch(m.length, PITCH_M) for m in cleats)
+        kind, tip = style_of(b.cap)
+        layers = (("top", b.cap.thickness), ("angle", b.post.t), *tip)
+        out.append(Joint("top", "Top to cleats", mean_place(cleats), kind, layers, own))
+        rows -= own
+    layers = (("sheet", b.t), ("angle", b.post.t), *point)
+    out.insert(0, Joint("frame", "Sheets to posts and cleats", mean_place(made), style, layers, rows))
+    out += _hinge_joints(b)
     if brackets_of(b):
         bracket = b.catalogue.plain("bracket-40")
         out.append(
@@ -253,6 +295,22 @@ def _joints(b: Crate, made: Sequence[Member]) -> list[Joint]:
                   (("bracket", bracket.thickness), ("sheet", b.t)), brackets_of(b) * IN_BRACKET)
         )  # fmt: skip
     return out
+
+
+def _hinge_joints(b: Crate) -> list[Joint]:
+    """One leaf of the hinge on the lids, one on the wall; a joint for each where their sheets differ."""
+    if not b.lids:
+        return []
+    hinge = b.catalogue.plain("hinge-piano")
+    count = b.lids * count_at_pitch(hinge_run_m(b), hinge.pitch)
+
+    def leaf(key: str, title: str, sheet: Sheet, holes: int) -> Joint:
+        layers = (("sheet", sheet.thickness), ("hinge", hinge.thickness))
+        return Joint(key, title, hinge_at(b), leaf_style(sheet), layers, holes)
+
+    if b.cap.id == b.sheet.id:
+        return [leaf("hinge", "Hinge to lid and wall", b.sheet, 2 * count)]
+    return [leaf("hinge", "Hinge to wall", b.sheet, count), leaf("lid", "Hinge to lid", b.cap, count)]
 
 
 def brackets_of(b: Crate) -> int:
@@ -265,14 +323,14 @@ def hinge_run_m(b: Crate) -> float:
     return lid_width_m(b) - HINGE_SHORTER_M
 
 
-def hinge_x(b: Crate) -> float:
-    """Where its lids are hinged [m]."""
-    return b.at[0] + (1 if b.hinge == "fore" else -1) * b.size[0] / 2
+def hinge_u(b: Crate) -> float:
+    """Where its lids are hinged [m], as laid out."""
+    return (1 if b.hinge in ("fore", "port") else -1) * b.deep / 2
 
 
 def hinge_at(b: Crate) -> Point:
     """Middle of its hinges."""
-    return (hinge_x(b), b.at[1], b.top)
+    return b.place(hinge_u(b), 0.0, b.top)
 
 
 def hardware(b: Crate, made: Sequence[Member]) -> tuple[list[Bought], list[Finding]]:
@@ -303,9 +361,11 @@ def shapes(b: Crate) -> list[Shape]:
     seam = top - max(b.t, 0.02)
     out.append(Shape("form-line", ((x0, y, seam), (x1, y, seam)), view="side", closed=False))
     out.append(Shape("form-line", ((x, y0, seam), (x, y1, seam)), view="across", closed=False))
+    half, u = b.broad / 2, hinge_u(b)
     if b.lids:
-        out.append(Shape("form-hinge", ((hinge_x(b), y0, top), (hinge_x(b), y1, top)), closed=False))
+        line = (b.place(u, -half, top), b.place(u, half, top))
+        out.append(Shape("form-hinge", line, closed=False))
     for k in range(1, b.lids):
-        gap = (lid_middle_m(b, k) + lid_middle_m(b, k + 1)) / 2
-        out.append(Shape("form-line", ((x0, gap, top), (x1, gap, top)), closed=False))
+        gap = (b.place(-b.deep / 2, joint_m(b, k), top), b.place(b.deep / 2, joint_m(b, k), top))
+        out.append(Shape("form-line", gap, closed=False))
     return out

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from typing import Annotated, Any, Generic, Literal, TypeVar
+from typing import Annotated, Any, Generic, Literal, NamedTuple, TypeVar
 
 from pydantic import Field
 from shapely.geometry import Point as FlatPoint
@@ -153,6 +153,16 @@ def lid_room(c: CrateBase, b: Crate) -> tuple[Room, ...]:
     return (Room(c.id, what, swing, name=plain(c.name), body=b.body, hosts=(c.on,) if c.on else ()),)
 
 
+class First(NamedTuple):
+    """First size of a crate [m], and where: share of the boat's length, [m] to port; low: on the bottom,
+    under a deck if there is one."""
+
+    size: tuple[float, float, float]
+    share: float
+    side: float = 0.0
+    low: bool = False
+
+
 class CrateKind(Kind[C], Generic[C]):
     """A crate on a floor or on the bottom. Its first size and place are data of the kind."""
 
@@ -184,12 +194,12 @@ class CrateKind(Kind[C], Generic[C]):
 
     def first(self, entry: str, placing: Placing) -> dict[str, Any]:
         """Where such a one usually stands, on what is there; or where it was put."""
-        size, share, side = self.first_of(entry)
+        size, share, side, low = self.first_of(entry)
         length, width, height = size
         decks = [b.floors[0] for _, b in placing.built("floor") if b.floors and b.floors[0].broad]
         if self.before_deck and placing.at is None and decks:
             placing.at = self._before(max(decks, key=lambda f: f.top_m).region.bounds[0], size, placing)
-        x, y, z = placing.spot(size, share, side, False)
+        x, y, z = placing.spot(size, share, side, low)
         id_ = placing.id(self.stem)
         return {
             "kind": self.key, "id": id_, "name": f"{self._called(entry)} {id_.rsplit('-', 1)[1]}",
@@ -198,9 +208,9 @@ class CrateKind(Kind[C], Generic[C]):
             **self.first_choices(entry),
         }  # fmt: skip
 
-    def first_of(self, entry: str) -> tuple[tuple[float, float, float], float, float]:
-        """First size [m], and where: share of the boat's length, [m] to port."""
-        return self.first_size, self.share, self.side
+    def first_of(self, entry: str) -> First:
+        """Its first size, and where."""
+        return First(self.first_size, self.share, self.side)
 
     def _called(self, entry: str) -> str:
         """What the palette's entry is called."""

@@ -10,8 +10,8 @@ from shapely.geometry import Polygon
 
 from stirrup.core.document import Point, Point2
 from stirrup.core.findings import Finding
-from stirrup.core.fittings.crate import HINGE_SHORTER_M, Crate, Wall, rectangle, style_of
-from stirrup.core.fittings.joints import Joint, held
+from stirrup.core.fittings.crate import HINGE_SHORTER_M, Crate, Wall, rectangle
+from stirrup.core.fittings.joints import Joint, held, leaf_style
 from stirrup.core.parts.catalogue import count_at_pitch
 from stirrup.core.parts.model import Bought, Frame, Panel, Ring
 from stirrup.core.space.shapes import Prism
@@ -39,7 +39,7 @@ class Door:
 
 def opening(b: Crate, wall: Wall) -> tuple[float, float]:
     """Clear opening of a door in a wall, along it and up [m]: less a rim all round."""
-    long = b.size[1] if wall in ("aft", "fore") else b.inner[0]
+    long = b.broad if wall in b.walls[:2] else b.deep - 2 * b.t
     return max(long - 2 * RIM_M, 0.0), max(b.wall - 2 * RIM_M, 0.0)
 
 
@@ -77,9 +77,8 @@ def _hung(b: Crate, at: Point, size: Point2) -> tuple[list[Bought], list[Finding
         Bought(f"{c.id}/door-catch", f"{c.code}-DK", f"{c.name}, catch of the door", c.id, catch, 1,
                catch.mass, at),
     ]  # fmt: skip
-    style, _ = style_of(b)
     layers, count = (("sheet", b.t), ("hinge", hinge.thickness)), 2 * count_at_pitch(run, hinge.pitch)
-    joint = Joint("door", "Hinge to door and wall", at, style, layers, count)
+    joint = Joint("door", "Hinge to door and wall", at, leaf_style(b.sheet), layers, count)
     parts, finding = held(c, joint, b.catalogue)
     return [*out, *parts], [finding]
 

@@ -13,13 +13,15 @@ from stirrup.core.contract.kind import Site
 from stirrup.core.document import Point
 from stirrup.core.findings import Finding, Fix, Input, Quantity, Working, declare
 from stirrup.core.parts.catalogue import Catalogue, count_at_pitch
-from stirrup.core.parts.entries import Fastener
+from stirrup.core.parts.entries import Fastener, Sheet
 from stirrup.core.parts.model import Bought, Member, Panel
 
 declare("layout", {"GRIP": "grip of the fasteners"})
 
 RIVETS_FOR_BRACKET = 4
 SCREW_BITE_M = 0.003  # a screw must come this far through the member
+
+Style = Literal["rivet", "screw", "wood screw"]
 
 
 class DeckLike(Named, Protocol):
@@ -112,7 +114,7 @@ class Joint:
     key: str
     title: str
     at: Point
-    style: Literal["rivet", "screw"]
+    style: Style
     layers: tuple[tuple[str, float], ...]
     count: int
     chosen: str = "auto"
@@ -120,6 +122,11 @@ class Joint:
     @property
     def grip(self) -> float:
         return sum(t for _, t in self.layers)
+
+
+def leaf_style(sheet: Sheet) -> Style:
+    """How a hinge's leaf is fastened to a sheet: through metal, into anything else."""
+    return "rivet" if sheet.stuff.kind == "metal" else "wood screw"
 
 
 def _middle(parts: Sequence[Member | Panel]) -> Point:

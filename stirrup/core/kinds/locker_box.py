@@ -11,10 +11,11 @@ from pydantic import Field, model_validator
 from stirrup.core.contract.gives import Built, Floor, Shape
 from stirrup.core.contract.kind import OTHER_SIDE, Entry, Site
 from stirrup.core.findings import Finding, Fix, Input, Quantity, Working, declare, plain
-from stirrup.core.fittings.crate import Crate, hold_of, lid_middle_m, lid_width_m, shapes
+from stirrup.core.fittings.crate import Crate, Wall, hinge_u, hold_of, lid_middle_m, lid_width_m, shapes
 from stirrup.core.fittings.crate_kind import (
     CrateBase,
     CrateKind,
+    First,
     Made,
     crate,
     lid_room,
@@ -30,6 +31,7 @@ declare("layout", {"LONGEST": "what is to go into a locker"}, acceptable=True)
 
 MOST_M = 3.0  # of a box
 FINE_M = 5e-4
+HANDLE_M = 0.05  # half of a handle, and how far from the lid's edge it is drawn
 SHORT = "The longest thing does not go in"
 
 
@@ -41,7 +43,7 @@ class LockerBox(CrateBase):
     width: Length = Field(0.40, ge=0.15, le=MOST_M, title="Across")
     height: Length = Field(0.35, ge=0.1, le=1.6, title="Height", description="over what it stands on")
     lids: int = Field(1, ge=0, le=4, title="Lids, side by side", description="0: closed on top")
-    hinge: Literal["aft", "fore"] = Field("fore", title="Lids hinged")
+    hinge: Wall = Field("fore", title="Lids hinged")
     door: Doors = Field("none", title="Door in its side")
     drain: bool = Field(False, title="Drain in its bottom")
     longest: Length | None = Field(
@@ -89,7 +91,7 @@ def _shut(c: LockerBox, b: Crate) -> list[Bought]:
     z, out = b.under, []
     if c.lids:
         gasket, catch = b.catalogue.plain("gasket-12"), b.catalogue.plain("hook-eye")
-        around = c.lids * 2 * (b.size[0] + lid_width_m(b))
+        around = c.lids * 2 * (b.deep + lid_width_m(b))
         out += [
             Bought(f"{c.id}/gasket", f"{c.code}-Z", f"{c.name}, gasket", c.id, gasket, around,
                    around * gasket.mass, (*b.at, z)),
@@ -124,10 +126,11 @@ def _door_shapes(c: LockerBox, b: Crate, made_door: Door) -> list[Shape]:
 def _shapes(c: LockerBox, b: Crate, doors: list[Door]) -> tuple[Shape, ...]:
     """A crate with its lids' handles and its door."""
     out = shapes(b)
-    free = b.at[0] + (1 if c.hinge == "aft" else -1) * (b.size[0] / 2 - 0.05)
+    free = hinge_u(b) * (1 - HANDLE_M / (b.deep / 2))
     for k in range(1, c.lids + 1):
-        y = lid_middle_m(b, k)
-        out.append(Shape("form-line", ((free, y - 0.05, b.top), (free, y + 0.05, b.top)), closed=False))
+        v = lid_middle_m(b, k)
+        handle = (b.place(-free, v - HANDLE_M, b.top), b.place(-free, v + HANDLE_M, b.top))
+        out.append(Shape("form-line", handle, closed=False))
     for one in doors:
         out += _door_shapes(c, b, one)
     return tuple(out)
@@ -160,7 +163,7 @@ def build(c: LockerBox, site: Site) -> Built:
 # by the palette's key: first size [m], further choices
 _FIRST: dict[str, dict[str, Any]] = {
     "locker_box": {"length": 0.60, "width": 0.40, "height": 0.35},
-    "rod_locker": {"length": 2.20, "width": 0.28, "height": 0.25, "lids": 1, "longest": 2.15},
+    "rod_locker": {"length": 2.20, "width": 0.28, "height": 0.25, "hinge": "port", "longest": 2.15},
     "anchor_locker": {"length": 0.45, "width": 0.40, "height": 0.30, "drain": True},
 }
 
@@ -184,19 +187,20 @@ class LockerBoxKind(CrateKind[LockerBox]):
         "drain for what comes in wet. The longest thing that is to go in is tried."
     )
 
-    def first_of(self, entry: str) -> tuple[tuple[float, float, float], float, float]:
+    def first_of(self, entry: str) -> First:
         value = _FIRST[entry]
-        share, side = {"rod_locker": (0.30, 0.55), "anchor_locker": (0.72, 0.0)}.get(
-            entry, (self.share, 0.0)
-        )
-        return (value["length"], value["width"], value["height"]), share, side
+        size = (value["length"], value["width"], value["height"])
+        if entry == "anchor_locker":
+            return First(size, 0.72, 0.0, True)
+        return First(size, 0.30, 0.55) if entry == "rod_locker" else First(size, self.share)
 
     def first_choices(self, entry: str) -> dict[str, Any]:
         return _FIRST[entry]
 
     def mirror(self, value: dict[str, Any]) -> None:
         super().mirror(value)
-        value["door"] = OTHER_SIDE.get(value["door"], value["door"])
+        for choice in ("door", "hinge"):
+            value[choice] = OTHER_SIDE.get(value[choice], value[choice])
 
     def idle(self, c: LockerBox, catalogue: Any) -> frozenset[str]:
         return frozenset() if c.lids else frozenset(["hinge"])

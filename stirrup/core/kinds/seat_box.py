@@ -9,9 +9,9 @@ from pydantic import Field
 from shapely.geometry import box
 
 from stirrup.core.contract.gives import Built, Floor, Seat, Shape
-from stirrup.core.contract.kind import Entry, Site
+from stirrup.core.contract.kind import OTHER_SIDE, Entry, Site
 from stirrup.core.findings import Finding, Input, Quantity, Working, declare
-from stirrup.core.fittings.crate import Crate, hold_of, shapes
+from stirrup.core.fittings.crate import Crate, Wall, hold_of, shapes
 from stirrup.core.fittings.crate_kind import (
     CrateBase,
     CrateKind,
@@ -42,7 +42,7 @@ class SeatBox(CrateBase):
     )
     lids: int = Field(1, ge=0, le=4, title="Lids, side by side", description="0: closed")
     top: TopId = Field("ply-12", title="Top or lids of")
-    hinge: Literal["aft", "fore"] = Field("aft", title="Lids hinged")
+    hinge: Wall = Field("aft", title="Lids hinged")
     cover: CoverId = Field("cushion-50", title="Cushion or cover")
 
 
@@ -53,8 +53,8 @@ def _places(c: SeatBox) -> int:
 
 def _span(c: SeatBox, b: Crate) -> list[Finding]:
     """How far its lids give under somebody: they lie on the walls, and on the bearers between them."""
-    across = b.inner[1] / max(c.lids, 1)
-    short, long = sorted((b.inner[0], across))
+    one = (b.broad - 2 * b.t) / max(c.lids, 1)
+    short, long = sorted((b.deep - 2 * b.t, one))
     stiff = stiffness_nm(b.cap)
     if stiff is None:
         return [Finding("LID-GIVES", "look", c.id, "Nobody knows how stiff its top is",
@@ -141,6 +141,10 @@ class SeatBoxKind(CrateKind[SeatBox]):
 
     def facts(self, c: SeatBox) -> str:
         return f"seats {_places(c)}"
+
+    def mirror(self, value: dict[str, Any]) -> None:
+        super().mirror(value)
+        value["hinge"] = OTHER_SIDE.get(value["hinge"], value["hinge"])
 
     def idle(self, c: SeatBox, catalogue: Any) -> frozenset[str]:
         return frozenset() if c.lids else frozenset(["hinge"])

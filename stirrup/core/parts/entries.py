@@ -122,10 +122,13 @@ class Section(EntryBase):
 
 
 class Fastener(EntryBase):
-    """Blind rivet, screw, bolt: shank, grip range, drill."""
+    """Blind rivet, screw, bolt: shank, grip range, drill. A wood screw ends in the last layer: its grip
+    is what all of them must measure, so that it holds and does not come through."""
 
     group: Literal["fastener"] = "fastener"
-    style: Literal["rivet", "screw", "bolt", "washer", "nut", "rivet nut", "solid rivet"] = "rivet"
+    style: Literal["rivet", "screw", "wood screw", "bolt", "washer", "nut", "rivet nut", "solid rivet"] = (
+        "rivet"
+    )
     diameter: Length = Field(0.0, ge=0, le=0.05)
     grip_min: Length = Field(0.0, ge=0, le=1)
     grip_max: Length = Field(0.0, ge=0, le=1)

@@ -18,7 +18,7 @@ from stirrup.core.findings import Finding, Fix, Quantity, declare
 from stirrup.core.findings import plain as plain_text
 from stirrup.core.fittings.cover import covered, wrapped_m
 from stirrup.core.fittings.in_deck import flange_m, placing_findings
-from stirrup.core.fittings.joints import no_fastener
+from stirrup.core.fittings.joints import leaf_style, no_fastener
 from stirrup.core.fittings.runners import Rectangle, runner_findings, runner_panels
 from stirrup.core.kinds.hatch.choices import (
     SKIN_HOLD_M,
@@ -44,6 +44,7 @@ from stirrup.core.kinds.hatch.hardware import (
     latch_place,
 )
 from stirrup.core.parts.catalogue import Catalogue
+from stirrup.core.parts.entries import Sheet
 from stirrup.core.parts.model import Bought, Frame, Panel, panel_rings
 from stirrup.core.space.room import Room, lid_sweep
 from stirrup.core.space.shapes import Prism
@@ -136,8 +137,8 @@ def _made(c: Hatch, deck: Carrier, top: float, catalogue: Catalogue, between: Re
         Shape("latch", tuple((x, y, top) for h in holes for x, y in h)),
         Shape("hinge", hinge_line(c, length, width, top), closed=False),
     )
-    bought = hardware(c, catalogue, lid, length, width, (lx, ly, top), top, stock.thickness, latch)
-    findings += _hinge_held(c, catalogue, stock.thickness)
+    bought = hardware(c, catalogue, lid, length, width, (lx, ly, top), top, stock, latch)
+    findings += _hinge_held(c, catalogue, stock)
     bought += _cover(c, deck.cover, panel, lid, top, catalogue)
     at = Handle("x", "x", ((c.x, c.y - width / 2, top), (c.x, c.y + width / 2, top)), "hatch")
     findings += runner_findings(catalogue, c)
@@ -194,10 +195,10 @@ def _flush(c: Hatch, step: float) -> list[Finding]:
     return [Finding("LID-FLUSH", "look", c.id, "Lid is not as thick as the deck", how, values)]
 
 
-def _hinge_held(c: Hatch, catalogue: Catalogue, thickness: float) -> list[Finding]:
-    """Whether there is a rivet for hinge and lid."""
-    grip = thickness + catalogue.plain("hinge-piano").thickness
-    found = catalogue.fastener_for("rivet", grip)
+def _hinge_held(c: Hatch, catalogue: Catalogue, stock: Sheet) -> list[Finding]:
+    """Whether there is a fastener for hinge and lid: through metal, into anything else."""
+    grip, style = stock.thickness + catalogue.plain("hinge-piano").thickness, leaf_style(stock)
+    found = catalogue.fastener_for(style, grip)
     return [] if found is not None else [no_fastener(c.id, "Hinge to lid", grip)]
 
 

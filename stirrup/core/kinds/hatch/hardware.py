@@ -6,10 +6,11 @@ from shapely.geometry import Polygon
 
 from stirrup.core.document import Point
 from stirrup.core.findings import Finding, Fix, Input, Quantity, Working, declare
+from stirrup.core.fittings.joints import leaf_style
 from stirrup.core.fittings.runners import RUNNER_CUT_M
 from stirrup.core.kinds.hatch.choices import Hatch, Side
 from stirrup.core.parts.catalogue import Catalogue, count_at_pitch
-from stirrup.core.parts.entries import Latch
+from stirrup.core.parts.entries import Latch, Sheet
 from stirrup.core.parts.model import Bought
 
 declare("layout", {"LATCH-GRIP": "grip of the latch", "LATCH-PLACE": "where the latch goes"})
@@ -122,7 +123,7 @@ def hardware(
     width: float,
     latch_at: Point,
     top: float,
-    thickness: float,
+    stock: Sheet,
     latch: Latch,
 ) -> tuple[Bought, ...]:
     """Latch, hinge, gasket and their fasteners, with what they weigh and where."""
@@ -131,7 +132,7 @@ def hardware(
     line = hinge_line(c, length, width, top)
     hinge_at: Point = ((line[0][0] + line[1][0]) / 2, (line[0][1] + line[1][1]) / 2, top)
     screws = 2 * count_at_pitch(run, hinge.pitch)
-    rivet = catalogue.fastener_for("rivet", thickness + hinge.thickness)
+    fastener = catalogue.fastener_for(leaf_style(stock), stock.thickness + hinge.thickness)
     gasket = catalogue.plain("gasket-12")
     out = [
         Bought(f"{c.id}/latch", f"{c.code}-K", f"{c.name}, latch", c.id, latch, 1, latch.mass,
@@ -139,12 +140,12 @@ def hardware(
         Bought(f"{c.id}/hinge", f"{c.code}-H", f"{c.name}, hinge", c.id, hinge, run,
                run * hinge.mass, hinge_at),
         Bought(f"{c.id}/gasket", f"{c.code}-Z", f"{c.name}, gasket", c.id, gasket, lid.length,
-               lid.length * gasket.mass, (c.x, c.y, top - thickness)),
+               lid.length * gasket.mass, (c.x, c.y, top - stock.thickness)),
     ]  # fmt: skip
-    if rivet is not None:
+    if fastener is not None:
         count = screws + SCREWS_IN_LATCH
         out.append(
             Bought(f"{c.id}/fasteners", f"{c.code}-R", f"{c.name}, hinge and latch fasteners", c.id,
-                   rivet, count, count * rivet.mass, hinge_at, "fasteners")
+                   fastener, count, count * fastener.mass, hinge_at, "fasteners")
         )  # fmt: skip
     return tuple(out)

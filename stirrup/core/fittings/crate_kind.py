@@ -31,6 +31,8 @@ declare("layout", {"BOX-FOOT": "how it stands"})
 
 EVEN_M = 0.005  # what its foot rocks less than this is packed
 BESIDE_M = 0.15  # between a box and its copy
+PLAY_M = 0.01  # under the members of a deck
+LEAST_HIGH_M = 0.12  # of a box that is made lower to go under one
 BEFORE_M = 0.02  # left between a first one and the edge that it stands before
 
 HeldWays = Literal["loose", "bracketed down"]
@@ -204,7 +206,8 @@ class CrateKind(Kind[C], Generic[C]):
         return {
             "kind": self.key, "id": id_, "name": f"{self._called(entry)} {id_.rsplit('-', 1)[1]}",
             "mark": placing.mark(self.letter), "on": floor_under(placing, (x, y, z)),
-            "x": round(x, 3), "y": round(y, 3), "length": length, "width": width, "height": height,
+            "x": round(x, 3), "y": round(y, 3), "length": length, "width": width,
+            "height": _headroom(placing, (x, y, z), height),
             **self.first_choices(entry),
         }  # fmt: skip
 
@@ -239,6 +242,18 @@ def floor_under(placing: Placing, at: Point) -> str | None:
         if abs(f.top_m - z) < EVEN_M and f.region.covers(FlatPoint(x, y))
     ]
     return under[0] if under else None
+
+
+def _headroom(placing: Placing, at: Point, height: float) -> float:
+    """A height that goes under the deck over a place, if it is under one and there is room [m]."""
+    over = [
+        f.below.free_m - at[2] - PLAY_M
+        for _, b in placing.built("floor")
+        for f in b.floors
+        if f.below is not None and f.below.free_m > at[2] and f.region.covers(FlatPoint(at[0], at[1]))
+    ]
+    room = min(over, default=height)
+    return round(min(height, room), 3) if room >= LEAST_HIGH_M else height
 
 
 def standing_built(c: CrateBase, b: Crate, parts: Made, **more: Any) -> Built:

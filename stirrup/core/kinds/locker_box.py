@@ -188,6 +188,7 @@ class LockerBoxKind(CrateKind[LockerBox]):
     )
 
     def first_of(self, entry: str) -> First:
+        """Rods along a side, an anchor forward under the deck."""
         value = _FIRST[entry]
         size = (value["length"], value["width"], value["height"])
         if entry == "anchor_locker":
@@ -195,7 +196,8 @@ class LockerBoxKind(CrateKind[LockerBox]):
         return First(size, 0.30, 0.55) if entry == "rod_locker" else First(size, self.share)
 
     def first_choices(self, entry: str) -> dict[str, Any]:
-        return _FIRST[entry]
+        """A drain for the anchor, the lid of rods hinged along the side."""
+        return {k: v for k, v in _FIRST[entry].items() if k not in ("length", "width", "height")}
 
     def mirror(self, value: dict[str, Any]) -> None:
         super().mirror(value)

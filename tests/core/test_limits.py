@@ -11,8 +11,11 @@ from pydantic.fields import FieldInfo
 from stirrup.core.bodies.item import Slide
 from stirrup.core.document import Document, MassPoint
 from stirrup.core.hull.model import Diagonals, KnuckleLine, QuickStart, Skin
+from stirrup.core.kinds.console_box import ConsoleBox
 from stirrup.core.kinds.hatch import Hatch
+from stirrup.core.kinds.locker_box import LockerBox
 from stirrup.core.kinds.raised_deck import RaisedDeck
+from stirrup.core.kinds.seat_box import SeatBox
 from stirrup.core.kinds.step_box import StepBox
 from stirrup.core.parts import entries
 from stirrup.core.plan.arrangement import Bond
@@ -89,6 +92,19 @@ LIMITS: dict[type[Document], dict[str, str]] = {
     },
     StepBox: {
         "x": "[-2, 40]", "y": "[-5, 5]", "length": "[0.1, 2]", "width": "[0.1, 2]", "height": "[0.05, 0.6]",
+    },
+    SeatBox: {
+        "x": "[-2, 40]", "y": "[-5, 5]", "length": "[0.25, 1.2]", "width": "[0.3, 3]",
+        "height": "[0.15, 0.8]", "lids": "[0, 4]",
+    },
+    LockerBox: {
+        "x": "[-2, 40]", "y": "[-5, 5]", "length": "[0.15, 3]", "width": "[0.15, 3]",
+        "height": "[0.1, 1.6]", "lids": "[0, 4]", "longest": "(0, 6]",
+    },
+    ConsoleBox: {
+        "x": "[-2, 40]", "y": "[-5, 5]", "length": "[0.2, 1.2]", "width": "[0.3, 1.6]",
+        "height": "[0.5, 1.5]", "dash": "[0.12, 0.6]", "lean": "[0, 60]", "fall": "[0, 10]",
+        "wheel_up": "[0.03, 0.5]", "gauges": "[0, 6]",
     },
     Hatch: {
         "x": "[-2, 40]", "y": "[-5, 5]", "clear_length": "[0.1, 2]", "clear_width": "[0.1, 2]",

@@ -153,12 +153,14 @@ class Seat:
 
 @dataclass(frozen=True)
 class Helm:
-    """What somebody steers at: its middle in plan, its aft side, foot and top."""
+    """What somebody steers at: its middle in plan, its aft side, foot and top, and the foot of the wheel's
+    rim where that is known."""
 
     at: Point2
     aft_m: float
     low_m: float
     top_m: float
+    rim_m: float | None = None
 
 
 @dataclass(frozen=True)

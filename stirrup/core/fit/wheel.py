@@ -79,9 +79,6 @@ def at_wheel(one: Aboard, console: Placed, helm: Helm, seat: Placed | None) -> l
     """Checks of somebody at a console."""
     seated = one.person.posture == "seated"
     back = one.person.at[0] - (BACK_SEATED if seated else BACK_STANDING) * one.person.stature
-    first = (
-        _thighs(one, console, seat, helm.low_m + RIM_LOW * (helm.top_m - helm.low_m))
-        if seated
-        else _elbows(one, console, helm.top_m)
-    )
+    rim = helm.rim_m if helm.rim_m is not None else helm.low_m + RIM_LOW * (helm.top_m - helm.low_m)
+    first = _thighs(one, console, seat, rim) if seated else _elbows(one, console, helm.top_m)
     return [first, _wheel_reach(one, console, seat, helm.aft_m - back)]

@@ -1,0 +1,62 @@
+"""What can be chosen of a built console."""
+
+from __future__ import annotations
+
+import math
+from typing import Literal
+
+from pydantic import Field, model_validator
+
+from stirrup.core.fittings.crate_kind import CrateBase
+from stirrup.core.quantities import Angle, Length
+
+LEAST_TOP_M = 0.06  # of the top left ahead of the dash
+LEAST_FACE_M = 0.25  # of the face left under the dash
+
+
+class ConsoleBox(CrateBase):
+    """Choices for a built console; its aft side is the one that is steered from."""
+
+    kind: Literal["console_box"] = "console_box"
+    length: Length = Field(0.45, ge=0.2, le=1.2, title="Deep, aft to fore")
+    width: Length = Field(0.60, ge=0.3, le=1.6, title="Wide")
+    height: Length = Field(0.95, ge=0.5, le=1.5, title="Height", description="over what it stands on")
+    dash: Length = Field(0.26, ge=0.12, le=0.6, title="Dash, up its slope")
+    lean: Angle = Field(30.0, ge=0, le=60, title="Dash leans forward, degrees")
+    fall: Angle = Field(3.0, ge=0, le=10, title="Top falls forward, degrees")
+    access: Literal["none", "aft", "fore"] = Field("fore", title="Opening with a cover")
+    shelf: bool = Field(False, title="Shelf inside")
+    wheel: bool = Field(True, title="Wheel and helm")
+    wheel_up: Length = Field(0.10, ge=0.03, le=0.5, title="Wheel's middle, up the dash")
+    display: Literal["none", "180 mm", "230 mm"] = Field("180 mm", title="Display")
+    gauges: int = Field(2, ge=0, le=6, title="Round gauges")
+    gauge: Literal["52 mm", "85 mm"] = Field("52 mm", title="Gauges' hole")
+    panel: bool = Field(True, title="Switch panel")
+
+    @property
+    def run(self) -> float:
+        """How far forward the dash runs [m]."""
+        return self.dash * math.sin(math.radians(self.lean))
+
+    @property
+    def drop(self) -> float:
+        """How far the dash's foot lies under its head [m]."""
+        return self.dash * math.cos(math.radians(self.lean))
+
+    @model_validator(mode="after")
+    def _possible(self) -> ConsoleBox:
+        if self.run > self.length - LEAST_TOP_M:
+            raise ValueError(
+                f"dash: it runs {self.run:.3f} m forward of {self.length:g} m; accepted: at least "
+                f"{LEAST_TOP_M:g} m of top ahead of it: a shorter or steeper dash, or a deeper console"
+            )
+        if self.drop > self.height - LEAST_FACE_M:
+            raise ValueError(
+                f"dash: it takes {self.drop:.3f} m of {self.height:g} m; accepted: at least "
+                f"{LEAST_FACE_M:g} m of face under it: a shorter dash, or a higher console"
+            )
+        if self.wheel and self.wheel_up > self.dash:
+            raise ValueError(
+                f"wheel_up: read {self.wheel_up:g} m; accepted: at most the dash's {self.dash:g} m"
+            )
+        return self

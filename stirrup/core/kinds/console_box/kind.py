@@ -1,0 +1,36 @@
+"""Console, built: how it is placed, and its paragraph."""
+
+from __future__ import annotations
+
+from stirrup.core.contract.gives import Built
+from stirrup.core.contract.kind import Entry, Site
+from stirrup.core.fittings.crate_kind import CrateKind
+from stirrup.core.kinds.console_box.build import build
+from stirrup.core.kinds.console_box.choices import ConsoleBox
+from stirrup.core.parts.catalogue import Catalogue
+
+
+class ConsoleBoxKind(CrateKind[ConsoleBox]):
+    key, title = "console_box", "Console, built"
+    choices = ConsoleBox
+    letter, stem = "C", "console"
+    offers = frozenset(["helm"])
+    first_size, share, side = (0.45, 0.60, 0.95), 0.50, -0.35
+    entries = (
+        Entry("console_box", "Console, built", 2, "of flat sheet on angles; sets the walkway beside it and "
+              "where the cables run", "helm wheel steering dash instruments"),
+    )  # fmt: skip
+    about = (
+        "Flat sheets on angles about a profile with a sloped dash and a top that sheds water; holes for "
+        "instruments and helm, an opening with a cover, a shelf. Whoever steers at it is looked at."
+    )
+
+    def idle(self, c: ConsoleBox, catalogue: Catalogue) -> frozenset[str]:
+        """Where a wheel is that is not there; the hole of no gauge."""
+        return frozenset([*([] if c.wheel else ["wheel_up"]), *([] if c.gauges else ["gauge"])])
+
+    def build(self, c: ConsoleBox, site: Site) -> Built:
+        return build(c, site)
+
+
+KIND = ConsoleBoxKind()

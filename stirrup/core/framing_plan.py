@@ -15,7 +15,7 @@ from shapely.geometry import MultiPoint
 from stirrup.core.contract.gives import Built
 from stirrup.core.document import Point
 from stirrup.core.hull.mesh import HullSurface
-from stirrup.core.parts.model import Member
+from stirrup.core.parts.model import Member, Panel
 
 Side = Literal["", "P", "S"]
 Ring = tuple[tuple[float, float], ...]
@@ -33,10 +33,10 @@ class Line:
 
 @dataclass(frozen=True)
 class SetOut:
-    """How one member is set: its lines from the transom, from the centreline and above the keel
-    line; on which edge its leg hangs; its outline in plan, flange and leg [m]."""
+    """How one member or bearer is set: its lines from the transom, from the centreline and above the
+    keel line; on which edge its leg hangs; its outline in plan, flange and leg [m]."""
 
-    member: Member
+    part: Member | Panel
     side: Side
     along: tuple[Line, ...]
     across: tuple[Line, ...]
@@ -47,7 +47,29 @@ class SetOut:
 
     @property
     def label(self) -> str:
-        return self.member.label
+        return self.part.label
+
+    @property
+    def role(self) -> str:
+        return self.part.role
+
+    @property
+    def length(self) -> float:
+        """Of the stick that it takes, or of a bearer's longest edge [m]."""
+        part = self.part
+        return part.length if isinstance(part, Member) else _extent(part)[0]
+
+    @property
+    def deep(self) -> float:
+        """How far it hangs down or stands up [m]."""
+        part = self.part
+        return part.section.a if isinstance(part, Member) else _extent(part)[1]
+
+    @property
+    def wall(self) -> float:
+        """How thick its leg is [m]."""
+        part = self.part
+        return part.section.t if isinstance(part, Member) else part.sheet.thickness
 
 
 @dataclass(frozen=True)
@@ -83,9 +105,15 @@ class FramingPlan:
     steps: tuple[Step, ...]
     heights: tuple[Line, ...]
 
-    def of(self, role: str) -> tuple[SetOut, ...]:
-        """Members of one role, aft to fore and port to starboard."""
-        return tuple(s for s in self.members if s.member.role == role)
+    def of(self, *roles: str) -> tuple[SetOut, ...]:
+        """Members of some roles, aft to fore and port to starboard."""
+        return tuple(s for s in self.members if s.role in roles)
+
+
+def _extent(panel: Panel) -> tuple[float, float]:
+    """Length and height of an upright panel [m]."""
+    u0, v0, u1, v1 = panel.polygon.bounds
+    return float(u1 - u0), float(v1 - v0)
 
 
 def _side_of(y: float) -> Side:
@@ -164,6 +192,19 @@ def _along_side(m: Member) -> SetOut:
     )  # fmt: skip
 
 
+def _bearer(p: Panel) -> SetOut:
+    """Upright across the boat: both faces from the transom, its ends from the centreline."""
+    x, half = p.frame.origin[0], p.sheet.thickness / 2
+    y0, _, y1, top = p.polygon.bounds
+    across = tuple(
+        Line(f"{name} end, {line.what}", line.at)
+        for name, line in (("port", _from_middle(y1)), ("starboard", _from_middle(y0)))
+    )
+    ring = ((x - half, y0), (x + half, y0), (x + half, y1), (x - half, y1))
+    faces = (Line("aft face", x - half), Line("fore face", x + half))
+    return SetOut(p, "", faces, across, top, "upright", ring, ring)
+
+
 def _set_out(m: Member) -> SetOut | None:
     """How a member is set; None for one that is part of a box and stands by itself."""
     if m.role == "side":
@@ -185,17 +226,23 @@ def _ends_at(cross: SetOut, track: SetOut) -> bool:
     return min(abs(max(ys) - min(beside)), abs(min(ys) - max(beside))) < NEAR_M
 
 
-def _steps(found: Sequence[SetOut], faces: Sequence[str], skins: Sequence[str]) -> list[Step]:
+def _steps(
+    found: Sequence[SetOut], faces: Sequence[str], strips: Sequence[str], skins: Sequence[str]
+) -> list[Step]:
     """The order of fixing. Source: docs/trade-rules.md, “Decks”."""
 
     def labels(*roles: str) -> tuple[str, ...]:
-        return tuple(s.label for s in found if s.member.role in roles)
+        return tuple(s.label for s in found if s.role in roles)
 
-    beside = [s for s in found if s.member.role == ""]
-    crosses = [s for s in found if s.member.role == "cross"]
+    beside = [s for s in found if s.role == ""]
+    crosses = [s for s in found if s.role == "cross"]
     cut = tuple(s.label for s in crosses if any(_ends_at(s, t) for t in beside))
     whole = tuple(s.label for s in crosses if s.label not in cut)
     steps = [
+        Step(labels("bearer"), "bearers",
+             "Set dry, a straightedge across them at the height line; then one after another from "
+             "the far end into a full bed of adhesive. Limber holes stay open. Nobody stands on them until "
+             "it has cured: the tube says how long."),
         Step(labels("side"), "side angles",
              "Level with the height line, both sides, before anything crosses them: a drill and a hand "
              "get to their fasteners only now."),
@@ -210,6 +257,9 @@ def _steps(found: Sequence[SetOut], faces: Sequence[str], skins: Sequence[str]) 
         Step(labels("batten"), "battens under the joints",
              "Last of the frame: the joint of the skin decides where they lie."),
         Step(tuple(faces), "faces", "To the edge members' legs, while these can be reached from above."),
+        Step(tuple(strips), "strips under the joints",
+             "Half under each edge, glued and screwed to the piece that is laid first; the next one lands "
+             "on the other half."),
         Step(tuple(skins), "skin",
              "Laid dry first, drilled through from the middle outward, lifted, deburred, then fixed: "
              "what lies under it goes in before."),
@@ -220,17 +270,21 @@ def _steps(found: Sequence[SetOut], faces: Sequence[str], skins: Sequence[str]) 
 def framing_plan(built: Built) -> FramingPlan | None:
     """The framing plan of a fitting; None where nothing of it is framed."""
     found = [s for s in map(_set_out, built.members) if s is not None]
+    found += [_bearer(p) for p in built.panels if p.role == "bearer"]
     if not found:
         return None
-    order = {"side": 0, "cross": 1, "": 2, "batten": 3}
-    found.sort(key=lambda s: (order.get(s.member.role, 9), round(s.along[0].at, 6), -s.flange[0][1]))
-    faces = [p.label for p in built.panels if not p.level]
-    skins = [p.label for p in built.panels if p.level]
+    order = {"bearer": -1, "side": 0, "cross": 1, "": 2, "batten": 3}
+    found.sort(key=lambda s: (order.get(s.role, 9), round(s.along[0].at, 6), -s.flange[0][1]))
+    faces = [p.label for p in built.panels if not p.level and p.role != "bearer"]
+    strips = [p.label for p in built.panels if p.role == "strip"]
+    skins = [p.label for p in built.panels if p.level and p.role != "strip"]
     tops = sorted({round(s.top, 6) for s in found})
     heights = [Line("upper face of all members, underside of the skin", z) for z in tops]
-    feet = sorted({round(s.top - s.member.section.a, 6) for s in found})
+    feet = sorted({round(s.top - s.deep, 6) for s in found if s.role != "bearer"})
     heights += [Line("lower edge of the legs", z) for z in feet]
-    return FramingPlan(built.fitting, tuple(found), tuple(_steps(found, faces, skins)), tuple(heights))
+    return FramingPlan(
+        built.fitting, tuple(found), tuple(_steps(found, faces, strips, skins)), tuple(heights)
+    )
 
 
 def datums(built: Built, surface: HullSurface) -> tuple[Datum, ...]:

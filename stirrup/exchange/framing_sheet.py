@@ -6,6 +6,7 @@ from collections.abc import Callable
 
 from stirrup.core.contract.gives import Built
 from stirrup.core.framing_plan import Datum, FramingPlan
+from stirrup.core.parts.model import Member
 from stirrup.core.units import Units, write_length
 from stirrup.exchange.paper import MARGIN, PAPER, SCALES, Drawing, Pair, Words
 
@@ -17,6 +18,7 @@ ROW_MM = 4.2
 TABLE = 205.0  # mm, beside the frame: where each member is set
 COLUMNS = (0.0, 21.0, 70.0, 158.0, 186.0)
 TRANSOM = Datum("transom", "the transom", 0.0)
+ACROSS = ("cross", "bearer")
 CLOSE_MM = 14.0  # running dimensions nearer than this take turns in height
 
 
@@ -63,14 +65,14 @@ def _scale(long: float, wide: float) -> int:
 def _labels(sheet: Drawing, plan: FramingPlan, put: Put) -> None:
     """The marks of the parts, each beside its own, so that no line runs through them."""
     for placed in plan.members:
-        m = placed.member
+        m = placed.part
         xs, ys = [p[0] for p in placed.flange], [p[1] for p in placed.flange]
-        if m.role == "side":
+        if isinstance(m, Member) and m.role == "side":
             x, y, _ = m.path[len(m.path) // 2]
             inward = -1.0 if y > 0 else 1.0
             at = put(x, y + inward * m.section.b)
             at, align = (at[0], at[1] + (-3.4 if y > 0 else 1.0)), 1
-        elif m.role == "cross":
+        elif m.role in ACROSS:
             at, align = put(max(xs), min(ys) + 0.66 * (max(ys) - min(ys))), -1
             at = (at[0] + 0.8, at[1])
         else:
@@ -82,7 +84,7 @@ def _labels(sheet: Drawing, plan: FramingPlan, put: Put) -> None:
 def _running(sheet: Drawing, plan: FramingPlan, put: Put, half: float, units: Units, datum: Datum) -> None:
     """To each aft edge, below; from the centreline to each inner edge, at the left."""
     last, row = -1e9, 0
-    for x in sorted({round(s.along[0].at, 4) for s in plan.of("cross")}):
+    for x in sorted({round(s.along[0].at, 4) for s in plan.of(*ACROSS)}):
         at = put(x, -half)
         row = (row + 1) % 3 if at[0] - last < CLOSE_MM else 0
         foot = at[1] - 5 - ROW_MM * row
@@ -92,7 +94,7 @@ def _running(sheet: Drawing, plan: FramingPlan, put: Put, half: float, units: Un
     sheet.words.append(Words((MARGIN, put(0, -half)[1] - 8.4), f"aft edges from {datum.words}", 2.6))
     told: set[float] = set()
     for placed in plan.members:
-        if placed.member.role in ("side", "cross"):
+        if placed.role in ("side", *ACROSS):
             continue
         side = -1.0 if placed.side == "S" else 1.0
         inner = round(side * min(line.at for line in placed.across), 4)
@@ -116,7 +118,7 @@ def _table(sheet: Drawing, plan: FramingPlan, left: float, units: Units, datum: 
             ", ".join(f"{x.what} {write_length(datum.tell(x.at), units)}" for x in placed.along),
             ", ".join(f"{x.what} {write_length(x.at, units)}" for x in placed.across),
         ]
-        cells = (placed.label, *rows, placed.leg, write_length(placed.member.length, units))
+        cells = (placed.label, *rows, placed.leg, write_length(placed.length, units))
         y -= ROW_MM
         if y < MARGIN:
             break

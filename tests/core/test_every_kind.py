@@ -39,7 +39,7 @@ EXAMPLES: dict[str, dict[str, Any]] = {
 }  # fmt: skip
 CASES = [(k.key, entry.key) for k in KINDS for entry in k.entries] + [(key, "") for key in EXAMPLES]
 # they reach from side to side, or are part of the boat: there is no second one beside them
-NO_COPY = {"raised_deck", "structure", "volume"}
+NO_COPY = {"raised_deck", "floor", "structure", "volume"}
 
 
 def boat() -> Plan:

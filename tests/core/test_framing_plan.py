@@ -49,7 +49,7 @@ def test_cross_members_are_told_by_their_edges_from_the_transom() -> None:
         assert told["port long point, to port"] == pytest.approx(told["starboard long point, to starboard"])
         # inside of the skin, less the side angle's leg, a bracket and some play
         assert 0.98 < told["port long point, to port"] < 0.9975 - THICK
-        assert s.member.length == pytest.approx(2 * told["port long point, to port"])  # square ends
+        assert s.part.length == pytest.approx(2 * told["port long point, to port"])  # square ends
 
 
 def test_heights_are_those_of_the_skins_underside_and_the_legs_feet() -> None:
@@ -71,13 +71,13 @@ def test_members_beside_a_hatch_are_told_from_the_centreline() -> None:
     built = derive(skiff_plan(fittings=[DECK, HATCH])).fitting("deck")
     found = framing_plan(built)
     assert found is not None
-    tracks = [s for s in found.members if s.member.role == ""]
+    tracks = [s for s in found.members if s.role == ""]
     assert len(tracks) == 2
     for s in tracks:
         inner, outer = (line.at for line in s.across)
-        assert abs(outer - inner) == pytest.approx(s.member.section.b)
+        assert abs(outer - inner) == pytest.approx(s.part.section.b)
         aft, fore = (line.at for line in s.along)
-        assert fore - aft == pytest.approx(s.member.length)
+        assert fore - aft == pytest.approx(s.part.length)
 
 
 def test_the_order_has_every_part_once_and_what_blocks_the_drill_last() -> None:
@@ -118,7 +118,7 @@ def test_what_is_told_holds_every_corner_of_the_part() -> None:
     found = framing_plan(derived.fitting("bow-deck"))
     assert found is not None
     for s in found.of("cross"):
-        corners = [p for body in s.member.fills for p in body]
+        corners = [p for body in s.part.fills for p in body]
         told = lines(s)
         assert told["aft edge"] == pytest.approx(min(p[0] for p in corners), abs=1e-9)
         assert told["fore edge"] == pytest.approx(max(p[0] for p in corners), abs=1e-9)
@@ -128,7 +128,7 @@ def test_what_is_told_holds_every_corner_of_the_part() -> None:
         assert port == pytest.approx(max(p[1] for p in corners), abs=1e-9)
         assert other == pytest.approx(min(p[1] for p in corners), abs=1e-9)
         # the leg hangs where it is said to hang
-        near = min(p[0] for p in s.member.fills[0])
+        near = min(p[0] for p in s.part.fills[0])
         assert (s.leg == "aft edge") == (abs(near - told["aft edge"]) < 1e-6)
         assert max(p[2] for p in corners) == pytest.approx(s.top)
 

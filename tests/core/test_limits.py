@@ -12,6 +12,7 @@ from stirrup.core.bodies.item import Slide
 from stirrup.core.document import Document, MassPoint
 from stirrup.core.hull.model import Diagonals, KnuckleLine, QuickStart, Skin
 from stirrup.core.kinds.console_box import ConsoleBox
+from stirrup.core.kinds.floor import FloorChoices
 from stirrup.core.kinds.hatch import Hatch
 from stirrup.core.kinds.locker_box import LockerBox
 from stirrup.core.kinds.raised_deck import RaisedDeck
@@ -89,6 +90,10 @@ LIMITS: dict[type[Document], dict[str, str]] = {
     RaisedDeck: {
         "aft": "[-2, 40]", "fore": "[-2, 40]", "height": "(0, 5]", "side_gap": "[0, 0.1]",
         "spacing": "[0.1, 1.5]", "fastener_pitch": "[0.02, 0.4]", "face_foot": "[0, 5]",
+    },
+    FloorChoices: {
+        "aft": "[-2, 40]", "fore": "[-2, 40]", "height": "(0, 5]", "side_gap": "[0, 0.1]",
+        "spacing": "[0.1, 1]", "fastener_pitch": "[0.02, 0.4]", "limber": "[0, 0.2]",
     },
     StepBox: {
         "x": "[-2, 40]", "y": "[-5, 5]", "length": "[0.1, 2]", "width": "[0.1, 2]", "height": "[0.05, 0.6]",

@@ -5,7 +5,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from stirrup.core.fittings.plate import given_m, stiffness_nm
+from stirrup.core.fittings.plate import FINE, SOLID, SPRINGY, given_m, stiffness_nm, stretched_m
 from stirrup.exchange.catalogue import starting
 
 
@@ -32,3 +32,39 @@ def test_it_gives_more_the_wider_it_spans_and_the_same_turned(a: float, ratio: f
     b = a * ratio
     assert given_m(a * more, b * more, 50.0) > given_m(a, b, 50.0)
     assert given_m(a, b, 50.0, 1000.0, (0.1, 0.1)) == pytest.approx(given_m(b, a, 50.0, 1000.0, (0.1, 0.1)))
+
+
+def test_pulled_tight_by_its_cubic() -> None:
+    # w (1 + 1.5 (w / t)²) = 8 mm for t = 3.2: 3.2 (1 + 1.5) = 8.0
+    assert stretched_m(0.008, 0.0032) == pytest.approx(0.0032)
+    # as good as straight where it hardly bends
+    assert stretched_m(1e-5, 0.012) == pytest.approx(1e-5, rel=1e-5)
+
+
+@given(linear=st.floats(1e-6, 0.1), t=st.floats(0.001, 0.03))
+def test_it_never_gives_more_than_by_bending_alone(linear: float, t: float) -> None:
+    w = stretched_m(linear, t)
+    assert 0 < w <= linear
+    assert w * (1 + 1.5 * (w / t) ** 2) == pytest.approx(linear, rel=1e-6)
+
+
+@pytest.mark.parametrize(
+    ("sheet", "span", "held", "least", "most"),
+    [
+        ("ply-12", 0.40, False, SOLID, None),  # comes out solid
+        ("al-3.2", 0.30, True, FINE, None),  # riveted: acceptable or better
+        ("ply-9", 0.40, False, SPRINGY, FINE),  # at the edge of springy
+        ("ply-6", 0.40, False, None, SPRINGY),  # refused
+    ],
+)
+def test_what_builders_know_of_decks(
+    sheet: str, span: float, held: bool, least: float | None, most: float | None
+) -> None:
+    """Sheets that run over members across a boat 1.2 m wide, as they are felt underfoot."""
+    source = starting().sheet(sheet)
+    stiff = stiffness_nm(source)
+    assert stiff is not None
+    w = given_m(span, 1.2, stiff)
+    w = stretched_m(w, source.thickness) if held else w
+    assert least is None or w <= span / least
+    assert most is None or w > span / most

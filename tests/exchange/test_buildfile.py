@@ -63,7 +63,7 @@ def change(**paths) -> str:
         (change(cases=[{"name": "a"}, {"name": "a"}]), "is used twice"),
         (change(cases=[{"name": "a", "fills": {"fuel": 0.5}}]), "no tank “fuel”"),
         (change(cases=[{"name": "a", "without": ["x"]}]), "nothing has the id “x”"),
-        (change(fittings=[{"kind": "sofa", "id": "a", "name": "b"}]), "accepted kinds: 'raised_deck', 'hatch'"),  # noqa: E501
+        (change(fittings=[{"kind": "sofa", "id": "a", "name": "b"}]), "accepted kinds: 'floor', 'raised_deck', 'hatch'"),  # noqa: E501
         (change(fittings=[{**DECK, "heigth": 1}]), "fittings[0].heigth: unknown key; did you mean “height”"),  # noqa: E501
         (change(fittings=[HATCH]), "no deck “deck”"),
         (change(items=[{"id": "a b", "mass": {"value": 1, "centre": [0, 0, 0]}}]), "no spaces"),

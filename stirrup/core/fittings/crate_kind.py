@@ -41,6 +41,7 @@ HeldWays = Literal["loose", "bracketed down"]
 class CrateBase(FittingBase):
     """Choices that crates share."""
 
+    kind: str = ""
     on: Annotated[Id | None, ThingRef("floor", "stands on")] = Field(
         None, title="Stands on", description="empty: the bottom of the boat"
     )

@@ -35,3 +35,15 @@ def given_m(a: float, b: float, stiffness: float, force: float = PERSON_N,
             load = math.sin(m * math.pi * u / (2 * a)) * math.sin(n * math.pi * v / (2 * b)) / (m * n)
             total += load / (m * m / (a * a) + n * n / (b * b)) ** 2
     return 16 * force / (math.pi**6 * stiffness * u * v) * total
+
+
+def stretched_m(linear: float, thickness: float) -> float:
+    """Deflection of a plate whose edges cannot draw in, riveted or screwed all round [m].
+
+    linear: that of the same plate by bending alone. It pulls tight: w (1 + 1.5 (w / t)²) = w linear, by
+    Berger's approximation with one half wave each way (H. M. Berger, J. Appl. Mech. 22, 1955).
+    """
+    # Cardano: one real root, as both terms grow
+    p, q = thickness**2 / 1.5, linear * thickness**2 / 1.5
+    root = math.sqrt((q / 2) ** 2 + (p / 3) ** 3)
+    return math.cbrt(q / 2 + root) - math.cbrt(root - q / 2)

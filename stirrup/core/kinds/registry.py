@@ -20,6 +20,7 @@ from stirrup.core.kinds import (
     console,
     console_box,
     cooler,
+    floor,
     hatch,
     ladder,
     locker,
@@ -43,6 +44,7 @@ from stirrup.core.kinds.volume import BuoyantVolume
 # in the order in which they are offered
 KINDS: tuple[Kind[Any], ...] = (
     outboard.KIND,
+    floor.KIND,
     raised_deck.KIND,
     hatch.KIND,
     step_box.KIND,

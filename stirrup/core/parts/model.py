@@ -52,6 +52,8 @@ class Panel:
     frame: Frame
     rotations: tuple[int, ...] = (0, 180)
     flip: bool = False
+    # a bearer stands upright across the boat, and is set out; a strip lies under a joint of the skin
+    role: Literal["", "bearer", "strip"] = ""
 
     @kept_property
     def polygon(self) -> Polygon:

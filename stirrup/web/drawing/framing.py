@@ -8,6 +8,7 @@ from html import escape
 from stirrup.core.contract.gives import Built
 from stirrup.core.derive import Derived
 from stirrup.core.framing_plan import Datum, FramingPlan, SetOut, framing_plan
+from stirrup.core.parts.model import Member
 from stirrup.core.units import Units
 from stirrup.web.drawing.canvas import CROWDED, TYPE_PX, Canvas, Pair, svg_length, type_of
 
@@ -16,6 +17,7 @@ MOST_HIGH = 540.0  # of the frame from above: it is looked at as a whole
 BESIDE_EM = 6.5  # room to the left for distances from the centreline
 ROWS = ((0.0, 0.0), (0.0, 1.25), (0.0, 2.5), (0.0, 3.75))  # of running dimensions, in units of the type
 SAME_M = 0.0005
+ACROSS = ("cross", "bearer")
 SIDE_HIGH_M = 0.16  # of what is shown of the height from the side
 
 
@@ -59,17 +61,20 @@ def plan_view(plan: FramingPlan, built: Built, datum: Datum, units: Units, wide:
 def _member(canvas: Canvas, placed: SetOut) -> None:
     canvas.parts.append(
         f'<g class="frame-member" data-member="{escape(placed.label)}">'
-        f"<title>{escape(placed.member.name)}: leg on the {escape(placed.leg)}</title>"
+        f"<title>{escape(placed.part.name)}: {_leg(placed)}</title>"
     )
     canvas.path(placed.flange, "frame-flange")
     canvas.path(placed.upright, "frame-leg")
     canvas.parts.append("</g>")
 
 
+def _leg(placed: SetOut) -> str:
+    return placed.leg if placed.role == "bearer" else f"leg on the {placed.leg}"
+
+
 def _middle(placed: SetOut) -> Pair:
-    if placed.member.role == "side":
-        k = len(placed.member.path) // 2
-        x, y, _ = placed.member.path[k]
+    if isinstance(placed.part, Member) and placed.role == "side":
+        x, y, _ = placed.part.path[len(placed.part.path) // 2]
         return x, y * 0.96
     xs, ys = [p[0] for p in placed.flange], [p[1] for p in placed.flange]
     return (min(xs) + max(xs)) / 2, (min(ys) + max(ys)) / 2
@@ -81,7 +86,7 @@ def _names(canvas: Canvas, plan: FramingPlan) -> None:
     for placed in plan.members:
         x, y = canvas.at(*_middle(placed))
         ring = placed.flange
-        if placed.member.role == "cross":
+        if placed.role in ACROSS:
             # along the member, away from the centreline where hatches and tracks are
             half = (max(p[1] for p in ring) - min(p[1] for p in ring)) * canvas.scale / size / 2
             ways = [(0.0, share * half + 0.35) for share in (0.3, -0.3, 0.55, -0.55, 0.0, 0.8, -0.8)]
@@ -94,7 +99,7 @@ def _names(canvas: Canvas, plan: FramingPlan) -> None:
 def _running(canvas: Canvas, plan: FramingPlan, foot: float, datum: Datum, units: Units) -> None:
     """From where the tape is hooked to the aft edge of every cross member."""
     size = canvas.type
-    found = sorted({round(s.along[0].at, 4) for s in plan.of("cross")})
+    found = sorted({round(s.along[0].at, 4) for s in plan.of(*ACROSS)})
     level = canvas.at(0, foot)[1] + 1.6 * size
     for k, x in enumerate(found):
         u, v = canvas.at(x, foot)
@@ -110,7 +115,7 @@ def _from_centreline(canvas: Canvas, plan: FramingPlan, low: float, units: Units
     """Distances of the lengthwise members' inner edges from the centreline, at the left."""
     size, told = canvas.type, set()
     for placed in plan.members:
-        if placed.member.role in ("side", "cross"):
+        if placed.role in ("side", *ACROSS):
             continue
         side = 1.0 if placed.side != "S" else -1.0
         inner = side * min(line.at for line in placed.across)
@@ -130,22 +135,26 @@ def side_view(plan: FramingPlan, units: Units, wide: float = WIDTH) -> str:
     size = type_of(WIDTH, wide)
     scale, origin = _scale(plan, size)
     top = plan.heights[0].at
-    deep = max(s.member.section.a for s in plan.members)
+    deep = max(s.deep for s in plan.members)
     height = deep * scale + 4.2 * size
     canvas = Canvas(WIDTH, height, (origin, 1.6 * size + top * scale), scale, "framing-side",
                     "Framing from the side, bow to the right", wide_px=wide)  # fmt: skip
     for placed in plan.of("side")[:1]:
-        a, t = placed.member.section.a, placed.member.section.t
+        a, t = placed.deep, placed.wall
         x0, x1 = placed.along[0].at, placed.along[1].at
         canvas.path([(x0, top), (x1, top), (x1, top - t), (x0, top - t)], "frame-flange")
         canvas.path([(x0, top - t), (x1, top - t), (x1, top - a), (x0, top - a)], "frame-behind")
     for placed in plan.of("cross"):
-        a, t = placed.member.section.a, placed.member.section.t
+        a, t = placed.deep, placed.wall
         x0, x1 = placed.along[0].at, placed.along[1].at
         near, far = (x0, x0 + t) if placed.leg == "aft edge" else (x1 - t, x1)
         ring = [(x0, top), (x1, top), (x1, top - t), (far, top - t), (far, top - a), (near, top - a),
                 (near, top - t), (x0, top - t)]  # fmt: skip
         canvas.path(ring, "frame-cut")
+    for placed in plan.of("bearer"):
+        x0, x1 = placed.along[0].at, placed.along[1].at
+        foot = top - placed.deep
+        canvas.path([(x0, top), (x1, top), (x1, foot), (x0, foot)], "frame-cut")
     canvas.line((low - 0.4 * size / scale, top), (high + size / scale, top), "frame-height")
     said = f"{svg_length(top, units)} above the keel line"
     canvas.words(0.3 * size, canvas.at(0, top)[1] - 0.5 * size, said, "dim-text halo", "start",

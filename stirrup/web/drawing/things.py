@@ -187,7 +187,7 @@ def floors_across(canvas: Canvas, derived: Derived, chosen: Sequence[str], x: fl
             continue
         css = "deck-side chosen" if placed.id in chosen else "deck-side"
         for floor in placed.built.floors:
-            if floor.below is None:
+            if not floor.broad:
                 continue  # of a body, which is drawn itself
             hit = floor.region.intersection(LineString([(x, -beam - 1), (x, beam + 1)]))
             if hit.is_empty:

@@ -7,8 +7,9 @@ from fastapi.responses import HTMLResponse, Response
 from markupsafe import Markup
 
 from stirrup.core.cutting.notes import member_notes
-from stirrup.core.framing_plan import Datum, FramingPlan, datums, framing_plan
-from stirrup.core.units import write_length
+from stirrup.core.framing_plan import Datum, FramingPlan, SetOut, datums, framing_plan
+from stirrup.core.parts.model import Member
+from stirrup.core.units import Units, write_length
 from stirrup.exchange.framing_sheet import framing_sheet
 from stirrup.exchange.paper import paper_dxf, paper_pdf, paper_svg
 from stirrup.store.builds import NotThereError
@@ -39,6 +40,13 @@ def _hooked(offered: tuple[Datum, ...], tape: str) -> Datum:
     return next((d for d in offered if d.key == tape), offered[0])
 
 
+def _notes(placed: SetOut, units: Units) -> list[str]:
+    """How its ends are cut and its flange is slotted; a bearer's outline is on the sheets."""
+    if not isinstance(placed.part, Member):
+        return ["outline: see Cuts"]
+    return member_notes(placed.part, lambda x: write_length(x, units))
+
+
 @router.get("/b/{build_id}/layout/framing/{fitting}", name="framing", response_class=HTMLResponse,
             include_in_schema=False)  # fmt: skip
 def framing_page(
@@ -61,7 +69,7 @@ def framing_page(
         "datums": offered,
         "plan_drawing": Markup(framing.plan_view(plan, built, datum, units, wide)),
         "side_drawing": Markup(framing.side_view(plan, units, wide)),
-        "notes": {s.label: member_notes(s.member, lambda x: write_length(x, units)) for s in plan.members},
+        "notes": {s.label: _notes(s, units) for s in plan.members},
     }
     return render(request, "framing.html", context)
 

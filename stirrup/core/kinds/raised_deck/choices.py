@@ -4,27 +4,20 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
-from pydantic import Field, model_validator
-from shapely.geometry import Polygon
+from pydantic import Field
 
-from stirrup.core.contract.base import FittingBase
 from stirrup.core.contract.schools import Edges, School
 from stirrup.core.fittings.cover import turns_over, wrapped_m
-from stirrup.core.fittings.stock import AngleId, CoverId, RivetId, SheetId
+from stirrup.core.fittings.level_kind import LevelBase
+from stirrup.core.fittings.stock import AngleId, CoverId, RivetId
 from stirrup.core.parts.catalogue import Catalogue
 from stirrup.core.quantities import Length
 
 
-class RaisedDeck(FittingBase):
+class RaisedDeck(LevelBase):
     """Choices for a raised deck."""
 
     kind: Literal["raised_deck"] = "raised_deck"
-    aft: Length | None = Field(
-        None, ge=-2, le=40, title="Aft edge, from transom", description="empty: along the transom"
-    )
-    fore: Length | None = Field(None, ge=-2, le=40, title="Fore edge", description="empty: to the bow")
-    height: Length = Field(gt=0, le=5, title="Top above keel line")
-    skin: SheetId = Field("al-2.5", title="Skin")
     grain: Literal["as it fits", "along the boat"] = Field("as it fits", title="Grain of a wooden skin")
     side_gap: Length | None = Field(
         None,
@@ -44,22 +37,6 @@ class RaisedDeck(FittingBase):
     face_foot: Length | None = Field(
         None, ge=0, le=5, title="Foot of a face", description="empty: down to the hull"
     )
-
-    @model_validator(mode="after")
-    def _long_enough(self) -> RaisedDeck:
-        if self.fore is not None and self.aft is not None and self.fore < self.aft + 0.15:
-            raise ValueError(
-                f"fore edge {self.fore:g} m and aft edge {self.aft:g} m: "
-                "the fore edge must lie at least 0.15 m forward of the aft edge"
-            )
-        return self
-
-    def ends_m(self, hull: Polygon) -> tuple[float, float]:
-        """Aft and fore edge over the hull's inside at this height [m]: an edge left open, or set
-        beyond the hull, follows transom or bow."""
-        x0, _, x1, _ = hull.bounds
-        aft = x0 if self.aft is None else max(self.aft, x0)
-        return float(aft), float(x1 if self.fore is None else min(self.fore, x1))
 
 
 def idle_choices(c: RaisedDeck, catalogue: Catalogue) -> frozenset[str]:

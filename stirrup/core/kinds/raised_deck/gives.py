@@ -14,9 +14,8 @@ from stirrup.core.contract.gives import (
     Handle,
     Shape,
 )
-from stirrup.core.document import Point
 from stirrup.core.findings import plain as plain_text
-from stirrup.core.fittings.edges import breadth_at
+from stirrup.core.fittings.level_kind import level_handles
 from stirrup.core.kinds.raised_deck.choices import RaisedDeck
 from stirrup.core.kinds.raised_deck.laid_out import LaidOut
 from stirrup.core.parts.model import Member, Panel
@@ -82,15 +81,4 @@ def shapes(deck: LaidOut, skins: Sequence[Panel], faces: Sequence[Panel]) -> tup
 
 def handles(deck: LaidOut) -> tuple[Handle, ...]:
     """Aft edge, fore edge and height, to be dragged."""
-    c = deck.choices
-    z = c.height
-
-    def athwart(x: float) -> tuple[Point, Point]:
-        span = breadth_at(deck.outline, x) or (0.0, 0.0)
-        return ((x, span[1], z), (x, span[0], z))
-
-    return (
-        Handle("aft", "x", athwart(deck.aft + 1e-4), "aft edge", "aft"),
-        Handle("fore", "x", athwart(deck.fore - 1e-3), "fore edge", "fore"),
-        Handle("height", "z", ((deck.aft, 0.0, z), (deck.fore, 0.0, z)), "height", "top"),
-    )
+    return level_handles(deck.outline, deck.aft, deck.fore, deck.choices.height)

@@ -4,15 +4,12 @@ from __future__ import annotations
 
 from typing import Any
 
-from stirrup.core.contract.base import Where
-from stirrup.core.contract.extent import Extent
 from stirrup.core.contract.gives import (
     Built,
 )
-from stirrup.core.contract.kind import FINE_M, Entry, Kind, Path, Placing, Site
-from stirrup.core.document import Point
-from stirrup.core.errors import CoreError
+from stirrup.core.contract.kind import Entry, Placing, Site
 from stirrup.core.fittings.edges import inside_region
+from stirrup.core.fittings.level_kind import LevelKind
 from stirrup.core.kinds.raised_deck.build import build
 from stirrup.core.kinds.raised_deck.choices import RaisedDeck, idle_choices
 from stirrup.core.parts.catalogue import Catalogue
@@ -20,46 +17,20 @@ from stirrup.core.parts.catalogue import Catalogue
 ONE_ONLY = "a deck reaches from side to side: place another one, it takes its outline from the hull"
 
 
-class RaisedDeckKind(Kind[RaisedDeck]):
+class RaisedDeckKind(LevelKind[RaisedDeck]):
     key, title = "raised_deck", "Raised deck"
     choices = RaisedDeck
     letter = "D"
     offers = frozenset(["floor", "opening"])
-    spans = True
+    one_only = ONE_ONLY
     about = (
         "Level, its outline from the inside of the hull, on side angles and cross members; its hatches "
         "decide where members go."
     )
     entries = (
         Entry("raised_deck", "Raised deck", 1, "takes its outline from the hull; what stands on it comes "
-              "after", "casting platform bow stern floor sole cockpit"),
+              "after", "casting platform bow stern"),
     )  # fmt: skip
-
-    def extent(self, c: RaisedDeck, where: Where) -> Extent:
-        """Across the widest of the hull at its height."""
-        under = c.height - where.catalogue.thickness_m(c.skin)
-        room = inside_region(where.surface, under)
-        if room.is_empty:
-            aft = 0.0 if c.aft is None else c.aft
-            return Extent((aft, aft if c.fore is None else c.fore), (0.0, 0.0), (under, c.height))
-        _, y0, _, y1 = room.bounds
-        return Extent(c.ends_m(room), (float(y0), float(y1)), (under, c.height))
-
-    def shift(self, c: RaisedDeck, by: Point) -> list[tuple[Path, float]]:
-        """An edge that follows transom or bow stays there."""
-        ends = (("aft", c.aft), ("fore", c.fore)) if abs(by[0]) > FINE_M / 2 else ()
-        out: list[tuple[Path, float]] = [((end,), at + by[0]) for end, at in ends if at is not None]
-        return [*out, (("height",), c.height + by[2])] if abs(by[2]) > FINE_M / 2 else out
-
-    def edge_choice(self, edge: str) -> Path | None:
-        choice = {"aft": "aft", "fore": "fore", "top": "height"}.get(edge)
-        return (choice,) if choice else None
-
-    def mirror(self, value: dict[str, Any]) -> None:
-        raise CoreError(ONE_ONLY, f"fittings.{value['id']}")
-
-    def put_beside(self, value: dict[str, Any]) -> None:
-        raise CoreError(ONE_ONLY, f"fittings.{value['id']}")
 
     def first(self, entry: str, placing: Placing) -> dict[str, Any]:
         """Over the foremost third, a little over half way up the side; or about where it was put,

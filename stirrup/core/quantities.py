@@ -11,7 +11,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import GetJsonSchemaHandler
 
-What = Literal["length", "mass", "angle", "power", "volume", "density", "money", "percent"]
+What = Literal["length", "mass", "angle", "power", "volume", "density", "money", "percent", "force"]
 UNITS: dict[What, str] = {
     "length": "m",
     "mass": "kg",
@@ -21,6 +21,7 @@ UNITS: dict[What, str] = {
     "density": "kg/m3",
     "money": "in the shop's currency",
     "percent": "%",
+    "force": "N",
 }
 
 
@@ -40,5 +41,6 @@ Angle = Annotated[float, Is("angle")]  # degrees
 Power = Annotated[float, Is("power")]  # kW
 Volume = Annotated[float, Is("volume")]  # m3
 Density = Annotated[float, Is("density")]  # kg/m3
+Force = Annotated[float, Is("force")]  # N
 Money = Annotated[Decimal, Is("money")]
 Percent = Annotated[Decimal, Is("percent")]

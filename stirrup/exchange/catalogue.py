@@ -17,7 +17,18 @@ from stirrup.core.plan.explain import first_error
 
 FOLDER = Path(stirrup.catalogue.__file__).parent
 # the groups in the order in which they are told
-FILES = ("sheets", "sections", "fasteners", "hardware", "covers", "sealants", "resins", "cloths", "bought")
+FILES = (
+    "sheets",
+    "sections",
+    "fasteners",
+    "hardware",
+    "struts",
+    "covers",
+    "sealants",
+    "resins",
+    "cloths",
+    "bought",
+)
 ENTRIES: TypeAdapter[tuple[Entry, ...]] = TypeAdapter(tuple[AnyEntry, ...])
 MATERIALS: TypeAdapter[tuple[Material, ...]] = TypeAdapter(tuple[Material, ...])
 

@@ -12,6 +12,8 @@ from stirrup.core.findings import Finding, Quantity
 from stirrup.core.money.cost import Cost
 from stirrup.core.units import SYSTEMS, Units, write_length, write_mass
 
+NEWTONS_IN_LBF = 4.4482216
+
 
 def say(quantity: Quantity, units: Units) -> str:
     """A quantity as plain text in the reader's units."""
@@ -22,6 +24,8 @@ def say(quantity: Quantity, units: Units) -> str:
         return write_mass(value, units)
     if unit == "deg":
         return f"{value:z.1f}°"
+    if unit == "N":
+        return f"{value / NEWTONS_IN_LBF:.0f} lbf" if units.mass == "lb" else f"{value:.0f} N"
     if unit == "h":
         return f"about {value:.0f} h" if value >= 20 else f"about {value:.1f} h"
     if unit == "count":

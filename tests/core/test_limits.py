@@ -49,6 +49,7 @@ ENTRIES: dict[type[Document], dict[str, str]] = {
         "body": "(0, 0.3]", "underside": "(0, 0.3]", "grip_min": "[0, 0.2]", "grip_max": "[0, 0.2]",
         "catch_drop": "[0, 0.3]",
     },
+    entries.Strut: {"force": "(0, 5000]", "extended": "(0.05, 2]", "stroke": "(0.01, 1]"},
     entries.Plain: {"thickness": "[0, 0.5]", "pitch": "[0, 1]"},
     entries.Resin: {"density": "(0, 5000]", "gel_minutes": "(0, 10000]", "least_c": "[-20, 60]"},
     entries.Cloth: {"glass_share": "(0, 1)", "roll_width": "(0, 5]"},
@@ -100,11 +101,11 @@ LIMITS: dict[type[Document], dict[str, str]] = {
     },
     SeatBox: {
         "x": "[-2, 40]", "y": "[-5, 5]", "length": "[0.25, 1.2]", "width": "[0.3, 3]",
-        "height": "[0.15, 0.8]", "lids": "[0, 4]",
+        "height": "[0.15, 0.8]", "lids": "[0, 4]", "opens": "[40, 105]",
     },
     LockerBox: {
         "x": "[-2, 40]", "y": "[-5, 5]", "length": "[0.15, 3]", "width": "[0.15, 3]",
-        "height": "[0.1, 1.6]", "lids": "[0, 4]", "longest": "(0, 6]",
+        "height": "[0.1, 1.6]", "lids": "[0, 4]", "longest": "(0, 6]", "opens": "[40, 105]",
     },
     ConsoleBox: {
         "x": "[-2, 40]", "y": "[-5, 5]", "length": "[0.2, 1.2]", "width": "[0.3, 1.6]",
@@ -114,6 +115,7 @@ LIMITS: dict[type[Document], dict[str, str]] = {
     Hatch: {
         "x": "[-2, 40]", "y": "[-5, 5]", "clear_length": "[0.1, 2]", "clear_width": "[0.1, 2]",
         "corner": "[0, 0.3]", "landing": "[0.008, 0.1]", "runner": "[0, 0.05]",
+        "opens": "[40, 105]",
     },
 }  # fmt: skip
 LIMITS |= ENTRIES

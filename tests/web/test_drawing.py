@@ -7,6 +7,7 @@ from xml.etree import ElementTree
 import pytest
 
 from stirrup.core.arrange.snap import Snap
+from stirrup.core.contract.gives import Chart, Curve
 from stirrup.core.cutting.sheets import Blank, SheetJob, lay_out
 from stirrup.core.cutting.sticks import Piece, StickJob, lay_out_sticks
 from stirrup.core.plan.model import LoadCase
@@ -15,6 +16,7 @@ from stirrup.demo.seed import FILES, demo_plan
 from stirrup.exchange.catalogue import starting
 from stirrup.web.drawing import across, boat, cuts, lines, strip
 from stirrup.web.drawing.canvas import Canvas, svg_length
+from stirrup.web.drawing.chart import chart_view
 from stirrup.web.drawing.look import Look
 from tests.boats import DECK, HATCH, derive, plan, skiff_plan
 
@@ -180,3 +182,20 @@ def test_a_person_is_as_tall_as_his_stature() -> None:
     assert head
     top = float(head[1]) - float(head[2])
     assert (feet - top) / scale == pytest.approx(1.8, rel=0.03)
+
+
+def test_a_chart_draws_its_curves_to_one_scale_and_names_them() -> None:
+    """From 10 N up to 20 N down over 80°: the least lies lowest, 0 two thirds up from it."""
+    curves = (Curve("cold", (10.0, 0.0, -20.0)), Curve("bare", (10.0, 8.0, 4.0), True))
+    chart = Chart("Hand", "opened", (0.0, 40.0, 80.0), "lift", "N", curves)
+    svg = chart_view(chart, MM)
+    (cold, bare), axis = paths(svg, "chart-line"), re.search(r'chart-axis" d="M[\d.]+ ([\d.]+)H', svg)
+    assert axis is not None
+    zero, (top, half, low) = float(axis[1]), [y for _, y in cold]
+    assert top < half == pytest.approx(zero, abs=0.1) < low
+    assert (low - zero) / (zero - top) == pytest.approx(2.0, rel=1e-2)
+    assert cold[1][0] - cold[0][0] == pytest.approx(cold[2][0] - cold[1][0], abs=0.2)
+    assert bare[0] == cold[0]
+    words = re.sub("<[^>]*>", " ", svg)
+    assert "lift, N" in words and "cold: -20" in words and "bare: 4" in words
+    assert "lift, lbf" in re.sub("<[^>]*>", " ", chart_view(chart, FEET))

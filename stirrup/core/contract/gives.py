@@ -248,6 +248,28 @@ class Marked:
 
 
 @dataclass(frozen=True)
+class Curve:
+    """One line of a chart: its name, a value for each place; dashed: for comparison."""
+
+    name: str
+    values: tuple[float, ...]
+    dashed: bool = False
+
+
+@dataclass(frozen=True)
+class Chart:
+    """Curves over an angle [deg] to be shown beside a thing: title, what the angle is, the angles, what
+    goes up and its unit."""
+
+    title: str
+    across: str
+    at: tuple[float, ...]
+    up: str
+    unit: str
+    curves: tuple[Curve, ...]
+
+
+@dataclass(frozen=True)
 class Built:
     """What one thing makes, and what others need to know about it."""
 
@@ -275,6 +297,7 @@ class Built:
     bolts: Bolts | None = None
     hold: Hold | None = None
     marked: tuple[Marked, ...] = ()
+    charts: tuple[Chart, ...] = ()
     stays: bool = False  # is in the boat already and not taken out for an evening's drilling
     # what follows from it alone: the same object is looked at again at every preview
     kept: Attached = field(default_factory=partial(Attached, 24), compare=False, repr=False)

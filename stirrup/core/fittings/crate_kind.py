@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Annotated, Any, Generic, Literal, NamedTuple, TypeVar
 
 from pydantic import Field
@@ -18,7 +18,8 @@ from stirrup.core.document import Id, Point, Point2, ThingRef
 from stirrup.core.errors import CoreError
 from stirrup.core.findings import Finding, Quantity, declare, plain
 from stirrup.core.fittings.cover import covered
-from stirrup.core.fittings.crate import POST, Crate, corners_of, hardware, members, panels
+from stirrup.core.fittings.crate import POST, Crate, corners_of, hardware, hinge_at, members, panels
+from stirrup.core.fittings.lid_support import Support, Supported, lid_about, supported
 from stirrup.core.fittings.stock import CoverId, SheetId
 from stirrup.core.hull.bottom import bottom_m, highest_m
 from stirrup.core.hull.mesh import HullSurface
@@ -32,6 +33,7 @@ declare("layout", {"BOX-FOOT": "how it stands"})
 EVEN_M = 0.005  # what its foot rocks less than this is packed
 BESIDE_M = 0.15  # between a box and its copy
 PLAY_M = 0.01  # under the members of a deck
+STUDS_M, STUD_M = 0.25, 0.02  # how far down studs may go in a box, and from how far under its lid
 LEAST_HIGH_M = 0.12  # of a box that is made lower to go under one
 BEFORE_M = 0.02  # left between a first one and the edge that it stands before
 
@@ -145,6 +147,19 @@ def standing(c: CrateBase, b: Crate) -> dict[str, Any]:
         "bolts": Bolts(c.corners, b.foot, c.at) if b.held else None,
         "marked": (Marked(b.foot, corners=c.corners),) if b.held else (),
     }
+
+
+def lid_support(c: CrateBase, support: Support, opens: float, b: Crate, parts: Made) -> Supported:
+    """What holds its lids open: studs under them and on the walls between the two long ones."""
+    top = [p for p in parts.panels if p.level and p.centre[2] > b.under][: max(b.lids, 1)]
+    share = [replace(p, mass_kg=p.mass_kg / b.lids) for p in parts.bought if p.group == "cover" and b.lids]
+    if not b.lids:
+        return Supported()
+    u = -1.0 if b.hinge in ("fore", "port") else 1.0
+    way = (0.0, u) if b.turned else (u, 0.0)
+    cap, down = b.cap.thickness, min(STUDS_M, 0.7 * b.size[2])
+    lid = lid_about([*top[:1], *share], hinge_at(b), way, b.deep, cap, (cap + STUD_M, down), opens)
+    return supported(c, support, lid, (*b.at, b.top), b.catalogue, b.lids)
 
 
 def lid_room(c: CrateBase, b: Crate) -> tuple[Room, ...]:

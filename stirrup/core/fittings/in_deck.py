@@ -20,6 +20,11 @@ def flange_m(catalogue: Catalogue, host: object) -> float:
     return catalogue.section(str(getattr(host, "members", "angle-40x40x3"))).b
 
 
+def leg_m(catalogue: Catalogue, host: object) -> float:
+    """How far a host's members hang under its skin [m]. Raises CoreError."""
+    return catalogue.section(str(getattr(host, "members", "angle-40x40x3"))).a
+
+
 def _way_onto(cutout: Polygon, deck: Polygon, leg_m: float) -> tuple[float, float] | None:
     """Least move (x, y) [m] along the axes that brings a cut-out onto the deck with a leg's
     breadth beside it: first within the deck's extent, then towards the centreline; None if none."""

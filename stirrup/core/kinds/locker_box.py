@@ -19,12 +19,14 @@ from stirrup.core.fittings.crate_kind import (
     Made,
     crate,
     lid_room,
+    lid_support,
     made,
     standing_built,
 )
 from stirrup.core.fittings.door import OUT, Door, Doors, door, hole
+from stirrup.core.fittings.lid_support import Support
 from stirrup.core.parts.model import Bought
-from stirrup.core.quantities import Length
+from stirrup.core.quantities import Angle, Length
 from stirrup.core.space.room import Room
 
 declare("layout", {"LONGEST": "what is to go into a locker"}, acceptable=True)
@@ -44,6 +46,8 @@ class LockerBox(CrateBase):
     height: Length = Field(0.35, ge=0.1, le=1.6, title="Height", description="over what it stands on")
     lids: int = Field(1, ge=0, le=4, title="Lids, side by side", description="0: closed on top")
     hinge: Wall = Field("fore", title="Lids hinged")
+    support: Support = Field("none", title="Lids held open by")
+    opens: Angle = Field(80.0, ge=40, le=105, title="Lids open to, degrees")
     door: Doors = Field("none", title="Door in its side")
     drain: bool = Field(False, title="Drain in its bottom")
     longest: Length | None = Field(
@@ -144,15 +148,16 @@ def build(c: LockerBox, site: Site) -> Built:
     b = replace(plain_box, holes=holes)
     doors = [] if c.door == "none" else [door(b, c.door)]
     parts = made(c, b, site)
+    lift = lid_support(c, c.support, c.opens, b, parts)
     swings = tuple(Room(c.id, "door swings", d.swing, name=plain(c.name), body=b.body) for d in doors)
     whole = Made(
         (*parts.panels, *(d.panel for d in doors)),
         parts.members,
-        (*parts.bought, *_shut(c, b), *(p for d in doors for p in d.bought)),
-        (*parts.findings, *(f for d in doors for f in d.findings), *_longest(c, b)),
+        (*parts.bought, *_shut(c, b), *lift.bought, *(p for d in doors for p in d.bought)),
+        (*parts.findings, *lift.findings, *(f for d in doors for f in d.findings), *_longest(c, b)),
     )
     return standing_built(
-        c, b, whole,
+        c, b, whole, charts=lift.charts,
         shapes=_shapes(c, b, doors),
         rooms=(*lid_room(c, b), *swings),
         floors=(Floor(b.region, b.top, b.under, broad=False),),
@@ -205,7 +210,10 @@ class LockerBoxKind(CrateKind[LockerBox]):
             value[choice] = OTHER_SIDE.get(value[choice], value[choice])
 
     def idle(self, c: LockerBox, catalogue: Any) -> frozenset[str]:
-        return frozenset() if c.lids else frozenset(["hinge"])
+        """Of no lid where it is hinged; how far one opens that nothing stops."""
+        if not c.lids:
+            return frozenset(["hinge", "support", "opens"])
+        return frozenset() if c.support in ("one strut", "two struts") else frozenset(["opens"])
 
     def build(self, c: LockerBox, site: Site) -> Built:
         return build(c, site)

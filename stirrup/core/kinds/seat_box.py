@@ -17,12 +17,14 @@ from stirrup.core.fittings.crate_kind import (
     CrateKind,
     crate,
     lid_room,
+    lid_support,
     made,
     standing_built,
 )
+from stirrup.core.fittings.lid_support import Support
 from stirrup.core.fittings.plate import FINE, PERSON_N, SPRINGY, given_m, stiffness_nm
 from stirrup.core.fittings.stock import CoverId, TopId
-from stirrup.core.quantities import Length
+from stirrup.core.quantities import Angle, Length
 from stirrup.core.space.room import Room, ahead
 
 declare("layout", {"LID-GIVES": "how far a seat's lid gives"}, acceptable=True)
@@ -43,6 +45,8 @@ class SeatBox(CrateBase):
     lids: int = Field(1, ge=0, le=4, title="Lids, side by side", description="0: closed")
     top: TopId = Field("ply-12", title="Top or lids of")
     hinge: Wall = Field("aft", title="Lids hinged")
+    support: Support = Field("none", title="Lids held open by")
+    opens: Angle = Field(80.0, ge=40, le=105, title="Lids open to, degrees")
     cover: CoverId = Field("cushion-50", title="Cushion or cover")
 
 
@@ -110,8 +114,11 @@ def build(c: SeatBox, site: Site) -> Built:
     feet = ahead(c.at, 0.0, c.length / 2, c.length / 2 + FOOT_ROOM_M, min(c.width, 0.4 * _places(c)),
                  b.foot + 0.02, b.foot + FOOT_HIGH_M)  # fmt: skip
     rooms = (*lid_room(c, b), Room(c.id, "feet go ahead of it", feet, name=c.name, body=b.body))
+    lift = lid_support(c, c.support, c.opens, b, parts)
+    whole = replace(parts, bought=(*parts.bought, *lift.bought),
+                    findings=(*parts.findings, *_span(c, b), *lift.findings))  # fmt: skip
     return standing_built(
-        c, b, replace(parts, findings=(*parts.findings, *_span(c, b))),
+        c, b, whole, charts=lift.charts,
         shapes=_shapes(c, b),
         rooms=rooms,
         top_m=top,
@@ -147,7 +154,10 @@ class SeatBoxKind(CrateKind[SeatBox]):
         value["hinge"] = OTHER_SIDE.get(value["hinge"], value["hinge"])
 
     def idle(self, c: SeatBox, catalogue: Any) -> frozenset[str]:
-        return frozenset() if c.lids else frozenset(["hinge"])
+        """Of no lid where it is hinged; how far one opens that nothing stops."""
+        if not c.lids:
+            return frozenset(["hinge", "support", "opens"])
+        return frozenset() if c.support in ("one strut", "two struts") else frozenset(["opens"])
 
     def build(self, c: SeatBox, site: Site) -> Built:
         return build(c, site)

@@ -13,7 +13,7 @@ from typing import Annotated, Literal
 from pydantic import Field, model_validator
 
 from stirrup.core.document import Document, Id, Name
-from stirrup.core.quantities import Length, Mass, Money, Power, Volume
+from stirrup.core.quantities import Force, Length, Mass, Money, Power, Volume
 
 Class = Literal["metal", "wood", "plastic", "composite", "foam"]
 Status = Literal["starting value", "shop", "maker"]
@@ -146,6 +146,24 @@ class Latch(EntryBase):
     catch_drop: Length = Field(0.0, ge=0, le=0.3)
 
 
+class Strut(EntryBase):
+    """Gas strut: its force [N] when it is all out, its length then, and how far it goes in."""
+
+    group: Literal["strut"] = "strut"
+    force: Force = Field(gt=0, le=5000, title="Force, N", description="pushed in a little, at 20 °C")
+    extended: Length = Field(gt=0.05, le=2, title="Length, all out")
+    stroke: Length = Field(gt=0.01, le=1, title="Stroke")
+
+    @model_validator(mode="after")
+    def _goes_in(self) -> Strut:
+        """What goes in has to be shorter than what is left out."""
+        if self.stroke >= self.extended / 2:
+            raise ValueError(
+                f"read a stroke of {self.stroke:g} m; accepted: less than half of {self.extended:g} m"
+            )
+        return self
+
+
 class Plain(EntryBase):
     """Hardware, cover or consumable with a thickness.
 
@@ -200,14 +218,15 @@ class Whole(EntryBase):
 
 
 AnyEntry = Annotated[
-    Sheet | Section | Fastener | Latch | Plain | Resin | Cloth | Whole, Field(discriminator="group")
+    Sheet | Section | Fastener | Latch | Strut | Plain | Resin | Cloth | Whole, Field(discriminator="group")
 ]
-Entry = Sheet | Section | Fastener | Latch | Plain | Resin | Cloth | Whole
+Entry = Sheet | Section | Fastener | Latch | Strut | Plain | Resin | Cloth | Whole
 GROUPS = (
     "sheet",
     "section",
     "fastener",
     "latch",
+    "strut",
     "hardware",
     "cover",
     "sealant",

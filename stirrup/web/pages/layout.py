@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from typing import Annotated, Any
 
 from fastapi import APIRouter, Query, Request
@@ -14,27 +14,23 @@ from stirrup.core.arrange.bonds import bond_words
 from stirrup.core.arrange.palette import STAGES, palette
 from stirrup.core.arrange.snap import Snap
 from stirrup.core.arrange.where import extent_of
-from stirrup.core.contract.base import FittingBase
 from stirrup.core.contract.extent import AXIS_OF, DATUMS, Extent
-from stirrup.core.contract.schools import marked as schools_of
 from stirrup.core.derive import Derived
-from stirrup.core.document import ThingRef
 from stirrup.core.findings import Finding
-from stirrup.core.framing_plan import framing_plan
 from stirrup.core.kinds.registry import kind_of
-from stirrup.core.plan.changes import SetValue
-from stirrup.core.plan.entry import SIZE_NAMES, FieldKind, kind_of_field
+from stirrup.core.plan.entry import kind_of_field
 from stirrup.core.plan.model import LIQUIDS, Item, LoadCase, Plan, Propulsion, Tank
-from stirrup.core.plan.things import guests_of, present, title_of
+from stirrup.core.plan.things import guests_of, title_of
 from stirrup.core.units import Units, write_length, write_volume
 from stirrup.core.work.hours import effort
 from stirrup.web.drawing import across, boat
 from stirrup.web.drawing.look import Look
-from stirrup.web.forms import HIDDEN, Field, fields_of, make_field, mass_fields
+from stirrup.web.forms import make_field
 from stirrup.web.gate import GateRoute
 from stirrup.web.pages.cases import case_context
 from stirrup.web.pages.frame import CaseName, OpenBuild, build_context, open_build
-from stirrup.web.present import change_json, mass
+from stirrup.web.pages.one_thing import one_thing
+from stirrup.web.present import mass
 from stirrup.web.render import render
 from stirrup.web.screen import CURRENT
 
@@ -141,105 +137,6 @@ def thing_facts(derived: Derived, chosen: str, units: Units) -> str:
     return ""
 
 
-PLACE_NAMES = ("From transom", "To port", "Floor above keel line")
-
-
-def price_fields(thing: Item | Tank, path: str, units: Units) -> list[Field]:
-    """What a thing costs, and whether it is there already."""
-    of = type(thing).model_fields
-    return [
-        make_field(f"{path}/{name}", getattr(thing, name), kind_of_field(name, of[name]), units)
-        for name in ("price", "owned")
-    ]
-
-
-def _item_fields(item: Item, units: Units) -> list[Field]:
-    path, of = f"items/{item.id}", type(item).model_fields
-    length = FieldKind("length", "")
-    stage = FieldKind("choice", "", False, ("found", "added", "removed"))
-    fields = mass_fields(item.mass, f"{path}/mass", units)
-    if item.size is not None:
-        fields += [
-            make_field(f"{path}/size/{k}", item.size[k], length, units, SIZE_NAMES[k]) for k in range(3)
-        ]
-        fields.append(make_field(f"{path}/turn", item.turn, kind_of_field("turn", of["turn"]), units))
-    fields.append(make_field(f"{path}/form", item.form, kind_of_field("form", of["form"]), units))
-    fields.append(make_field(f"{path}/stage", item.stage, stage, units, "Stage"))
-    fields += [
-        make_field(f"{path}/{k}", getattr(item, k), kind_of_field(k, of[k]), units)
-        for k in kind_of(item).asked
-    ]
-    if item.stage == "added":
-        fields += price_fields(item, path, units)
-    return [*fields, make_field(f"{path}/name", item.name, FieldKind("text", "Name"), units)]
-
-
-def _tank_fields(tank: Tank, units: Units) -> list[Field]:
-    path, length = f"tanks/{tank.id}", FieldKind("length", "")
-    liquid = FieldKind("choice", "", False, tuple(LIQUIDS))
-    return [
-        *(make_field(f"{path}/size/{k}", tank.size[k], length, units, SIZE_NAMES[k]) for k in range(3)),
-        *(make_field(f"{path}/floor_centre/{k}", tank.floor_centre[k], length, units, PLACE_NAMES[k])
-          for k in range(3)),
-        make_field(f"{path}/liquid", tank.liquid, liquid, units, "Liquid"),
-        make_field(f"{path}/empty_mass", tank.empty_mass,
-                   kind_of_field("empty_mass", type(tank).model_fields["empty_mass"]), units),
-        *price_fields(tank, path, units),
-        make_field(f"{path}/name", tank.name, FieldKind("text", "Name"), units),
-    ]  # fmt: skip
-
-
-def _offered(plan: Plan, thing: FittingBase, field: Field) -> Field:
-    """A field that names another thing, with all that offer what it is for; one that is the build's
-    unless it is set, with what the build does."""
-    name = field.path.rsplit("/", 1)[1]
-    info = type(thing).model_fields[name]
-    school = dict(schools_of(type(thing))).get(name)
-    if school is not None:
-        own = ("", f"as the build: {getattr(plan.schools, school)}")
-        return replace(field, options=(own, *field.options))
-    ref = next((m for m in info.metadata if isinstance(m, ThingRef)), None)
-    if ref is None:
-        return field
-    there = [t for t in present(plan) if ref.offer in kind_of(t).offers and t.id != thing.id]
-    named = [(t.id, f"{getattr(t, 'code', '')} {title_of(plan, t.id)}".strip()) for t in there]
-    empty = [] if info.is_required() else [("", "the bottom")]
-    return replace(field, kind="choice", options=(*empty, *named))
-
-
-def _one(opened: OpenBuild, chosen: str) -> dict[str, Any]:
-    """Form of one chosen fitting, item or tank."""
-    plan, units, catalogue = opened.plan, opened.units, opened.derived.catalogue
-    fitting = plan.fitting(chosen)
-    if fitting is not None:
-        fields = [
-            _offered(plan, fitting, f)
-            for f in fields_of(
-                fitting,
-                f"fittings/{chosen}",
-                units,
-                HIDDEN | kind_of(fitting).idle(fitting, catalogue),
-                catalogue,
-            )
-        ]
-        name = make_field(f"fittings/{chosen}/name", fitting.name, FieldKind("text", "Name"), units)
-        built = opened.derived.fitting(chosen)
-        return {"chosen_kind": "fitting", "chosen_thing": fitting, "fields": [*fields, name],
-                "framed": built is not None and framing_plan(built) is not None,
-                "path": f"fittings/{chosen}", "work": effort([built]) if built else None}  # fmt: skip
-    item = next((i for i in plan.items if i.id == chosen), None)
-    if item is not None:
-        sized = change_json(SetValue(path=("items", chosen, "size"), value=list(FIRST_SIZE)))
-        return {"chosen_kind": "item", "chosen_thing": item, "fields": _item_fields(item, units),
-                "path": f"items/{chosen}", "give_size": "" if item.size else sized}  # fmt: skip
-    tank = next(t for t in plan.tanks if t.id == chosen)
-    return {"chosen_kind": "tank", "chosen_thing": tank, "fields": _tank_fields(tank, units),
-            "path": f"tanks/{chosen}"}  # fmt: skip
-
-
-FIRST_SIZE = (0.4, 0.3, 0.3)  # m, of an item that had none
-
-
 def _placing(opened: OpenBuild, chosen: str) -> dict[str, Any]:
     """What exact entry can measure from, and what the thing is bound to."""
     plan, units = opened.plan, opened.units
@@ -329,7 +226,7 @@ def layout_context(
     shown: LoadCase = context["case"]
     details: dict[str, Any] = {"chosen_kind": "", "chosen_thing": None}
     if len(chosen) == 1:
-        details = {**_one(opened, chosen[0]), **_placing(opened, chosen[0]),
+        details = {**one_thing(opened, chosen[0]), **_placing(opened, chosen[0]),
                    "facts": thing_facts(opened.derived, chosen[0], opened.units)}  # fmt: skip
     return {
         **context,

@@ -17,7 +17,7 @@ from stirrup.store.shop import catalogue, own_ids, set_price
 from stirrup.web.forms import Field, make_field
 from stirrup.web.gate import GateRoute
 from stirrup.web.pages.frame import CaseName, build_context, open_build, viewer
-from stirrup.web.pages.layout import price_fields
+from stirrup.web.pages.one_thing import price_fields
 from stirrup.web.problems import Problem
 from stirrup.web.render import render
 

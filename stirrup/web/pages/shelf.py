@@ -9,8 +9,9 @@ from fastapi.concurrency import run_in_threadpool
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from stirrup.core.errors import CoreError
+from stirrup.core.findings import Quantity
 from stirrup.core.parts.catalogue import Catalogue
-from stirrup.core.parts.entries import GROUPS, Entry, Fastener, Latch, Resin, Section, Sheet, Whole
+from stirrup.core.parts.entries import GROUPS, Entry, Fastener, Latch, Resin, Section, Sheet, Strut, Whole
 from stirrup.core.plan.entry import FieldKind, kind_of_field, read_text
 from stirrup.core.units import Units, write_length, write_mass
 from stirrup.exchange.catalogue import starting
@@ -21,6 +22,7 @@ from stirrup.exchange.catalogue_csv import (
     packs_text,
     read_catalogue,
 )
+from stirrup.exchange.summary import say
 from stirrup.store.shop import catalogue, forget_entry, keep_entries, own_ids
 from stirrup.web import links
 from stirrup.web.forms import Field, make_field
@@ -34,6 +36,7 @@ MOST_CSV = 2_000_000
 MOST_SHOWN = 400
 TITLES = {
     "sheet": "Sheets and boards", "section": "Sections", "fastener": "Fasteners", "latch": "Latches",
+    "strut": "Gas struts",
     "hardware": "Hardware", "cover": "Covers and coatings", "sealant": "Sealants and adhesives",
     "resin": "Resins, fillers, foams", "cloth": "Cloth", "bought": "Bought whole",
 }  # fmt: skip
@@ -61,6 +64,9 @@ def sizes_of(entry: Entry, units: Units) -> str:
         return f"{mm(entry.diameter)}{grip}"
     if isinstance(entry, Latch):
         return f"body {mm(entry.body)}, grip {mm(entry.grip_min)} to {mm(entry.grip_max)}"
+    if isinstance(entry, Strut):
+        force = say(Quantity(entry.force, "N"), units)
+        return f"{force}, {mm(entry.extended)} all out, stroke {mm(entry.stroke)}"
     if isinstance(entry, Resin):
         return f"{entry.density:g} kg/m³" + (
             f", gels in {entry.gel_minutes:g} min" if entry.gel_minutes else ""

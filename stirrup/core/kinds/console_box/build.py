@@ -170,9 +170,7 @@ def _members(k: Console) -> list[Member]:
     return out
 
 
-def _bought(
-    k: Console, panels: Sequence[Panel], members: Sequence[Member]
-) -> tuple[list[Bought], list[Finding]]:
+def _bought(k: Console, members: Sequence[Member]) -> tuple[list[Bought], list[Finding]]:
     """Fasteners, brackets, what holds the cover, wheel and helm."""
     c, catalogue = k.c, k.site.catalogue
     style, point = style_of(k.sheet)
@@ -190,18 +188,18 @@ def _bought(
         joints.append(
             Joint("bracket", "Brackets to sides and floor", at, style, layers, BRACKETS * IN_BRACKET)
         )
-    out += _screwed(k, panels) + _helm_parts(k)
+    out += _screwed(k) + _helm_parts(k)
     if c.cover != "none":
-        top = next(p for p in panels if p.key.endswith("/top"))
-        out += covered(c, catalogue, c.cover, top.polygon.area, top.centre)
+        (x, z), top = k.side("top").middle, k.side("top")
+        out += covered(c, catalogue, c.cover, k.between * top.length, k.place(x, 0.0, z))
     held_by = [held(c, joint, catalogue) for joint in joints]
     return [*out, *(p for parts, _ in held_by for p in parts)], [f for _, f in held_by]
 
 
-def _screwed(k: Console, panels: Sequence[Panel]) -> list[Bought]:
+def _screwed(k: Console) -> list[Bought]:
     """The cover's gasket, and screws in threaded rivets: it comes off again and again."""
     c, catalogue = k.c, k.site.catalogue
-    cover = next((p for p in panels if p.key.endswith("/cover")), None)
+    cover = next(iter(_cover(k)), None)
     if cover is None:
         return []
     around = float(cover.polygon.length)
@@ -310,7 +308,7 @@ def build(c: ConsoleBox, site: Site) -> Built:
     boat."""
     k = lay_out(c, site)
     panels, members = _panels(k), _members(k)
-    bought, findings = _bought(k, panels, members)
+    bought, findings = _bought(k, members)
     region = Polygon(c.corners)
     wide = k.between - 2 * k.post.a
     held_down = c.held != "loose"

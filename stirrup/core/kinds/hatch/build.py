@@ -17,8 +17,9 @@ from stirrup.core.errors import CoreError
 from stirrup.core.findings import Finding, Fix, Quantity, declare
 from stirrup.core.findings import plain as plain_text
 from stirrup.core.fittings.cover import covered, wrapped_m
-from stirrup.core.fittings.in_deck import flange_m, placing_findings
+from stirrup.core.fittings.in_deck import flange_m, leg_m, placing_findings
 from stirrup.core.fittings.joints import leaf_style, no_fastener
+from stirrup.core.fittings.lid_support import Supported, lid_about, supported
 from stirrup.core.fittings.runners import Rectangle, runner_findings, runner_panels
 from stirrup.core.kinds.hatch.choices import (
     SKIN_HOLD_M,
@@ -44,7 +45,7 @@ from stirrup.core.kinds.hatch.hardware import (
     latch_place,
 )
 from stirrup.core.parts.catalogue import Catalogue
-from stirrup.core.parts.entries import Sheet
+from stirrup.core.parts.entries import Latch, Sheet
 from stirrup.core.parts.model import Bought, Frame, Panel, panel_rings
 from stirrup.core.space.room import Room, lid_sweep
 from stirrup.core.space.shapes import Prism
@@ -54,6 +55,7 @@ declare("layout", {"LANDING": "width of the landing", "LID-FLUSH": "whether the 
                    "HATCH-CLEAR": "what the members leave of an opening"})  # fmt: skip
 
 TAKES_M = 0.001  # less than this of an opening is not worth a word
+STUD_M = 0.01  # of a ball stud from the edges of the leg that it is screwed to; starting value
 FLUSH_M = 1e-4  # thicknesses that differ less are the same
 LID_WRAP_M = 0.03  # a wrapped cover is turned under a lid's edge by this much; starting value
 
@@ -98,7 +100,8 @@ def build(c: Hatch, site: Site) -> Built:
     if site.host is None or host is None:
         raise CoreError(f"the deck “{c.deck}” is not in the plan", f"fittings.{c.id}.deck")
     between = clear_between(c, site.host, host, site.catalogue)
-    made = _made(c, carrier(host), site.host.top_m, site.catalogue, between)
+    deck = replace(carrier(host), leg=leg_m(site.catalogue, host))
+    made = _made(c, deck, site.host.top_m, site.catalogue, between)
     # the same lid as before keeps what was found out about it; only its place is looked at anew
     placed = [*placing_findings(c.id, site, cutout_of(c)), *_landing(c, host, site.catalogue),
               *_smaller(c, between)]  # fmt: skip
@@ -140,16 +143,19 @@ def _made(c: Hatch, deck: Carrier, top: float, catalogue: Catalogue, between: Re
     bought = hardware(c, catalogue, lid, length, width, (lx, ly, top), top, stock, latch)
     findings += _hinge_held(c, catalogue, stock)
     bought += _cover(c, deck.cover, panel, lid, top, catalogue)
+    lift = _support(c, deck, (panel, *runners), bought, (length, width), top, catalogue)
     at = Handle("x", "x", ((c.x, c.y - width / 2, top), (c.x, c.y + width / 2, top)), "hatch")
     findings += runner_findings(catalogue, c)
     x0, y0, x1, y1 = cutout_of(c).bounds
     return Built(
-        c.id, (panel, *runners), (), bought, shapes, (at,), tuple(findings), top, lid,
+        c.id, (panel, *runners), (), (*bought, *lift.bought), shapes, (at,),
+        (*findings, *lift.findings), top, lid,
         solids=(_solid(c, lid, panel, runners),),
         rooms=(Room(c.id, "lid swings", lid_sweep(lid, c.hinge, top), name=plain_text(c.name),
                     lids=False, hosts=(c.deck,)),),
         holes=(hole_of(between, c.deck),),
         marked=(Marked(top, corners=((x0, y0), (x1, y0), (x1, y1), (x0, y1)), what=", cut-out"),),
+        charts=lift.charts,
     )  # fmt: skip
 
 
@@ -162,6 +168,22 @@ def _cover(
     wraps = wrapped_m(catalogue, cover, c.edges) > 0
     turned = lid.length * (panel.sheet.thickness + LID_WRAP_M) if wraps else 0.0
     return tuple(covered(c, catalogue, cover, panel.polygon.area + turned, (c.x, c.y, top)))
+
+
+def _support(
+    c: Hatch, deck: Carrier, panels: Sequence[Panel], bought: Sequence[Bought],
+    size: tuple[float, float], top: float, catalogue: Catalogue,
+) -> Supported:  # fmt: skip
+    """What holds the lid open: studs under it and on the legs of the members beside it."""
+    dx, dy = TOWARDS[c.hinge]
+    hinge = (c.x + dx * size[0] / 2, c.y + dy * size[1] / 2, top)
+    # what turns with the lid: not the hinge, nor its gasket
+    on_it = [p for p in bought if isinstance(p.entry, Latch) or p.group == "cover"]
+    skin = catalogue.sheet(deck.skin).thickness
+    studs = (skin + STUD_M, max(skin + deck.leg - STUD_M, skin + STUD_M))
+    lid = lid_about([*panels, *on_it], hinge, (-dx, -dy), size[0] if dx else size[1],
+                    panels[0].sheet.thickness, studs, c.opens)  # fmt: skip
+    return supported(c, c.support, lid, (c.x, c.y, top), catalogue)
 
 
 def _smaller(c: Hatch, between: Rectangle) -> list[Finding]:

@@ -15,10 +15,11 @@ from stirrup.core.contract.schools import Edges, School
 from stirrup.core.document import Id, ThingRef
 from stirrup.core.fittings.cover import wrapped_m
 from stirrup.core.fittings.in_deck import flange_m
+from stirrup.core.fittings.lid_support import Support
 from stirrup.core.fittings.runners import Rectangle
 from stirrup.core.fittings.stock import LatchId, LidId
 from stirrup.core.parts.catalogue import Catalogue
-from stirrup.core.quantities import Length
+from stirrup.core.quantities import Angle, Length
 
 Side = Literal["aft", "fore", "port", "starboard"]
 
@@ -44,6 +45,8 @@ class Hatch(FittingBase):
     runner_cut_back: bool = Field(False, title="Runner cut back round the latch")
     hinge: Side = Field("fore", title="Hinge side")
     latch: LatchId = Field("latch-50", title="Latch")
+    support: Support = Field("none", title="Held open by")
+    opens: Angle = Field(80.0, ge=40, le=105, title="Opens to, degrees")
     edges: Annotated[Edges | None, School("edges")] = Field(None, title="Deck's cover at the lid's edge")
 
 
@@ -53,6 +56,7 @@ class Carrier:
 
     skin: str
     cover: str
+    leg: float = 0.0  # how far its members hang under the skin [m]
 
 
 def carrier(host: object) -> Carrier:

@@ -43,8 +43,9 @@ class HatchKind(Kind[Hatch]):
         return opening(c, host, catalogue)
 
     def idle(self, c: Hatch, catalogue: Catalogue) -> frozenset[str]:
-        """How a runner is cut that is not there."""
-        return frozenset() if c.runner else frozenset(["runner_cut_back"])
+        """How a runner is cut that is not there; how far it opens where nothing stops it."""
+        held = c.support in ("one strut", "two struts")
+        return frozenset([*([] if c.runner else ["runner_cut_back"]), *([] if held else ["opens"])])
 
     def extent(self, c: Hatch, where: Where) -> Extent:
         """Its clear opening, at the top of what it lies in."""

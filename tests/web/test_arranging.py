@@ -289,3 +289,32 @@ def test_the_hours_of_a_fitting_are_shown_with_their_working(site, crates) -> No
     # one lid offered up at 20 minutes, one latch at 25
     assert re.search(r"panels offered up and trimmed, 1\b.*?<td>0\.3 h</td>", table)
     assert re.search(r"latches drilled for and fitted, 1\b.*?<td>0\.4 h</td>", table)
+
+
+def test_gear_gets_a_home_by_hand_or_all_at_once(app, site) -> None:
+    def thing(id_: str, long: float) -> dict[str, Any]:
+        return {"id": id_, "name": id_, "mass": 3.0, "length": long, "width": 0.2, "height": 0.15}
+
+    locker = {"kind": "locker_box", "id": "locker", "name": "Locker", "x": 2.0, "length": 0.7, "width": 0.5,
+              "height": 0.35}  # fmt: skip
+    gear = [thing("vests", 0.5), thing("rope", 0.3), thing("pole", 3.0)]
+    build = make_build(app, skiff_plan(fittings=[locker], wishes={"gear": gear}))
+    page = html.unescape(site.client.get(f"/b/{build}/layout/gear").text)
+    assert "0.0 kg stowed, 9.0 kg without a home" in page
+    # the pole goes nowhere: two are offered a home in one step
+    every = re.search(r'class="btn btn-dark"[^>]*data-change=["\'](\{.*?\})["\']>?', page, re.S)
+    assert every is not None
+    change = {"base": 1, "change": json.loads(every[1])}
+    assert site.post(f"/api/builds/{build}/changes", change).status_code == 200
+    page = html.unescape(site.client.get(f"/b/{build}/layout/gear").text)
+    assert "6.0 kg stowed, 3.0 kg without a home" in page and "Stow all" not in page
+    homes = {g["id"]: g.get("home") for g in site.client.get(f"/b/{build}/file").json()["wishes"]["gear"]}
+    assert homes == {"vests": "locker", "rope": "locker", "pole": None}
+    typed = {"path": "wishes/gear/rope/home", "text": ""}
+    assert site.post(f"/api/builds/{build}/changes", {"base": 2, "typed": typed}).status_code == 200
+    assert "3.0 kg stowed, 6.0 kg without" in site.client.get(f"/b/{build}/layout/gear").text
+    # what is no home is told, and stays choosable
+    typed["text"] = "nothing-of-that-name"
+    assert site.post(f"/api/builds/{build}/changes", {"base": 3, "typed": typed}).status_code == 200
+    page = site.client.get(f"/b/{build}/layout/gear").text
+    assert '<option value="nothing-of-that-name" selected>gone</option>' in page

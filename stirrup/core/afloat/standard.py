@@ -10,6 +10,7 @@ from collections.abc import Sequence
 
 from stirrup.core.afloat.ground import Footing, settled
 from stirrup.core.afloat.moments import moment_cases
+from stirrup.core.afloat.stowed import with_stowed
 from stirrup.core.contract.gives import Floor
 from stirrup.core.document import MassPoint
 from stirrup.core.errors import CoreError
@@ -186,8 +187,15 @@ def standard_cases(plan: Plan, footing: Footing) -> tuple[LoadCase, ...]:
 def load_cases(plan: Plan, footing: Footing) -> tuple[LoadCase, ...]:
     """Every case in the order it is reported: the reserved ones, the build's own, the
     standard ones; people with `settle` stand on what is under them."""
-    reserved = [LoadCase(name=name) for name in RESERVED]
-    return settled([*reserved, *plan.cases, *standard_cases(plan, footing)], footing)
+    reserved = tuple(LoadCase(name=name) for name in RESERVED)
+    loaded = settled([*plan.cases, *standard_cases(plan, footing)], footing)
+    # up to the label means with all gear
+    return (*reserved, *(c if is_full(c.name) else with_stowed(plan, footing, c) for c in loaded))
+
+
+def is_full(name: str) -> bool:
+    """Whether a case is the one up to the maker's label, whose gear is part of it."""
+    return name == FULL or name.startswith(f"{FULL} (standard)")
 
 
 def case_by_name(plan: Plan, footing: Footing, name: str) -> LoadCase:

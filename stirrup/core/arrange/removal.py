@@ -56,7 +56,8 @@ def _mentions(plan: Plan, ids: set[str]) -> list[AnyChange]:
         fills: dict[str, Any] = {k: v for k, v in case.fills.items() if k not in ids}
         if len(fills) < len(case.fills):
             changes.append(SetValue(path=("cases", case.name, "fills"), value=fills))
-    return changes
+    homes = [g for g in plan.wishes.gear if g.home in ids]
+    return [*changes, *(SetValue(path=("wishes", "gear", g.id, "home"), value=None) for g in homes)]
 
 
 def removal(plan: Plan, path: tuple[str, ...], fates: Mapping[str, str] | None = None) -> AnyChange:

@@ -13,6 +13,7 @@ from stirrup.core.fit.access import openings, reaching_in, steps
 from stirrup.core.fit.clearance import clearance_findings, ways_out
 from stirrup.core.fit.people import people_findings
 from stirrup.core.fit.standing import standing_findings
+from stirrup.core.fit.stowage import stowage_findings
 from stirrup.core.fit.tools import bolt_findings, drill_findings
 from stirrup.core.fit.walkway import Passage, passage, walkway_findings
 from stirrup.core.plan.model import LoadCase, Plan
@@ -61,6 +62,7 @@ def check_fit(
         *walkway_findings(things, way),
         *steps(things, footing),
         *openings(things),
+        *stowage_findings(plan, things),
         *drill_findings(things, surface),
         *bolt_findings(things),
         *reaching_in(things, footing, people),

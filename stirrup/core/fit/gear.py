@@ -61,6 +61,7 @@ class Stowed:
     # where it lies, seen from above (x, y) and from the side (x, z) [m]
     from_above: tuple[Point2, ...] = ()
     from_side: tuple[Point2, ...] = ()
+    home: str = ""  # id of the thing that it lies in
 
     @property
     def fits(self) -> bool:
@@ -88,6 +89,11 @@ def goes_into_box(gear: Gear, size: Sequence[float]) -> bool:
     return _laid_in_box(gear, [s - 2 * WALL_M for s in size]) is not None
 
 
+def lies_in(gear: Gear, hold: Hold) -> bool:
+    """Whether it lies in a box with its lid open."""
+    return _laid_in_box(gear, hold.clear) is not None
+
+
 def _laid_in_box(gear: Gear, inner: Sequence[float]) -> tuple[float, float, float] | None:
     """Its edges along, across and up as it lies in a box of this inner size; None when it does not."""
     orders = list(permutations((gear.length, gear.width, gear.height)))
@@ -110,7 +116,7 @@ def _turned(at: Point2, half: Point2, angle: float) -> tuple[Point2, ...]:
     )
 
 
-def _in_box(gear: Gear, title: str, hold: Hold, laid: tuple[float, float, float]) -> Stowed:
+def _in_box(gear: Gear, thing: Placed, hold: Hold, laid: tuple[float, float, float]) -> Stowed:
     """Gear in a box or locker, along its longer way."""
     a, b, c = laid
     x, y, z = hold.at
@@ -122,7 +128,8 @@ def _in_box(gear: Gear, title: str, hold: Hold, laid: tuple[float, float, float]
     low, high = min(p[0] for p in above), max(p[0] for p in above)
     side = ((low, floor), (high, floor), (high, floor + c), (low, floor + c))
     half = hold.size[0] / 2
-    return Stowed(gear, title, "its lid", True, x - half, x + half, from_above=above, from_side=side)
+    return Stowed(gear, thing.title, "its lid", True, x - half, x + half, from_above=above, from_side=side,
+                  home=thing.id)  # fmt: skip
 
 
 @dataclass(frozen=True)
@@ -289,12 +296,17 @@ def _under_deck(
             if lies is not None:
                 through = named[0] if named else "its open end"
                 ring = _turned(lies[:2], (long / 2, thick / 2), lies[2])
-                return _under(gear, deck.thing.title, through, along, ring, (low, high))
+                return _under(gear, deck.thing, through, along, ring, (low, high))
     return None
 
 
 def _under(
-    gear: Gear, space: str, through: str, along: bool, ring: tuple[Point2, ...], across: tuple[float, float]
+    gear: Gear,
+    space: Placed,
+    through: str,
+    along: bool,
+    ring: tuple[Point2, ...],
+    across: tuple[float, float],
 ) -> Stowed:
     """Gear under a deck. ring: in the plane that it went in by, (u, z); across: its other extent."""
     u0, u1 = min(p[0] for p in ring), max(p[0] for p in ring)
@@ -302,7 +314,8 @@ def _under(
     above = ((x[0], y[0]), (x[1], y[0]), (x[1], y[1]), (x[0], y[1]))
     z0, z1 = min(p[1] for p in ring), max(p[1] for p in ring)
     side = ring if along else ((x[0], z0), (x[1], z0), (x[1], z1), (x[0], z1))
-    return Stowed(gear, space, through, along, u0, u1, under=True, from_above=above, from_side=side)
+    return Stowed(gear, space.title, through, along, u0, u1, under=True, from_above=above, from_side=side,
+                  home=space.id)  # fmt: skip
 
 
 def _largest(loops: list[Array], axis: int) -> Polygon:
@@ -321,7 +334,7 @@ def stow(things: Sequence[Placed], gear: Gear, surface: HullSurface) -> Stowed:
     for thing, hold in _boxes(things):
         laid = _laid_in_box(gear, hold.clear)
         if laid is not None:
-            return _in_box(gear, thing.title, hold, laid)
+            return _in_box(gear, thing, hold, laid)
     decks = _decks(things)
     for deck in decks:
         shut = deck.below.aft.shut and deck.below.fore.shut

@@ -129,6 +129,7 @@ class Gear(Document):
     length: Length = Field(0.5, gt=0, le=10, title="Long")
     width: Length = Field(0.3, gt=0, le=5, title="Wide")
     height: Length = Field(0.3, gt=0, le=5, title="High")
+    home: Id | None = Field(None, title="Stowed in", description="a box, or a deck: under it")
 
 
 class Wishes(Document):

@@ -17,7 +17,7 @@ from stirrup.core.plan.things import motors
 from stirrup.core.units import Units, read_mass_kg
 from stirrup.store import builds
 from stirrup.web.drawing.lines import condition_plan
-from stirrup.web.forms import Field, fields_of, make_field, mass_fields
+from stirrup.web.forms import HIDDEN, Field, fields_of, make_field, mass_fields
 from stirrup.web.gate import GateRoute
 from stirrup.web.pages.frame import CaseName, OpenBuild, build_context, open_build
 from stirrup.web.render import render
@@ -49,7 +49,7 @@ def _gear_rows(plan: Plan, units: Units) -> list[tuple[str, list[Field]]]:
     return [
         (f"wishes/gear/{g.id}", [
             make_field(f"wishes/gear/{g.id}/name", g.name, FieldKind("text", "Name"), units),
-            *fields_of(g, f"wishes/gear/{g.id}", units),
+            *fields_of(g, f"wishes/gear/{g.id}", units, HIDDEN | {"home"}),
         ])
         for g in plan.wishes.gear
     ]  # fmt: skip

@@ -9,6 +9,7 @@ import { listenToArranging } from "./arrange.js";
 import { listenToPalette } from "./palette.js";
 import { listenToSnap } from "./snap.js";
 import { address, AWAY, isBehind, post, Refused, resume } from "./server.js";
+import { mergePart } from "./merge.js";
 import { refresh } from "./refresh.js";
 import { listenToLooks } from "./zoom.js";
 import { listenToOthers } from "./live.js";
@@ -79,18 +80,26 @@ async function fetchBehind() {
 }
 document.addEventListener("stirrup:renewed", fetchBehind);
 
-// What takes long is fetched when somebody opens its box.
+// What takes long is fetched when somebody opens its box, and again when the build has changed.
+async function fetchInto(box) {
+  const response = await fetch(box.dataset.fetch, { headers: { Accept: "text/html" } });
+  const place = box.querySelector("[data-fetched]");
+  if (!place?.isConnected) return;
+  if (response.ok) {
+    const next = place.cloneNode(false);
+    next.innerHTML = await response.text();
+    mergePart(place, next, true);
+  } else place.textContent = "This could not be tried just now; open it again.";
+}
 document.addEventListener(
   "toggle",
-  async (event) => {
-    const { fetch: from } = event.target.dataset ?? {};
-    if (!from || !event.target.open) return;
-    const place = event.target.querySelector("[data-fetched]");
-    const response = await fetch(from, { headers: { Accept: "text/html" } });
-    if (response.ok && place.isConnected) place.innerHTML = await response.text();
-    else if (place.isConnected) place.textContent = "This could not be tried just now; open it again.";
+  (event) => {
+    if (event.target.dataset?.fetch && event.target.open) fetchInto(event.target);
   },
   true,
+);
+document.addEventListener("stirrup:renewed", () =>
+  document.querySelectorAll("details[data-fetch][open]").forEach(fetchInto),
 );
 fetchBehind();
 

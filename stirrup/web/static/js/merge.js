@@ -61,6 +61,11 @@ function keepBehind(from, to) {
     const old = from.querySelector(`[data-behind="${slot.dataset.behind}"]`);
     if (old) slot.innerHTML = old.innerHTML;
   }
+  // so does what was fetched into a box that is open
+  for (const box of to.querySelectorAll("details[data-fetch][id]")) {
+    const old = from.querySelector(`#${CSS.escape(box.id)}[open] [data-fetched]`);
+    if (old) box.querySelector("[data-fetched]").innerHTML = old.innerHTML;
+  }
 }
 
 // Everything that is not a draft says what the page says, also where the page did not change.

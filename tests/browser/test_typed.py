@@ -35,7 +35,7 @@ def test_enter_on_the_name_of_a_thing_goes_there_and_places_nothing(app, address
     assert not quiet.evaluate("document.body.classList.contains('placing')")
     # part of a name finds what can be placed
     quiet.keyboard.press("/")
-    for word, title in (("trolling", "Bow motor"), ("sole", "Raised deck"), ("floor", "Raised deck")):
+    for word, title in (("trolling", "Bow motor"), ("sole", "Floor"), ("casting", "Raised deck")):
         quiet.locator("#palette-find").fill(word)
         assert quiet.locator("#palette [data-pick]:visible b").all_inner_texts()[0] == title
 

@@ -39,11 +39,16 @@ EXAMPLES: dict[str, dict[str, Any]] = {
 }  # fmt: skip
 CASES = [(k.key, entry.key) for k in KINDS for entry in k.entries] + [(key, "") for key in EXAMPLES]
 # they reach from side to side, or are part of the boat: there is no second one beside them
-NO_COPY = {"raised_deck", "floor", "structure", "volume"}
+NO_COPY = {"raised_deck", "floor", "battery_tray", "well_box", "structure", "volume"}
+
+
+BATTERY = {"id": "battery", "form": "battery", "stage": "added", "size": [0.33, 0.18, 0.24],
+           "mass": {"value": 24.0, "centre": [0.6, 0.5, 0.125]}}  # fmt: skip
+WELL = {"id": "well", "size": [0.4, 0.6, 0.3], "floor_centre": [0.8, -0.4, 0.03], "liquid": "water"}
 
 
 def boat() -> Plan:
-    return plan(fittings=[{**DECK, "aft": 2.5}], items=[CONSOLE])
+    return plan(fittings=[{**DECK, "aft": 2.5}], items=[CONSOLE, BATTERY], tanks=[WELL])
 
 
 @cache

@@ -25,7 +25,10 @@ ELSEWHERE = {
     "BOLTS": "test_tools.py", "DECK-LANDS": "test_raised_deck.py", "LIP": "test_raised_deck.py",
     "EYE-LINE": "test_sight.py", "SKIN-JOINT": "test_skin_joint.py", "WALKWAY": "test_fit.py",
     "BOX-FOOT": "test_step_box.py", "LID-GIVES": "test_seat_box.py", "LONGEST": "test_locker_box.py",
-    "STRUT": "test_lid_support.py", "HOMES": "test_stowage.py", "HOME-FULL": "test_stowage.py",
+    "STRUT": "test_lid_support.py",
+    "HOLD-DOWN": "test_battery_tray.py",
+    "TERMINALS": "test_battery_tray.py", "WELL-BULGES": "test_well_box.py",
+    "HOMES": "test_stowage.py", "HOME-FULL": "test_stowage.py",
     "DASH": "test_console_box.py", "FLOOR-GIVES": "test_floor.py", "FLOOR-BEARS": "test_floor.py",
     "TOP-WET": "test_console_box.py",
 }  # fmt: skip

@@ -11,6 +11,7 @@ from pydantic.fields import FieldInfo
 from stirrup.core.bodies.item import Slide
 from stirrup.core.document import Document, MassPoint
 from stirrup.core.hull.model import Diagonals, KnuckleLine, QuickStart, Skin
+from stirrup.core.kinds.battery_tray import BatteryTray
 from stirrup.core.kinds.console_box import ConsoleBox
 from stirrup.core.kinds.floor import FloorChoices
 from stirrup.core.kinds.hatch import Hatch
@@ -18,6 +19,7 @@ from stirrup.core.kinds.locker_box import LockerBox
 from stirrup.core.kinds.raised_deck import RaisedDeck
 from stirrup.core.kinds.seat_box import SeatBox
 from stirrup.core.kinds.step_box import StepBox
+from stirrup.core.kinds.well_box import WellBox
 from stirrup.core.parts import entries
 from stirrup.core.plan.arrangement import Bond
 from stirrup.core.plan.measured import FloatCheck, Inclining, Scale, WeighIn
@@ -96,6 +98,8 @@ LIMITS: dict[type[Document], dict[str, str]] = {
         "aft": "[-2, 40]", "fore": "[-2, 40]", "height": "(0, 5]", "side_gap": "[0, 0.1]",
         "spacing": "[0.1, 1]", "fastener_pitch": "[0.02, 0.4]", "limber": "[0, 0.2]",
     },
+    BatteryTray: {"pitch": "[0.02, 0.4]"},
+    WellBox: {"overflow": "[0.02, 0.3]"},
     StepBox: {
         "x": "[-2, 40]", "y": "[-5, 5]", "length": "[0.1, 2]", "width": "[0.1, 2]", "height": "[0.05, 0.6]",
     },

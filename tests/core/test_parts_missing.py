@@ -105,13 +105,17 @@ def test_choices_that_change_nothing_are_named() -> None:
         deck = skiff_plan(fittings=[{**DECK, **more}]).fittings[0]
         return set(kind_of(deck).idle(deck, starting()))
 
-    assert idle(skin="al-2.5", face=True) == {"grain"}
-    assert idle(skin="ply-9", face=True) == set()
-    assert idle(skin="ply-9", face=False, face_fore=True) == set()
-    assert idle(skin="ply-9", face=False) == {"face_foot"}
+    # "edges": how a cover ends that is not there
+    assert idle(skin="al-2.5", face=True) == {"grain", "edges"}
+    assert idle(skin="ply-9", face=True) == {"edges"}
+    assert idle(skin="ply-9", face=False, face_fore=True, cover="carpet") == set()
+    assert idle(skin="ply-9", face=False, cover="carpet") == {"face_foot"}
     runner = {**HATCH, "runner": 0.012}
     lids = skiff_plan(fittings=[DECK, runner, {**HATCH, "id": "other", "mark": "H2"}]).fittings
-    assert [set(kind_of(f).idle(f, starting())) for f in lids[1:]] == [set(), {"runner_cut_back"}]
+    assert [set(kind_of(f).idle(f, starting())) for f in lids[1:]] == [
+        {"opens"},
+        {"runner_cut_back", "opens"},
+    ]
 
 
 def test_a_runner_has_the_corners_of_its_opening() -> None:

@@ -59,6 +59,7 @@ OFFERED: dict[str, tuple[str, str]] = {
     "floor": ("floor", "floors"),
     "helm": ("console", "consoles"),
     "liquid": ("tank", "tanks"),
+    "battery": ("battery", "batteries"),
 }
 
 

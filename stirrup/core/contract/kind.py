@@ -125,6 +125,10 @@ class Kind(Generic[C]):
         does not have is left out. Raises CoreError for what stays where it is."""
         raise NotImplementedError
 
+    def carrier(self, c: C) -> str | None:
+        """Id of the thing that it goes round, where it has no place of its own: moved, it moves that."""
+        return None
+
     def edge_choice(self, edge: str) -> Path | None:
         """The choice that an edge is, where dragging it resizes the thing; else None."""
         return None

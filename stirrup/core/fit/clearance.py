@@ -59,7 +59,7 @@ def _clash(a: Solid, b: Solid) -> Finding | None:
     if a.id == b.id or ({a.role, b.role} == {"body", "tank"} and _is_shell(a, b)):
         return None
     found = _exits(a.shape, b.shape)
-    if found is None or not b.meets(a.shape):
+    if found is None or not b.meets(a.shape) or not _in_pieces(a, b):
         return None
     way, amount = least(found)
     into = "the members under " if b.role == "floor" and _only_members(a.shape, b.shape) else ""
@@ -72,6 +72,13 @@ def _clash(a: Solid, b: Solid) -> Finding | None:
             *([_moved(b.id, b.name, BACK[way], amount)] if b.movable else []),
         ),
     )  # fmt: skip
+
+
+def _in_pieces(a: Solid, b: Solid) -> bool:
+    """Whether something that a is made of, not only the room around it, stands in b."""
+    if not a.pieces or not a.meets(b.shape):
+        return not a.pieces
+    return not b.pieces or any(b.meets(piece) for piece in a.pieces)
 
 
 def _two_decks(a: Solid, b: Solid) -> Finding | None:

@@ -27,6 +27,7 @@ class BatteryKind(ItemKind):
         ),
     )
     plant = "battery"
+    offers = frozenset(["battery"])
     marked = True
     lifted = Lift((0.0, 0.0, 0.0), "mend")
 

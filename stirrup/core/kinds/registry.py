@@ -14,6 +14,7 @@ from stirrup.core.contract.base import FittingBase
 from stirrup.core.contract.kind import Kind
 from stirrup.core.kinds import (
     battery,
+    battery_tray,
     bench,
     bow_motor,
     box,
@@ -36,6 +37,7 @@ from stirrup.core.kinds import (
     tank,
     tank_shell,
     volume,
+    well_box,
 )
 from stirrup.core.kinds.structure import Existing, as_obstacle
 from stirrup.core.kinds.tank import FUELS, LIQUIDS, Tank
@@ -56,7 +58,9 @@ KINDS: tuple[Kind[Any], ...] = (
     seat_box.KIND,
     bow_motor.KIND,
     battery.KIND,
+    battery_tray.KIND,
     tank.KIND,
+    well_box.KIND,
     cooler.KIND,
     locker.KIND,
     locker_box.KIND,

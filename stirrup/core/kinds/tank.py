@@ -60,6 +60,15 @@ class Tank(Document):
     def title(self) -> str:
         return self.name or self.id
 
+    @property
+    def is_fuel(self) -> bool:
+        return self.liquid in FUELS
+
+    @property
+    def density(self) -> float:
+        """Of what it holds [kg/m3]."""
+        return LIQUIDS[self.liquid]
+
 
 def empty_tank_kg(size: Size) -> float:
     """What a moulded box tank weighs empty: area of its six walls x thickness x density [kg]."""

@@ -60,14 +60,22 @@ def guests_of(plan: Plan, ids: Iterable[str]) -> list[tuple[Any, Tie]]:
 
 
 def with_guests(plan: Plan, ids: Iterable[str]) -> tuple[str, ...]:
-    """Things that move together: each with its group, and hosts with their guests, to any depth."""
+    """Things that move together: each with its group, and hosts with their guests, to any depth; what has
+    no place of its own takes along what it goes round."""
     out: dict[str, None] = {}
+    ids = [carrier_of(plan, id_) or id_ for id_ in ids]
     ahead = [one for id_ in ids for one in plan.arrangement.together(id_)]
     while ahead:
         for id_ in ahead:
             out[id_] = None
         ahead = list(dict.fromkeys(t.id for t, _ in guests_of(plan, out)))
     return tuple(out)
+
+
+def carrier_of(plan: Plan, id_: str) -> str | None:
+    """Id of what a thing without a place of its own goes round; None for all others."""
+    thing = plan.thing(id_)
+    return None if thing is None else kind_of(thing).carrier(thing)
 
 
 def motors(plan: Plan) -> list[Item]:

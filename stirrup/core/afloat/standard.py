@@ -79,17 +79,18 @@ def _deck(footing: Footing, fore: bool) -> Floor | None:
     return max(decks, key=lambda f: f.region.centroid.x * (1 if fore else -1), default=None)
 
 
-def _two(footing: Footing, fore: bool) -> list[Person]:
-    """Two people on the deck at that end, one to each side; else on the bottom."""
+def _two(footing: Footing, fore: bool, side: float = 1.0) -> list[Person]:
+    """Two people on the deck at that end, one to each side; else on the bottom. side: of the one farther
+    forward, port +1: the same in the mirrored boat as in this one."""
     low, high = float(footing.surface.outside.low[0]), float(footing.surface.outside.high[0])
     deck = _deck(footing, fore)
     if deck is not None:
         x0, _, x1, _ = deck.region.bounds
-        places = [(x0 + share * (x1 - x0), side) for share, side in ((0.6, 0.2), (0.3, -0.2))]
+        places = [(x0 + share * (x1 - x0), y) for share, y in ((0.6, 0.2), (0.3, -0.2))]
     else:
         share = 0.74 if fore else 0.16
-        places = [(low + share * (high - low) - 0.4 * k, side) for k, side in ((0, 0.2), (1, -0.2))]
-    return [_standing(x, y) for x, y in places]
+        places = [(low + share * (high - low) - 0.4 * k, y) for k, y in ((0, 0.2), (1, -0.2))]
+    return [_standing(x, y * side) for x, y in places]
 
 
 def _at_rail(footing: Footing, x: float, side: float) -> float:
@@ -165,18 +166,19 @@ def beside(name: str, taken: set[str]) -> str:
 
 def standard_cases(plan: Plan, footing: Footing) -> tuple[LoadCase, ...]:
     """The standard cases, people still to be settled."""
+    side = _lean(plan, footing)
     forward, half = _two(footing, True)[0].at[0], _fuel(plan, FUEL_FILL)
     wells = {t.id: WELL_FILL for t in plan.tanks if _is_well(t)}
     cases: Sequence[LoadCase | None] = (
         LoadCase(name=TRAILER, fills=_fuel(plan, 1.0)),
         LoadCase(name=HELM, crew=(_helm(footing),), fills=_fuel(plan, FUEL_FILL)),
-        LoadCase(name=BOW_DECK if _deck(footing, True) else BOW, crew=tuple(_two(footing, True)),
+        LoadCase(name=BOW_DECK if _deck(footing, True) else BOW, crew=tuple(_two(footing, True, side)),
                  fills=_fuel(plan, FUEL_FILL)),
-        LoadCase(name=AFT_WELL if wells else AFT, crew=tuple(_two(footing, False)),
+        LoadCase(name=AFT_WELL if wells else AFT, crew=tuple(_two(footing, False, side)),
                  fills=_fuel(plan, 1.0) | wells),
         LoadCase(name=RAIL, crew=tuple(_rail(plan, footing)), fills=_fuel(plan, FUEL_FILL)),
         _full(plan, footing),
-        *moment_cases(plan, footing, _lean(plan, footing), _helm(footing), forward, half),
+        *moment_cases(plan, footing, side, _helm(footing), forward, half),
     )  # fmt: skip
     own = {c.name for c in plan.cases}
     made = [c for c in cases if c is not None]

@@ -10,7 +10,7 @@ from shapely.geometry import box
 
 from stirrup.core.contract.gives import Built, Floor, Seat, Shape
 from stirrup.core.contract.kind import OTHER_SIDE, Entry, Site
-from stirrup.core.findings import Finding, Input, Quantity, Working, declare
+from stirrup.core.findings import Finding, Input, Quantity, Working, declare, plain
 from stirrup.core.fittings.crate import Crate, Wall, hold_of, shapes
 from stirrup.core.fittings.crate_kind import (
     CrateBase,
@@ -113,7 +113,7 @@ def build(c: SeatBox, site: Site) -> Built:
     top = b.top + soft
     feet = ahead(c.at, 0.0, c.length / 2, c.length / 2 + FOOT_ROOM_M, min(c.width, 0.4 * _places(c)),
                  b.foot + 0.02, b.foot + FOOT_HIGH_M)  # fmt: skip
-    rooms = (*lid_room(c, b), Room(c.id, "feet go ahead of it", feet, name=c.name, body=b.body))
+    rooms = (*lid_room(c, b), Room(c.id, "feet go ahead of it", feet, name=plain(c.name), body=b.body))
     lift = lid_support(c, c.support, c.opens, b, parts)
     whole = replace(parts, bought=(*parts.bought, *lift.bought),
                     findings=(*parts.findings, *_span(c, b), *lift.findings))  # fmt: skip

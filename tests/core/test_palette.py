@@ -24,8 +24,17 @@ def test_the_stages_come_in_working_order_and_a_hatch_needs_a_deck() -> None:
     empty = palette(plan())
     assert list(dict.fromkeys(e.stage for e in empty)) == list(STAGES)
     assert all(e.reason for e in empty)
-    assert [e.key for e in empty if e.missing] == ["hatch", "windscreen"]
+    needs = {
+        "hatch": "a deck",
+        "windscreen": "a console",
+        "battery_tray": "a battery",
+        "well_box": "a livewell",
+    }
+    assert {e.key for e in empty if e.missing} == set(needs)
+    assert all(needs[e.key] in e.missing for e in empty if e.missing)
     whole = put(skiff_plan(fittings=[DECK]), "console", (2.0, 0.0))
+    for key in ("battery", "livewell"):
+        whole = put(whole, key)
     assert not any(e.missing for e in palette(whole))
 
 
@@ -146,3 +155,44 @@ def test_a_bow_motor_lies_on_the_rail_where_there_is_no_deck() -> None:
     assert motor.mass.centre[2] - motor.size[2] / 2 == pytest.approx(0.6, abs=0.002)
     with pytest.raises(CoreError, match="pick a place inside the boat"):
         put(skiff_plan(), "bow motor", (-0.5, 0.0))
+
+
+def test_the_second_deck_goes_to_the_stern_and_hatches_keep_apart() -> None:
+    boat = skiff_plan()
+    for key in ("raised_deck", "raised_deck", "hatch", "hatch", "hatch", "hatch"):
+        boat = put(boat, key)
+    bow, stern = boat.fittings[:2]
+    assert bow.aft > 2.5 and stern.aft is None and stern.fore < 2.5
+    derived = derive(boat)
+    assert not [f for f in derived.findings if f.code in ("HATCH-NEAR", "HATCH-EDGE") and f.level == "stop"]
+    # one that is chosen takes it as long as it has room
+    here = derive(boat)
+    chosen = place(boat, here.surface, here.footing, "hatch", host=stern.id).value
+    assert chosen["deck"] == stern.id
+
+
+def test_the_second_seat_goes_beside_the_first() -> None:
+    boat = put(plan(), "console", (2.5, -0.4))
+    for _ in range(2):
+        boat = put(boat, "helm seat")
+    one, two = (i for i in boat.items if i.form == "seat")
+    assert one.mass.centre[1] == pytest.approx(-0.4) and two.mass.centre[1] == pytest.approx(0.4)
+    assert one.mass.centre[0] == pytest.approx(two.mass.centre[0])
+
+
+def test_low_things_stand_on_the_floor_and_not_under_it() -> None:
+    floor = {"kind": "floor", "id": "floor", "name": "Floor", "height": 0.12, "fore": 3.0}
+    boat = put(plan(fittings=[floor, {**DECK, "aft": 3.2, "fore": 3.9}]), "battery", (1.0, 0.3))
+    assert boat.items[0].mass.centre[2] == pytest.approx(0.12 + 0.12)
+    # under a deck there is none: on the bottom, 3 mm up
+    under = put(boat, "battery", (3.5, 0.3)).items[1]
+    assert under.mass.centre[2] == pytest.approx(0.003 + 0.12)
+
+
+def test_a_crate_goes_under_the_deck_that_it_is_placed_under() -> None:
+    boat = put(
+        plan(fittings=[{**DECK, "aft": 2.4, "fore": 3.9, "height": 0.3}]), "anchor_locker", (3.0, 0.0)
+    )
+    (locker,) = [f for f in boat.fittings if f.id != "deck"]
+    # members 40 mm deep under 2.5 mm of skin, 10 mm of play, 3 mm of bottom
+    assert locker.height == pytest.approx(0.3 - 0.0025 - 0.04 - 0.01 - 0.003, abs=1e-3)

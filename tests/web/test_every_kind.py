@@ -6,8 +6,7 @@ from typing import Any
 import pytest
 
 from stirrup.core.kinds.registry import KINDS
-from tests.boats import DECK, plan
-from tests.core.test_every_kind import CONSOLE
+from tests.core.test_every_kind import boat
 from tests.web.conftest import make_build
 
 ENTRIES = [(k.key, e.key) for k in KINDS for e in k.entries]
@@ -16,7 +15,7 @@ PAGES = ("layout", "layout/marks", "layout/gear", "float", "float/ledger", "cuts
 
 @pytest.mark.parametrize(("key", "entry"), ENTRIES, ids=[f"{k}-{e}" for k, e in ENTRIES])
 def test_it_is_placed_looked_at_on_every_page_and_undone(app, site, key: str, entry: str) -> None:
-    build = make_build(app, plan(fittings=[{**DECK, "aft": 2.5}], items=[CONSOLE]))
+    build = make_build(app, boat())
     file: dict[str, Any] = site.client.get(f"/b/{build}/file").json()
     asked = site.post(f"/api/builds/{build}/suggest", {"kind": entry, "sel": ""})
     assert asked.status_code == 200, asked.text

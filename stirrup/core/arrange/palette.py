@@ -10,12 +10,13 @@ from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
+from shapely.geometry import Point as FlatPoint
 from shapely.geometry import Polygon, box
 
 from stirrup.core.afloat.ground import Footing
 from stirrup.core.arrange.where import extent_of
 from stirrup.core.contract.extent import Extent
-from stirrup.core.contract.gives import Built
+from stirrup.core.contract.gives import Built, Hole
 from stirrup.core.document import Point, Size
 from stirrup.core.errors import CoreError
 from stirrup.core.hull.mesh import HullSurface
@@ -96,6 +97,10 @@ class _Placing:
         except CoreError:
             return None
 
+    def holes(self, id_: str) -> Sequence[Hole]:
+        """Ways through a thing that others have made already."""
+        return [h for b in self.footing.built for h in b.holes if h.host == id_]
+
     def id(self, stem: str) -> str:
         """A free id."""
         return suggest.free_id(self.plan, stem)
@@ -166,12 +171,23 @@ def _standing_m(footing: Footing, ring: Sequence[tuple[float, float]], low: bool
     heights = []
     for x, y in (middle, *ring):
         if low:
-            heights.append(footing.bottom_m(x, y))
+            heights.append(_low_m(footing, x, y))
         else:
             ground = footing.at(x, y)
             heights.append(ground.height_m if ground else None)
     known = [h for h in heights if h is not None]
     return max(known) if known and heights[0] is not None else None
+
+
+def _low_m(footing: Footing, x: float, y: float) -> float | None:
+    """The floor of the boat at a place, or her bottom where there is none: not a deck over it [m]."""
+    floors = [
+        f.top_m
+        for b in footing.built
+        for f in b.floors
+        if f.broad and f.below is None and f.region.covers(FlatPoint(x, y))
+    ]
+    return max(floors) if floors else footing.bottom_m(x, y)
 
 
 def _ring(x: float, y: float, size: Size) -> tuple[tuple[float, float], ...]:

@@ -8,7 +8,7 @@ from typing import Any, Generic, Literal, Protocol, TypeVar
 
 from stirrup.core.contract.base import Group, Tie, Where, ties_of
 from stirrup.core.contract.extent import AXIS_OF, Extent
-from stirrup.core.contract.gives import Built, Obstacle, Opening, Seat
+from stirrup.core.contract.gives import Built, Hole, Obstacle, Opening, Seat
 from stirrup.core.document import Document, Point
 from stirrup.core.errors import CoreError
 from stirrup.core.hull.mesh import HullSurface
@@ -84,6 +84,9 @@ class Placing(Protocol):
 
     def free(self, at: tuple[float, float], size: tuple[float, float, float]) -> bool:
         """Whether nothing else stands in its outline about a place."""
+
+    def holes(self, id_: str) -> Sequence[Hole]:
+        """Ways through a thing that others have made already."""
 
     def id(self, stem: str) -> str:
         """A free id."""

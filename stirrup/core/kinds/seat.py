@@ -51,7 +51,10 @@ class SeatKind(ItemKind):
     def first_place(self, entry: str, first: First, placing: Placing) -> tuple[Point, Size, float]:
         helms = placing.built("helm")
         if placing.at is None and helms and (helm := helms[0][1].helms[0]).top_m > helm.low_m:
-            placing.at = (round(helm.aft_m - BEHIND_WHEEL_M, 3), helm.at[1])
+            x = round(helm.aft_m - BEHIND_WHEEL_M, 3)
+            # a second one goes beside the first, on the other side
+            free = (y for y in (helm.at[1], -helm.at[1]) if placing.free((x, y), first.size))
+            placing.at = (x, next(free, helm.at[1]))
         return super().first_place(entry, first, placing)
 
     def sized_rooms(self, c: ItemBase, size: Size) -> list[Room]:

@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any
 
+from shapely.geometry import box
+
 from stirrup.core.contract.base import Where
 from stirrup.core.contract.extent import Extent
 from stirrup.core.contract.gives import Built, Opening
@@ -25,6 +27,8 @@ from stirrup.core.kinds.hatch.build import build
 from stirrup.core.kinds.hatch.choices import Hatch, opening
 from stirrup.core.parts.catalogue import Catalogue
 
+SHARE = 0.38  # of a deck's length, where a first one goes
+APART_M, EDGE_M = 0.16, 0.08  # left between two openings, and to the deck's edge, of a first place
 BETWEEN_M = 0.10  # left between a hatch and its copy
 
 
@@ -81,19 +85,48 @@ class HatchKind(Kind[Hatch]):
             decks = [(d, e) for d, e in decks if e.x[0] <= at[0] <= e.x[1]]
             if not decks:
                 raise CoreError("there is no deck there: a hatch sits in a deck", "at")
-        deck, extent = next(((d, e) for d, e in decks if d.id == placing.host), decks[0])
-        (aft, fore), id_ = extent.x, placing.id("hatch")
+        chosen = [(d, e) for d, e in decks if d.id == placing.host]
+        length, width = _first_size(*(chosen or decks)[0])
+        free = None if at is not None else _free(placing, chosen or decks)
+        deck, x, y = free or (*_middle(*(chosen or decks)[0]), 0.0)
+        id_ = placing.id("hatch")
         return {
             "kind": self.key, "id": id_, "name": f"Hatch {id_.rsplit('-', 1)[1]}",
             "mark": placing.mark(self.letter), "deck": deck.id,
-            "x": round(at[0] if at else aft + 0.38 * (fore - aft), 2),
-            "y": round(at[1], 2) if at else 0.0,
-            "clear_length": round(min(0.45, 0.4 * (fore - aft)), 2),
-            "clear_width": round(min(0.40, 0.25 * extent.y[1] * 2), 2),
+            "x": round(at[0] if at else x, 2), "y": round(at[1] if at else y, 2),
+            "clear_length": length, "clear_width": width,
         }  # fmt: skip
 
     def build(self, c: Hatch, site: Site) -> Built:
         return build(c, site)
+
+
+def _first_size(deck: Any, extent: Extent) -> tuple[float, float]:
+    """Clear opening of a first one, by what its deck has room for [m]."""
+    aft, fore = extent.x
+    return round(min(0.45, 0.4 * (fore - aft)), 2), round(min(0.40, 0.25 * extent.y[1] * 2), 2)
+
+
+def _middle(deck: Any, extent: Extent) -> tuple[Any, float]:
+    return deck, extent.x[0] + SHARE * (extent.x[1] - extent.x[0])
+
+
+def _free(placing: Placing, decks: list[tuple[Any, Extent]]) -> tuple[Any, float, float] | None:
+    """A first place with room for members all round, clear of other openings; none where there is none."""
+    made = {d.id: b for d, b in placing.built("opening")}
+    for deck, extent in decks:
+        length, width = _first_size(deck, extent)
+        region, holes = made[deck.id].region, placing.holes(deck.id)
+        taken = [box(*h.outline).buffer(APART_M, join_style="mitre") for h in holes]
+        aft, fore = extent.x
+        for share in (SHARE, 0.62, 0.3, 0.75, 0.5):
+            x = aft + share * (fore - aft)
+            for y in (k * (width + APART_M) for k in (0.0, 0.5, -0.5, 1.0, -1.0)):
+                here = box(x - length / 2, y - width / 2, x + length / 2, y + width / 2)
+                room = here.buffer(EDGE_M, join_style="mitre")
+                if region.covers(room) and not any(here.intersects(other) for other in taken):
+                    return deck, x, y
+    return None
 
 
 KIND = HatchKind()

@@ -14,6 +14,8 @@ from stirrup.core.kinds.raised_deck.build import build
 from stirrup.core.kinds.raised_deck.choices import RaisedDeck, idle_choices
 from stirrup.core.parts.catalogue import Catalogue
 
+STERN_SHARE = 0.1
+REACH_M = 0.3  # ahead of where a first one begins
 ONE_ONLY = "a deck reaches from side to side: place another one, it takes its outline from the hull"
 
 
@@ -45,6 +47,8 @@ class RaisedDeckKind(LevelKind[RaisedDeck]):
         fore = round(x1 - 0.25, 2)
         stern = False
         at = None if placing.at is None else placing.at[0]
+        if at is None and _there_is_one(placing, aft):
+            at = float(low[0]) + STERN_SHARE * (x1 - float(low[0]))  # the next one goes to the stern
         if at is not None and at < aft:
             middle = (float(low[0]) + x1) / 2
             half = 0.16 * (x1 - float(low[0]))
@@ -65,6 +69,16 @@ class RaisedDeckKind(LevelKind[RaisedDeck]):
 
     def build(self, c: RaisedDeck, site: Site) -> Built:
         return build(c, site)
+
+
+def _there_is_one(placing: Placing, x: float) -> bool:
+    """Whether a deck lies there already, rather than a floor."""
+    return any(
+        f.below is not None and f.region.bounds[0] <= x + REACH_M and f.region.bounds[2] > x + REACH_M
+        for _, built in placing.built("floor")
+        for f in built.floors
+        if not f.region.is_empty
+    )
 
 
 KIND = RaisedDeckKind()

@@ -28,7 +28,7 @@ VIEWS = (
     ("compare-1280x800", "/b/2/float/compare", 1280, 800),
     ("float-390x844", "/b/1/float?case=one+at+the+helm", 390, 844),
     ("layout-1280x800", "/b/1/layout?case=one+at+the+helm", 1280, 800),
-    ("layout-deck-1280x800", "/b/1/layout?sel=bow-deck&case=two+on+the+bow+deck", 1280, 800),
+    ("layout-inside-1280x800", "/b/3/layout?sel=bench", 1280, 800),
     ("layout-room-1280x800", "/b/1/layout?room=1&sel=seat-helm&case=one+at+the+helm", 1280, 800),
     ("catalogue-1280x800", "/catalogue?group=section&edit=angle-40x40x3", 1280, 800),
     ("cuts-1280x800", "/b/1/cuts", 1280, 800),

@@ -27,6 +27,7 @@ from stirrup.web.pages import (
     framing,
     gear,
     history,
+    instead,
     layout,
     live,
     marks,
@@ -47,8 +48,8 @@ from stirrup.web.pages import (
 )
 
 PAGES = (
-    yard, shelf, start, survey, offset_table, scan, condition, photos, layout, gear, remedies, marks,
-    framing,
+    yard, shelf, start, survey, offset_table, scan, condition, photos, layout, gear, instead, remedies,
+    marks, framing,
     floating, float_sheets, measured, cuts, money, history, files, printing, live, api, previewing,
     suggesting, plain_forms,
 )  # fmt: skip

@@ -47,7 +47,7 @@ def entry_title(item: EntryBase) -> str:
     """Name of an entry, short enough for a half-width field."""
     if isinstance(item, Sheet):
         long = f", {item.width:.2f} m" if item.width > LONG_M else ""
-        return f"{item.thickness * 1000:g} mm {SHORT.get(item.material, item.stuff.name)}{long}"
+        return f"{round(item.thickness * 1000, 1):g} mm {SHORT.get(item.material, item.stuff.name)}{long}"
     if isinstance(item, Fastener):
         low, high = item.grip_min * 1000, item.grip_max * 1000
         shank = "" if abs(item.diameter - USUAL_SHANK_M) < 1e-9 else f"{item.diameter * 1000:g} mm, "

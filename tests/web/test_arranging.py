@@ -318,3 +318,21 @@ def test_gear_gets_a_home_by_hand_or_all_at_once(app, site) -> None:
     assert site.post(f"/api/builds/{build}/changes", {"base": 3, "typed": typed}).status_code == 200
     page = site.client.get(f"/b/{build}/layout/gear").text
     assert '<option value="nothing-of-that-name" selected>gone</option>' in page
+
+
+def test_the_same_in_another_material_is_tried_and_taken_with_one_button(app, site) -> None:
+    build = make_build(app, skiff_plan(fittings=[DECK, HATCH]))
+    sheet = site.client.get(f"/b/{build}/layout", params={"sel": "deck"}).text
+    assert f'data-fetch="/b/{build}/layout/instead/deck"' in sheet
+    page = html.unescape(site.client.get(f"/b/{build}/layout/instead/deck").text)
+    assert "Now 2.5 mm 5052" in page and "6 mm light ply" in page and "nothing is stored" in page
+    change = next(
+        json.loads(c)
+        for c in re.findall(r"data-change=[\"'](\{.*?\})[\"']>?\s", page, re.S)
+        if "ply-6" in c
+    )
+    assert site.post(f"/api/builds/{build}/changes", {"base": 1, "change": change}).status_code == 200
+    assert site.client.get(f"/b/{build}/file").json()["fittings"][0]["skin"] == "ply-6"
+    assert "Now 6 mm light ply" in site.client.get(f"/b/{build}/layout/instead/deck").text
+    # what is not there, or made of nothing, is no failure
+    assert "no other sheet" in site.client.get(f"/b/{build}/layout/instead/gone").text

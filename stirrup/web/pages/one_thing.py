@@ -12,6 +12,7 @@ from stirrup.core.contract.gives import Built
 from stirrup.core.contract.schools import marked as schools_of
 from stirrup.core.document import ThingRef
 from stirrup.core.framing_plan import framing_plan
+from stirrup.core.instead import sheet_field
 from stirrup.core.kinds.registry import kind_of
 from stirrup.core.plan.changes import SetValue
 from stirrup.core.plan.entry import SIZE_NAMES, FieldKind, kind_of_field
@@ -115,7 +116,7 @@ def one_thing(opened: OpenBuild, chosen: str) -> dict[str, Any]:
         built = opened.derived.fitting(chosen)
         return {"chosen_kind": "fitting", "chosen_thing": fitting, "fields": [*fields, name],
                 "framed": built is not None and framing_plan(built) is not None,
-                "charts": _charts(built, units),
+                "charts": _charts(built, units), "of_sheet": sheet_field(fitting) is not None,
                 "path": f"fittings/{chosen}", "work": effort([built]) if built else None}  # fmt: skip
     item = next((i for i in plan.items if i.id == chosen), None)
     if item is not None:

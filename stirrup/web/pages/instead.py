@@ -1,0 +1,58 @@
+"""Same again in another material: fetched into the sheet of a thing when its box is opened."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from fastapi import APIRouter, Request
+from fastapi.responses import HTMLResponse, Response
+
+from stirrup.core.derive import MEMO
+from stirrup.core.instead import Made, instead
+from stirrup.core.memo import alone
+from stirrup.core.units import Units
+from stirrup.store.shop import catalogue
+from stirrup.web.forms import entry_title
+from stirrup.web.gate import GateRoute
+from stirrup.web.pages.frame import open_build
+from stirrup.web.present import change_json, mass, round_money
+from stirrup.web.render import render
+
+router = APIRouter(route_class=GateRoute)
+
+LEAST_KG, LEAST_H = 0.05, 0.5  # a smaller difference is none
+
+
+def _row(made: Made, now: Made, units: Units, currency: str) -> dict[str, Any]:
+    """What is different from what there is, in words."""
+    kg, cost = made.kg - now.kg, made.cost - now.cost
+    hours, mend = made.hours - now.hours, made.to_mend - now.to_mend
+    told = []
+    if abs(kg) >= LEAST_KG:
+        told.append(f"{mass(abs(kg), units)} {'heavier' if kg > 0 else 'lighter'}")
+    if abs(cost) >= 1:
+        told.append(f"about {round_money(abs(cost), currency)} {'more' if cost > 0 else 'less'}")
+    if abs(hours) >= LEAST_H:
+        told.append(f"{abs(hours):.0f} h {'more' if hours > 0 else 'less'} work")
+    if mend:
+        told.append(f"{abs(mend)} {'more' if mend > 0 else 'fewer'} to mend")
+    return {
+        "title": entry_title(made.sheet),
+        "kg": mass(made.kg, units),
+        "told": ", ".join(told) or "no other figure changes",
+        "change": change_json(made.change) if made.change is not None else "",
+        "worse": made.to_mend > now.to_mend,
+    }
+
+
+@router.get("/b/{build_id}/layout/instead/{fitting}", name="instead", response_class=HTMLResponse,
+            include_in_schema=False)  # fmt: skip
+def instead_page(request: Request, build_id: int, fitting: str) -> Response:
+    """The thing in other sheets that are about as stiff."""
+    opened = open_build(build_id)
+    own, currency = catalogue(opened.who.shop_id), opened.plan.wishes.currency
+    key = ("instead", opened.plan.model_dump_json(), own.key, fitting)
+    with alone():
+        rows = MEMO.get(key, lambda: instead(opened.derived, fitting, own))
+    shown = [_row(made, rows[0], opened.units, currency) for made in rows]
+    return render(request, "partials/instead.html", {"now": shown[:1], "rows": shown[1:]})

@@ -12,6 +12,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from shapely.geometry import Polygon
 
+from stirrup.core.arrange.palette import place
 from stirrup.core.contract.gives import Built
 from stirrup.core.contract.kind import Site
 from stirrup.core.derive import Derived
@@ -235,3 +236,22 @@ def test_no_sheet_leaves_the_profile_and_none_stands_in_the_next(
     # mirrored across it is the same: its centre lies in its middle
     mass = sum(p.mass_kg for p in built.panels)
     assert sum(p.mass_kg * p.centre[1] for p in built.panels) / mass == pytest.approx(0.0, abs=1e-9)
+
+
+def test_a_windscreen_stands_on_a_built_console_too() -> None:
+    before = boat().plan
+    here = derive(before)
+    value = place(before, here.surface, here.footing, "windscreen").value
+    # 180 mm deep at the console's fore edge (2.25), 40 mm narrower than its 600, on its top at 1.2
+    assert value["size"][:2] == pytest.approx([0.18, 0.56])
+    assert value["mass"]["centre"][:2] == pytest.approx([2.25 - 0.09, -0.2])
+    assert value["mass"]["centre"][2] == pytest.approx(1.2 + value["size"][2] / 2)
+
+
+def test_a_seat_goes_behind_its_wheel() -> None:
+    before = boat().plan
+    here = derive(before)
+    value = place(before, here.surface, here.footing, "helm seat").value
+    built = here.fitting("console")
+    assert built is not None
+    assert value["mass"]["centre"][:2] == pytest.approx([built.helms[0].aft_m - 0.55, -0.2], abs=1e-3)

@@ -51,20 +51,25 @@ class ScreenKind(ItemKind):
 
     def first_place(self, entry: str, first: First, placing: Placing) -> tuple[Point, Size, float]:
         """The fore edge of the nearest console's top, as wide as it and turned with it."""
-        there = [c for c in placing.all_of("helm") if getattr(c, "size", None) is not None]
+        there = [(c, b) for c, b in placing.built("helm") if b.helms and not b.region.is_empty]
         if not there:
             raise CoreError(NO_CONSOLE, "kind")
         at = placing.at
-        console = there[0] if at is None else min(there, key=lambda c: math.dist(at, c.mass.centre[:2]))
-        (x, y, z), (along, across, up) = console.mass.centre, console.size
+        near = there[0] if at is None else min(there, key=lambda p: math.dist(at, p[1].helms[0].at))
+        console, helm = near[0], near[1].helms[0]
+        # a bought one may be turned; a built one stands square
+        turn = float(getattr(console, "turn", 0.0))
+        x0, y0, x1, y1 = near[1].region.bounds
+        own = console.size if isinstance(console, ItemBase) else None
+        along, across = own[:2] if own is not None else (x1 - x0, y1 - y0)
         size = (first.size[0], round(max(0.1, across - EDGE_M), 3), first.size[2])
-        ahead, turn = along / 2 - size[0] / 2, math.radians(console.turn)
+        ahead, angle = along / 2 - size[0] / 2, math.radians(turn)
         foot = (
-            round(x + ahead * math.cos(turn), 3),
-            round(y + ahead * math.sin(turn), 3),
-            round(z + up / 2, 3),
+            round(helm.at[0] + ahead * math.cos(angle), 3),
+            round(helm.at[1] + ahead * math.sin(angle), 3),
+            round(helm.top_m, 3),
         )
-        return foot, size, console.turn
+        return foot, size, turn
 
     def more(self, c: ItemBase, body: Prism | None, site: Site) -> dict[str, Any]:
         if body is None:

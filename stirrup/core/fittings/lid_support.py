@@ -12,7 +12,7 @@ from stirrup.core.document import Point, Point2
 from stirrup.core.findings import Finding, Fix, Input, Quantity, Working, declare
 from stirrup.core.fittings.strut import Chosen, Lid, choose
 from stirrup.core.parts.catalogue import Catalogue
-from stirrup.core.parts.entries import Strut
+from stirrup.core.parts.entries import Plain, Strut
 from stirrup.core.parts.model import Bought, Member, Panel
 
 declare("layout", {"STRUT": "struts of a lid"}, acceptable=True)
@@ -67,9 +67,8 @@ def supported(
     )  # fmt: skip
 
 
-def _part(c: Named, key: str, code: str, word: str, entry: object, count: int, at: Point) -> Bought:
-    assert hasattr(entry, "mass")
-    return Bought(f"{c.id}/{key}", f"{c.code}-{code}", f"{c.name}, {word}", c.id, entry, count,  # type: ignore[arg-type]
+def _part(c: Named, key: str, code: str, word: str, entry: Plain | Strut, count: int, at: Point) -> Bought:
+    return Bought(f"{c.id}/{key}", f"{c.code}-{code}", f"{c.name}, {word}", c.id, entry, count,
                   count * entry.mass, at)  # fmt: skip
 
 

@@ -16,7 +16,7 @@ from shapely.geometry import Polygon, box
 from stirrup.core.contract.base import FittingBase, Where
 from stirrup.core.contract.gives import Bolts, Built, Marked, Shape
 from stirrup.core.contract.kind import Entry, Placing, Site
-from stirrup.core.document import Document, Id, Point, StockRef, ThingRef
+from stirrup.core.document import Id, Point, StockRef, ThingRef
 from stirrup.core.errors import CoreError
 from stirrup.core.findings import Finding, Fix, Input, Quantity, Working, declare, plain
 from stirrup.core.fittings.carried_kind import CarriedKind
@@ -308,10 +308,10 @@ class WellBoxKind(CarriedKind[WellBox]):
         wells = [t for t in placing.all_of("liquid") if not t.is_fuel]
         if not wells:
             raise CoreError("it goes round a livewell's contents: place a livewell first", "fittings")
-        chosen: Document = next((t for t in wells if t.id == placing.host), wells[0])
+        chosen = next((t for t in wells if t.id == placing.host), wells[0])
         id_ = placing.id("well")
-        return {"kind": self.key, "id": id_, "name": f"Shell of {chosen.title}"[:80],  # type: ignore[attr-defined]
-                "mark": placing.mark(self.letter), "tank": chosen.id}  # type: ignore[attr-defined]  # fmt: skip
+        return {"kind": self.key, "id": id_, "name": f"Shell of {chosen.title}"[:80],
+                "mark": placing.mark(self.letter), "tank": chosen.id}  # fmt: skip
 
     def facts(self, c: WellBox) -> str:
         return "livewell"

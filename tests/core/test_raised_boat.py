@@ -20,6 +20,7 @@ from tests.boats import derive
 UP = 0.25
 POINTS = ("at", "centre", "floor_centre", "low", "high")
 HEIGHTS = ("height", "face_foot")
+LEVEL = ("raised_deck", "floor")  # what is told by its height over the line; a box by its own height
 
 
 def raised(value: Any, key: str = "", inside: str = "") -> Any:
@@ -31,7 +32,8 @@ def raised(value: Any, key: str = "", inside: str = "") -> Any:
     if key in HEIGHTS and inside == "fittings" and value is not None:
         return value + UP
     if isinstance(value, dict):
-        return {k: raised(v, k, inside) for k, v in value.items()}
+        own = inside if inside != "fittings" or value.get("kind") in LEVEL else ""
+        return {k: raised(v, k, own) for k, v in value.items()}
     if isinstance(value, list):
         return [raised(v, "", inside or key) for v in value]
     return value

@@ -25,13 +25,25 @@ def sections_at(surface: HullSurface, x: float) -> tuple[list[np.ndarray], list[
     return surface.sections.get(x, lambda: (section(surface.outside, x), section(surface.inside, x)))
 
 
+def _highest(derived: Derived) -> float:
+    """Top of the highest body aboard [m], wherever it stands: the picture keeps its size as it walks."""
+    low, high = float(derived.surface.outside.low[0]), float(derived.surface.outside.high[0])
+    tops = (
+        s.shape.bounds[5]
+        for b in (t.built for t in derived.things)
+        for s in b.solids
+        if s.stands and low <= s.shape.bounds[0] and s.shape.bounds[3] <= high
+    )
+    return float(max(tops, default=0.0))
+
+
 def section_view(derived: Derived, case: LoadCase, units: Units, look: Look, wide: float = 0.0) -> str:
     """Across the boat at x, looking forward: port to the left. wide: on the page [px]."""
     width = SECTION_W
     surface, x = derived.surface, look.section_x or 0.0
     beam = float(max(surface.outside.high[1], -surface.outside.low[1]))
     scale = (width - 8) / (2 * beam)
-    tall = float(surface.outside.high[2]) + 0.05
+    tall = max(float(surface.outside.high[2]), _highest(derived)) + 0.05
     deep = float(surface.outside.low[2]) - 1.6 * type_of(width, wide) / scale
     canvas = Canvas(width, (tall - deep) * scale, (width / 2, tall * scale), scale, "section",
                     "Section, looking forward", wide_px=wide)  # fmt: skip

@@ -158,7 +158,9 @@ def make(
                 surface, obstacles, openings.get(id_, ()), openings.get(host, ()), done.get(host),
                 things.get(host), alone.steered, catalogue,
             )  # fmt: skip
-            around = tuple(text_of(things[g]) for g in graph.guests.get(id_, ()))
+            # only what opens it: what stands on it may be moved, and it stays as it is
+            opened = {o.guest for o in openings.get(id_, ())}
+            around = tuple(text_of(things[g]) for g in graph.guests.get(id_, ()) if g in opened)
             keys[id_] = Key((text_of(thing), around, keys.get(host)))
             key = (
                 "made", surface.key, standing_text(plan), alone.steered, catalogue.stock_key, keys[id_]

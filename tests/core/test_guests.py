@@ -161,3 +161,21 @@ def test_a_plan_carries_what_it_names_and_means_the_same_elsewhere() -> None:
     other = starting().over([thick])
     panel = next(p for p in derive(before, other).fitting("low").panels)  # type: ignore[union-attr]
     assert panel.sheet.thickness == 0.0025
+
+
+def test_what_stands_on_a_floor_is_moved_and_all_else_stays_what_it_was() -> None:
+    """So that a drag among many things works out one of them: the floor has no opening for a box."""
+    floor = {"kind": "floor", "id": "floor", "name": "Floor", "height": 0.12, "fore": 3.5}
+    box = {"kind": "step_box", "on": "floor", "y": 0.2}
+    boxes = [{**box, "id": f"box-{k}", "name": f"Box {k}", "x": 0.6 + k} for k in range(2)]
+    before = plan(fittings=[floor, *boxes])
+    after = apply(before, SetValue(path=("fittings", "box-1", "x"), value=1.7))
+    here, there = derive(before), derive(after)
+    assert here.fitting("floor") is there.fitting("floor")
+    assert here.fitting("box-0") is there.fitting("box-0")
+    assert here.fitting("box-1") is not there.fitting("box-1")
+    # a hatch opens it: then the floor is another one
+    lid = {**HATCH, "deck": "floor", "x": 2.8}
+    opened = plan(fittings=[floor, *boxes, lid])
+    moved_on = apply(opened, SetValue(path=("fittings", "hatch", "x"), value=2.7))
+    assert derive(opened).fitting("floor") is not derive(moved_on).fitting("floor")

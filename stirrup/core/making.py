@@ -161,7 +161,8 @@ def make(
             # only what opens it: what stands on it may be moved, and it stays as it is
             opened = {o.guest for o in openings.get(id_, ())}
             around = tuple(text_of(things[g]) for g in graph.guests.get(id_, ()) if g in opened)
-            keys[id_] = Key((text_of(thing), around, keys.get(host)))
+            read = kind.reads(thing, done[host]) if host in done else None
+            keys[id_] = Key((text_of(thing), around, keys.get(host) if read is None else read))
             key = (
                 "made", surface.key, standing_text(plan), alone.steered, catalogue.stock_key, keys[id_]
             )  # fmt: skip

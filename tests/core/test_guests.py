@@ -174,6 +174,16 @@ def test_what_stands_on_a_floor_is_moved_and_all_else_stays_what_it_was() -> Non
     assert here.fitting("floor") is there.fitting("floor")
     assert here.fitting("box-0") is there.fitting("box-0")
     assert here.fitting("box-1") is not there.fitting("box-1")
+    # its own edge moves: a box that stays whole on it is as it was, one that hangs over is told
+    shorter = derive(apply(before, SetValue(path=("fittings", "floor", "fore"), value=1.7)))
+    assert shorter.fitting("floor") is not here.fitting("floor")
+    assert shorter.fitting("box-0") is here.fitting("box-0")
+    told = {f.place: f.level for f in shorter.findings if f.code == "BOX-FOOT"}
+    assert told == {"box-0": "fine", "box-1": "mend"}
+    # raised, both rise with it
+    higher = derive(apply(before, SetValue(path=("fittings", "floor", "height"), value=0.15)))
+    tops = [d.fitting("box-0").top_m for d in (here, higher)]  # type: ignore[union-attr]
+    assert tops[1] - tops[0] == pytest.approx(0.03)
     # a hatch opens it: then the floor is another one
     lid = {**HATCH, "deck": "floor", "x": 2.8}
     opened = plan(fittings=[floor, *boxes, lid])

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Hashable, Sequence
 from dataclasses import dataclass
 from typing import Any, Generic, Literal, Protocol, TypeVar
 
@@ -168,6 +168,11 @@ class Kind(Generic[C]):
 
     def asks(self, c: C, host: Document, catalogue: Catalogue) -> Opening | None:
         """The opening that it needs in its host."""
+        return None
+
+    def reads(self, c: C, host: Built) -> Hashable | None:
+        """All that its build looks at of what its host makes; None where that may be anything. What it
+        makes is remembered by this, so a host that changes elsewhere leaves it as it is."""
         return None
 
     def build(self, c: C, site: Site) -> Built:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Hashable, Sequence
 from dataclasses import dataclass, replace
 from typing import Annotated, Any, Generic, Literal, NamedTuple, TypeVar
 
@@ -226,6 +226,13 @@ class CrateKind(Kind[C], Generic[C]):
             "height": _headroom(placing, (x, y, z), height),
             **self.first_choices(entry),
         }  # fmt: skip
+
+    def reads(self, c: C, host: Built) -> Hashable | None:
+        """How high its floor lies, and whether all of its foot is on it: see `foot_at` and `rocks`."""
+        if not host.floors:
+            return ("no floor",)
+        floor = host.floors[0]
+        return ("floor", floor.top_m, floor.region.covers(Polygon(c.corners)))
 
     def first_of(self, entry: str) -> First:
         """Its first size, and where."""

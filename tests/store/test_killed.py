@@ -188,7 +188,7 @@ def test_a_first_start_that_was_killed_leaves_nothing_in_the_way(folder: Path, a
     process.wait()
     process.stdout.close()  # type: ignore[union-attr]
     server = Server(folder, 8671)
-    assert server.took_s < 40  # no stale lock is waited for, on a slow machine either
+    assert server.took_s < 20
     assert not list(folder.rglob("handover"))
     server.change(1, 3.05)
     server.kill(signal.SIGINT)
@@ -262,7 +262,7 @@ def test_many_rounds_of_killing_lose_nothing(folder: Path, rounds: int) -> None:
     acknowledged = (1, 0.0)
     for k in range(rounds):
         server = Server(folder, 8711)
-        assert server.took_s < 40, server.said
+        assert server.took_s < 20, server.said
         if k:
             assert server.state()[0] >= acknowledged[0]
         number = server.state()[0]

@@ -14,6 +14,8 @@ from stirrup.core.derive import Derived
 from stirrup.core.findings import Finding
 from stirrup.core.plan.changes import SetValue, apply
 from stirrup.core.plan.model import AS_FOUND, PLANNED_EMPTY
+from stirrup.core.plan.stowing import brought
+from stirrup.core.plan.suggest import own_case
 from stirrup.exchange.buildfile import dump, parse
 from tests.boats import derive, plan
 from tests.core.test_locker_box import LOCKER
@@ -135,3 +137,17 @@ def test_a_home_is_written_and_read_back() -> None:
     assert parse(dump(before)).wishes == before.wishes
     moved = apply(before, SetValue(path=("wishes", "gear", "jackets", "home"), value="deck"))
     assert moved.wishes.gear[0].home == "deck"
+
+
+def test_a_case_that_is_copied_does_not_take_the_stowed_gear_along_twice() -> None:
+    before = boat(JACKETS)
+    standard = next(c for c in before.load_cases if c.name == "one at the helm")
+    after = apply(before.plan, own_case(before.plan, standard))
+    mine = after.cases[-1]
+    assert mine.extra == () and mine.crew == standard.crew
+    derived = derive(after)
+    assert mass_of(derived, mine.name) == pytest.approx(mass_of(derived, "one at the helm"))
+    # what somebody put into the case himself stays in it
+    sack = {"id": "sack", "name": "sack", "mass": {"value": 20.0, "centre": [1.0, 0.0, 0.2]}}
+    own = boat(JACKETS, case={"extra": [sack]})
+    assert [e.id for e in brought(own.plan, own.load_case("two")).extra] == ["sack"]

@@ -8,6 +8,7 @@ from stirrup.core.afloat.ground import Footing
 from stirrup.core.contract.gives import Built
 from stirrup.core.document import MassPoint, Point
 from stirrup.core.plan.model import Gear, Item, LoadCase, Plan
+from stirrup.core.plan.stowing import stowed_id
 
 # what a piece of gear is off its place by, within its home: half of what is left beside it, at most
 OFF_M = 0.15
@@ -56,7 +57,7 @@ def stowed_item(gear: Gear, home: Home) -> Item:
     mass = MassPoint(
         value=gear.mass, centre=centre, status="guessed", centre_spread=(off, off / 2, lies / 2)
     )
-    return Item(id=f"stowed-{gear.id}"[:60], name=gear.name, mass=mass, group="stowed")
+    return Item(id=stowed_id(gear), name=gear.name, mass=mass, group="stowed")
 
 
 def with_stowed(plan: Plan, footing: Footing, case: LoadCase) -> LoadCase:

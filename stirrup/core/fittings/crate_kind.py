@@ -19,7 +19,7 @@ from stirrup.core.errors import CoreError
 from stirrup.core.findings import Finding, Quantity, declare, plain
 from stirrup.core.fittings.cover import covered
 from stirrup.core.fittings.crate import POST, Crate, corners_of, hardware, hinge_at, members, panels
-from stirrup.core.fittings.lid_support import Support, Supported, lid_about, supported
+from stirrup.core.fittings.lid_support import COUNTS, Support, Supported, lid_about, supported
 from stirrup.core.fittings.stock import CoverId, SheetId
 from stirrup.core.hull.bottom import bottom_m, highest_m
 from stirrup.core.hull.mesh import HullSurface
@@ -160,6 +160,14 @@ def lid_support(c: CrateBase, support: Support, opens: float, b: Crate, parts: M
     cap, down = b.cap.thickness, min(STUDS_M, 0.7 * b.size[2])
     lid = lid_about([*top[:1], *share], hinge_at(b), way, b.deep, cap, (cap + STUD_M, down), opens)
     return supported(c, support, lid, (*b.at, b.top), b.catalogue, b.lids)
+
+
+def lids_idle(lids: int, support: Support) -> frozenset[str]:
+    """Choices of lids that change nothing: of none where it is hinged and how it is held; how far one
+    opens that nothing stops."""
+    if not lids:
+        return frozenset(["hinge", "support", "opens"])
+    return frozenset() if support in COUNTS else frozenset(["opens"])
 
 
 def lid_room(c: CrateBase, b: Crate) -> tuple[Room, ...]:

@@ -20,6 +20,7 @@ from stirrup.core.fittings.crate_kind import (
     crate,
     lid_room,
     lid_support,
+    lids_idle,
     made,
     standing_built,
 )
@@ -210,10 +211,7 @@ class LockerBoxKind(CrateKind[LockerBox]):
             value[choice] = OTHER_SIDE.get(value[choice], value[choice])
 
     def idle(self, c: LockerBox, catalogue: Any) -> frozenset[str]:
-        """Of no lid where it is hinged; how far one opens that nothing stops."""
-        if not c.lids:
-            return frozenset(["hinge", "support", "opens"])
-        return frozenset() if c.support in ("one strut", "two struts") else frozenset(["opens"])
+        return lids_idle(c.lids, c.support)
 
     def build(self, c: LockerBox, site: Site) -> Built:
         return build(c, site)

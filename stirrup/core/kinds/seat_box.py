@@ -18,6 +18,7 @@ from stirrup.core.fittings.crate_kind import (
     crate,
     lid_room,
     lid_support,
+    lids_idle,
     made,
     standing_built,
 )
@@ -154,10 +155,7 @@ class SeatBoxKind(CrateKind[SeatBox]):
         value["hinge"] = OTHER_SIDE.get(value["hinge"], value["hinge"])
 
     def idle(self, c: SeatBox, catalogue: Any) -> frozenset[str]:
-        """Of no lid where it is hinged; how far one opens that nothing stops."""
-        if not c.lids:
-            return frozenset(["hinge", "support", "opens"])
-        return frozenset() if c.support in ("one strut", "two struts") else frozenset(["opens"])
+        return lids_idle(c.lids, c.support)
 
     def build(self, c: SeatBox, site: Site) -> Built:
         return build(c, site)

@@ -9,6 +9,7 @@ from stirrup.core.errors import CoreError
 from stirrup.core.hull.mesh import HullSurface
 from stirrup.core.plan.changes import AddThing, AnyChange, SetValue, Together
 from stirrup.core.plan.model import RESERVED, LoadCase, Plan
+from stirrup.core.plan.stowing import brought
 
 
 def _free(taken: set[str], stem: str) -> str:
@@ -110,7 +111,8 @@ def own_case(plan: Plan, case: LoadCase) -> AddThing:
     stem = f"{case.name[:60]}, yours"
     names = (stem if k == 1 else f"{stem} {k}" for k in range(1, len(taken) + 2))
     name = next(n for n in names if n not in taken)
-    return AddThing(path=("cases",), value={**case.model_dump(mode="json"), "name": name})
+    own = brought(plan, case).model_dump(mode="json")  # what is stowed comes into it by itself
+    return AddThing(path=("cases",), value={**own, "name": name})
 
 
 def moved_person(

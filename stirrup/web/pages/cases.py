@@ -7,6 +7,7 @@ from typing import Any
 from stirrup.core.plan import suggest
 from stirrup.core.plan.entry import FieldKind
 from stirrup.core.plan.model import RESERVED, LoadCase, Plan
+from stirrup.core.plan.stowing import brought
 from stirrup.core.units import Units
 from stirrup.web.forms import Field, make_field, mass_fields
 from stirrup.web.pages.frame import OpenBuild
@@ -79,7 +80,7 @@ def case_context(opened: OpenBuild, shown: LoadCase) -> dict[str, Any]:
                        t.title)
             for t in plan.tanks
         ],
-        "extra_fields": _extra_fields(shown, units),
+        "extra_fields": _extra_fields(brought(plan, shown), units),
         "editable_case": any(c.name == shown.name for c in plan.cases),
         "own_change": own_case_change(plan, shown),
     }  # fmt: skip

@@ -174,8 +174,8 @@ def _gives(floor: LaidOut) -> list[Finding]:
 
 def _bears(floor: LaidOut, bearers: Sequence[Panel]) -> list[Finding]:
     """Whether each bearer has room to stand; where the bottom is too near there is nothing under it."""
-    made = {p.key.rsplit("/", 1)[1].split(".")[0] for p in bearers}
-    without = [b for b in floor.bearers if b.key not in made]
+    made = {p.frame.origin[0] for p in bearers}
+    without = [b for b in floor.bearers if b.x not in made]
     if not without:
         return [Finding("FLOOR-BEARS", "fine", floor.choices.id, "All of it stands on bearers",
                         "{count} bearers stand on the bottom.",

@@ -20,6 +20,7 @@ from stirrup.core.afloat.ground import Footing
 from stirrup.core.contract.gives import Below, Hole, Lift
 from stirrup.core.findings import Finding, Quantity, declare, plain
 from stirrup.core.fit.body import ARM_REACH_M
+from stirrup.core.hull.bottom import bottoms_m
 from stirrup.core.memo import ByIdentity, Key, Memo
 from stirrup.core.plan.placed import Placed
 from stirrup.core.space.shapes import Bounds, Prism, near
@@ -65,8 +66,8 @@ def _lattice(low: float, high: float) -> Array:
 
 def _bottom(footing: Footing, x: Array, y: Array) -> Array:
     """Height of the inside of the bottom, (ny, nx) [m]; infinite where nothing stands."""
-    heights = [[footing.bottom_m(float(a), float(b)) for a in x] for b in y]
-    return np.array([[math.inf if h is None else h for h in row] for row in heights], dtype=np.float64)
+    heights = np.column_stack([bottoms_m(footing.surface, float(a), y) for a in x])
+    return np.where(np.isnan(heights), np.inf, heights)
 
 
 def _window(prism: Prism, deck: Solid) -> tuple[Array, Array]:

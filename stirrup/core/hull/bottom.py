@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from functools import partial
 
 import numpy as np
@@ -35,21 +36,28 @@ def _along(surface: HullSurface) -> Array:
 
 
 def _bottom_m(surface: HullSurface, x: float, y: float) -> float | None:
+    height = float(bottoms_m(surface, x, np.array([y]))[0])
+    return None if math.isnan(height) else height
+
+
+def bottoms_m(surface: HullSurface, x: float, y: Array) -> Array:
+    """Height of the inside of the bottom under (x, y), shape of y (n,) [m]; NaN where nobody can stand."""
     inside, along = surface.inside, _along(surface)
     near = np.nonzero((along[:, 0] <= x) & (x <= along[:, 1]))[0]
     a, b, c = (inside.corners[near, k] for k in range(3))
+    ay, by, cy = (p[:, 1] - y[:, None] for p in (a, b, c))
+    ax, bx, cx = (p[:, 0] - x for p in (a, b, c))
     # twice the signed areas of the three triangles that (x, y) makes with the corners in plan
-    u = (b[:, 0] - x) * (c[:, 1] - y) - (c[:, 0] - x) * (b[:, 1] - y)
-    v = (c[:, 0] - x) * (a[:, 1] - y) - (a[:, 0] - x) * (c[:, 1] - y)
-    w = (a[:, 0] - x) * (b[:, 1] - y) - (b[:, 0] - x) * (a[:, 1] - y)
+    u, v, w = bx * cy - cx * by, cx * ay - ax * cy, ax * by - bx * ay
     whole = u + v + w
     hit = np.abs(whole) > 1e-12
     hit &= ((u >= 0) & (v >= 0) & (w >= 0)) | ((u <= 0) & (v <= 0) & (w <= 0))
-    if not hit.any():
-        return None
-    z = (u[hit] * a[hit, 2] + v[hit] * b[hit, 2] + w[hit] * c[hit, 2]) / whole[hit]
-    low = int(np.argmin(z))
-    normal = inside.normals2[near][hit][low]
-    if abs(normal[2]) < STANDABLE * float(np.linalg.norm(normal)):
-        return None
-    return float(z[low])
+    high = (u * a[:, 2] + v * b[:, 2] + w * c[:, 2]) / np.where(hit, whole, 1.0)
+    z = np.where(hit, high, np.inf)
+    if len(near) == 0:
+        return np.full(len(y), np.nan)
+    low = z.argmin(axis=1)
+    normal = inside.normals2[near][low]
+    flat = np.abs(normal[:, 2]) >= STANDABLE * np.linalg.norm(normal, axis=1)
+    found = z[np.arange(len(y)), low]
+    return np.where(flat & np.isfinite(found), found, np.nan)

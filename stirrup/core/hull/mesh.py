@@ -45,9 +45,10 @@ class Solid:
     diagonals: Ints = field(default_factory=lambda: np.empty((0, 2), dtype=np.int64))
 
     @kept_property
-    def cut_across(self) -> frozenset[tuple[int, int]]:
-        """The diagonals for looking up."""
-        return frozenset(map(tuple, self.diagonals.tolist()))
+    def cut_across(self) -> frozenset[int]:
+        """The diagonals for looking up, each as lower vertex times the count of vertices and the other."""
+        low, high = self.diagonals.T
+        return frozenset((low * len(self.vertices) + high).tolist())
 
     @kept_property
     def corners(self) -> Array:

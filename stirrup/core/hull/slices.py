@@ -5,8 +5,6 @@ Everybody who needs hull geometry asks here; nobody else walks the mesh.
 
 from __future__ import annotations
 
-from collections import defaultdict
-
 import numpy as np
 from numpy.typing import NDArray
 from shapely.geometry import MultiPolygon, Polygon
@@ -43,41 +41,27 @@ def slice_axis(solid: Solid, axis: int, at: float, fair: bool = False) -> list[A
 
 def _loops(solid: Solid, height: Array, fair: bool = False) -> list[Array]:
     """Chain the cut edges of all triangles into closed loops."""
-    above = height >= 0
-    sides = above[solid.triangles]
-    crossing = solid.triangles[sides.any(axis=1) & ~sides.all(axis=1)]
-    if len(crossing) == 0:
-        return []
-    following: dict[tuple[int, int], list[tuple[int, int]]] = defaultdict(list)
-    up = above.tolist()
-    for a, b, c in crossing.tolist():
-        start = end = (0, 0)
-        for p, q in ((a, b), (b, c), (c, a)):
-            if up[p] != up[q]:
-                edge = (p, q) if p < q else (q, p)
-                if up[p]:
-                    start = edge
-                else:
-                    end = edge
-        following[start].append(end)
-    chains: list[list[tuple[int, int]]] = []
+    starts, ends = _cut_edges(solid, height >= 0)
+    following: dict[int, list[int]] = {}
+    for start, end in zip(starts, ends, strict=True):
+        following.setdefault(start, []).append(end)
+    chains: list[list[int]] = []
     while following:
-        first = next(iter(following))
+        first = at = next(iter(following))
         chain = [first]
-        while chain[-1] in following:
-            options = following[chain[-1]]
-            nxt = options.pop()
+        while (options := following.get(at)) is not None:
+            at = options.pop()
             if not options:
                 del following[chain[-1]]
-            chain.append(nxt)
-            if nxt == first:
+            chain.append(at)
+            if at == first:
                 break
         chains.append(chain)
     loops = []
     for chain in chains:
         if fair and len(kept := [e for e in chain if e not in solid.cut_across]) > 3:
             chain = kept if kept[0] == kept[-1] else [*kept, kept[0]]
-        i, j = np.array(chain).T
+        i, j = np.divmod(np.array(chain), len(solid.vertices))
         share = height[i] / (height[i] - height[j])
         points = solid.vertices[i] + share[:, None] * (solid.vertices[j] - solid.vertices[i])
         step = np.linalg.norm(np.diff(points, axis=0), axis=1)
@@ -85,6 +69,20 @@ def _loops(solid: Solid, height: Array, fair: bool = False) -> list[Array]:
         if len(points) > 3:
             loops.append(points)
     return loops
+
+
+def _cut_edges(solid: Solid, above: NDArray[np.bool_]) -> tuple[list[int], list[int]]:
+    """Of each triangle that is cut, the edge at which the cut comes in and the one at which it leaves.
+
+    An edge is told by one number: its lower vertex times the count of vertices, and the other one.
+    """
+    sides = above[solid.triangles]
+    cut = sides.any(axis=1) & ~sides.all(axis=1)
+    p, up = solid.triangles[cut], sides[cut]
+    q, down = np.roll(p, -1, axis=1), ~np.roll(up, -1, axis=1)
+    edge = np.minimum(p, q) * len(solid.vertices) + np.maximum(p, q)
+    # up to down is where it comes in, down to up where it leaves: one each of three
+    return (edge * (up & down)).sum(axis=1).tolist(), (edge * ~(up | down)).sum(axis=1).tolist()
 
 
 def section(solid: Solid, x_m: float) -> list[Array]:

@@ -6,13 +6,14 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
-import scipy
+import shapely
 from numpy.typing import NDArray
 from shapely.geometry import MultiPoint, Polygon
 from shapely.geometry import box as rectangle
 
 from stirrup.core.document import Point, Point2
 from stirrup.core.memo import Key, kept_property
+from stirrup.core.space.convex import Convex, Shared, body, shared, upright
 
 Array = NDArray[np.float64]
 Bounds = tuple[float, float, float, float, float, float]  # x0, y0, z0, x1, y1, z1
@@ -65,11 +66,9 @@ class Prism:
         return self.footprint.buffer(-TOUCH_M)
 
     @kept_property
-    def points(self) -> Array:
-        """(n, 3) corners of the convex hull [m]."""
-        ring = np.array(self.around.exterior.coords[:-1])
-        levels = [np.column_stack([ring, np.full(len(ring), z)]) for z in (self.low, self.high)]
-        return np.concatenate(levels)
+    def body(self) -> Convex:
+        """The prism over the convex hull of the footprint."""
+        return upright(shapely.get_coordinates(self.around.exterior)[:-1], self.low, self.high)
 
     @kept_property
     def straight(self) -> bool:
@@ -92,6 +91,11 @@ class Swept:
     @kept_property
     def points(self) -> Array:
         return np.array(self.corners)
+
+    @kept_property
+    def body(self) -> Convex | None:
+        """The convex body of the corners; None where they lie flat."""
+        return body(self.points)
 
     @kept_property
     def bounds(self) -> Bounds:
@@ -150,25 +154,6 @@ def _box_exits(a: Bounds, b: Bounds) -> dict[str, float]:
     return out
 
 
-def _hull_exits(a: Array, b: Array) -> dict[str, float] | None:
-    """Exits of convex bodies from the facets of the hull of all differences a - b.
-
-    They overlap when the origin lies inside of that hull; moving `a` by v moves the hull by v,
-    so it is clear in a direction once the origin has crossed the facet behind it.
-    """
-    differences = (a[:, None, :] - b[None, :, :]).reshape(-1, 3)
-    facets = scipy.spatial.ConvexHull(differences).equations
-    normals, offsets = facets[:, :3], facets[:, 3]
-    if (offsets >= -TOUCH_M).any():
-        return None
-    out = {}
-    for way, (axis, sign) in WAYS.items():
-        towards = -sign * normals[:, axis]
-        behind = towards > 1e-12
-        out[way] = float((-offsets[behind] / towards[behind]).min())
-    return out
-
-
 def _part_near(a: Shape, b: Shape) -> Shape | None:
     """Of a large curved prism only what lies about the other shape: its hundred corners are slow."""
     if isinstance(a, Swept) or len(a.footprint.exterior.coords) <= MANY_CORNERS:
@@ -182,6 +167,13 @@ def _part_near(a: Shape, b: Shape) -> Shape | None:
     return Prism(largest.simplify(0.001), a.low, a.high)
 
 
+def _shared(a: Shape, b: Shape) -> Shared | None:
+    """What two shapes that are near one another have in common; None where it is no more than a touch."""
+    near_a, near_b = _part_near(a, b), _part_near(b, a)
+    body_a, body_b = (None if s is None else s.body for s in (near_a, near_b))
+    return None if body_a is None or body_b is None else shared(body_a, body_b, TOUCH_M)
+
+
 def exits(a: Shape, b: Shape) -> dict[str, float] | None:
     """How far `a` must go each way to be clear of `b` [m]; None when they share no more than a touch.
 
@@ -192,17 +184,28 @@ def exits(a: Shape, b: Shape) -> dict[str, float] | None:
         return None
     if a.straight and b.straight:
         return _box_exits(a.bounds, b.bounds)
-    if isinstance(a, Prism) and isinstance(b, Prism):
-        shared = a.footprint.intersection(b.footprint)
-        if shared.area < TOUCH_M * TOUCH_M:
+    if isinstance(a, Prism) and isinstance(b, Prism) and not (a.convex and b.convex):
+        common = a.footprint.intersection(b.footprint)
+        if common.area < TOUCH_M * TOUCH_M:
             return None
-        if not (a.convex and b.convex):
-            x0, y0, x1, y1 = shared.bounds
-            return _box_exits(a.bounds, (x0, y0, b.low, x1, y1, b.high))
-    near_a, near_b = _part_near(a, b), _part_near(b, a)
-    if near_a is None or near_b is None:
+        x0, y0, x1, y1 = common.bounds
+        return _box_exits(a.bounds, (x0, y0, b.low, x1, y1, b.high))
+    found = _shared(a, b)
+    if found is None:
         return None
-    return _hull_exits(near_a.points, near_b.points)
+    up, down = found.exits()
+    return {way: (up if sign > 0 else down)[axis] for way, (axis, sign) in WAYS.items()}
+
+
+def meet(a: Shape, b: Shape) -> bool:
+    """Whether two shapes share more than a touch: whether there is anything for `exits` to find."""
+    if not near(a.bounds, b.bounds):
+        return False
+    if a.straight and b.straight:
+        return True
+    if isinstance(a, Prism) and isinstance(b, Prism) and not (a.convex and b.convex):
+        return exits(a, b) is not None
+    return _shared(a, b) is not None
 
 
 UP_COUNTS = 4.0  # things stand on something: they are rather moved four times as far than up or down

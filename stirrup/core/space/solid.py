@@ -9,7 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from stirrup.core.memo import kept_property
-from stirrup.core.space.shapes import TOUCH_M, Shape, bounds_of, exits
+from stirrup.core.space.shapes import TOUCH_M, Shape, bounds_of, meet
 
 # what a solid is to the others: a skin with its members, an upright panel, a lid in a skin, a body
 # that stands there, what a tank holds, structure of the boat
@@ -67,4 +67,4 @@ class Solid:
         box = np.array(other.bounds)
         shared = np.minimum(self._boxes[:, 3:], box[3:]) - np.maximum(self._boxes[:, :3], box[:3])
         near = np.flatnonzero((shared > TOUCH_M).all(axis=1))
-        return any(exits(other, self.pieces[k]) is not None for k in near)
+        return any(meet(other, self.pieces[k]) for k in near)

@@ -8,8 +8,8 @@ from stirrup.core import memo
 from stirrup.core.afloat.equilibrium import equilibrium
 from stirrup.core.afloat.ledger import Entry, sum_load
 from stirrup.core.afloat.righting import righting_curve
-from stirrup.core.buying import Layouts
-from stirrup.core.cutting.sheets import SheetJob, lay_out
+from stirrup.core.cutting.jobs import Job, Layouts, work_out
+from stirrup.core.cutting.sheets import lay_out
 from stirrup.core.derive import NEARBY, Derived, derive_live
 from stirrup.core.derive import derive as core_derive
 from stirrup.core.hull.mesh import Solid, build_surface
@@ -21,11 +21,11 @@ from stirrup.exchange.buildfile import dump, parse
 from stirrup.exchange.catalogue import starting
 
 
-def later(job: SheetJob) -> None:
+def later(job: Job) -> None:
     """No layout is known: workers find them."""
 
 
-def derive(plan: Plan, quick: bool = False, layouts: Layouts = lay_out) -> Derived:
+def derive(plan: Plan, quick: bool = False, layouts: Layouts = work_out) -> Derived:
     """Everything that follows from a plan, with the catalogue that ships."""
     return core_derive(plan, starting(), quick, layouts)
 

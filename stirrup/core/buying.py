@@ -6,29 +6,35 @@ Layouts are remembered by what is cut, in the memory that is handed in.
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Iterable
+from collections.abc import Iterable
 from functools import partial
 from typing import cast
 
 from stirrup.core.contract.gives import Built
-from stirrup.core.cutting.sheets import Blank, SheetJob, SheetLayout, lay_out
-from stirrup.core.cutting.sticks import Piece, StickJob, StickLayout, lay_out_sticks
+from stirrup.core.cutting.jobs import Job, Layout, Layouts, estimate
+from stirrup.core.cutting.sheets import Blank, SheetJob, SheetLayout
+from stirrup.core.cutting.sticks import Piece, StickJob, StickLayout
 from stirrup.core.memo import Memo
 from stirrup.core.money.cost import Need, Whole, gather
 from stirrup.core.parts.catalogue import Catalogue
 from stirrup.core.parts.entries import Plain, price_of_least
 from stirrup.core.plan.model import Plan
 
-# a settled layout of a job, or None while it is not known yet: what `lay_out` gives at once,
-# others look up and have it worked out elsewhere
-Layouts = Callable[[SheetJob], SheetLayout | None]
 
-
-def settled_layout(memo: Memo, job: SheetJob, layouts: Layouts) -> SheetLayout | None:
+def settled_layout(memo: Memo, job: Job, layouts: Layouts) -> Layout | None:
     """The settled layout of a job, remembered once it is known."""
-    key = ("sheets", job)
-    known = memo.peek(key) or layouts(job)
-    return None if known is None else memo.get(key, lambda: cast(SheetLayout, known))
+    key = ("settled", job)
+    known = cast(Layout | None, memo.peek(key)) or layouts(job)
+    return None if known is None else memo.put(key, known)
+
+
+def _layout(memo: Memo, job: Job, layouts: Layouts) -> Layout:
+    """The settled layout where it is known, or seen to be the best at once; else what to count by."""
+    known = cast(Layout | None, memo.peek(("settled", job)))
+    if known is not None:
+        return known
+    counted = memo.get(("estimate", job), partial(estimate, job))
+    return counted if counted.settled else settled_layout(memo, job, layouts) or counted
 
 
 def _blanks(built: Iterable[Built]) -> dict[str, list[Blank]]:
@@ -48,15 +54,14 @@ def sheet_layouts(
     for stock_id, blanks in _blanks(built).items():
         stock = catalogue.sheet(stock_id)
         job = SheetJob(stock_id, stock.width, stock.height, tuple(blanks), price_of_least(stock))
-        settled = settled_layout(memo, job, layouts)
-        out.append(settled or memo.get(("shelves", job), partial(lay_out, job, True)))
+        out.append(cast(SheetLayout, _layout(memo, job, layouts)))
     return tuple(out)
 
 
 def stick_layouts(
-    memo: Memo, built: Iterable[Built], catalogue: Catalogue, quick: bool
+    memo: Memo, built: Iterable[Built], catalogue: Catalogue, layouts: Layouts
 ) -> tuple[StickLayout, ...]:
-    """Every member on its stock; quick: first fit."""
+    """Every member on its stock; first fit as long as the settled layout is not known."""
     by_stock: dict[str, list[Piece]] = {}
     for fitting in built:
         for m in fitting.members:
@@ -65,15 +70,28 @@ def stick_layouts(
     for stock_id, pieces in by_stock.items():
         stock = catalogue.section(stock_id)
         job = StickJob(stock_id, stock.length, tuple(pieces), price_of_least(stock))
-        out.append(memo.get(("sticks", job, quick), partial(lay_out_sticks, job, quick)))
+        out.append(cast(StickLayout, _layout(memo, job, layouts)))
     return tuple(out)
 
 
+def bar_layouts(memo: Memo, built: Iterable[Built], layouts: Layouts) -> tuple[StickLayout, ...]:
+    """Everything stiff that is sold in bars and cut to length, on its bars."""
+    by_item: dict[str, list[Piece]] = {}
+    bar: dict[str, float] = {}
+    for fitting in built:
+        for b in fitting.bought:
+            if isinstance(b.entry, Plain) and b.entry.in_bars:
+                bar[b.item] = max(p.quantity for p in b.entry.packs)
+                by_item.setdefault(b.item, []).append(Piece(b.key, b.quantity))
+    jobs = [StickJob(item, bar[item], tuple(pieces)) for item, pieces in by_item.items()]
+    return tuple(cast(StickLayout, _layout(memo, job, layouts)) for job in jobs)
+
+
 def needs_of(
-    memo: Memo,
     built: Iterable[Built],
     sheets: Iterable[SheetLayout],
     sticks: Iterable[StickLayout],
+    bars: Iterable[StickLayout],
 ) -> tuple[Need, ...]:
     """Stock from the layouts, everything else from the parts."""
     uses: list[tuple[str, float, str, str]] = []
@@ -82,31 +100,23 @@ def needs_of(
             for fitting in dict.fromkeys(b.id.split("/")[0] for b in layout.job.blanks):
                 uses.append((layout.job.stock, 0.0, "hardware", fitting))
             uses.append((layout.job.stock, len(layout.sheets), "hardware", ""))
-    for bars in sticks:
-        for fitting in dict.fromkeys(p.id.split("/")[0] for p in bars.job.pieces):
-            uses.append((bars.job.stock, 0.0, "hardware", fitting))
-        uses.append((bars.job.stock, len(bars.bars), "hardware", ""))
-    rigid: dict[str, list[Piece]] = {}
-    bars_of: dict[str, float] = {}
+    for cut in sticks:
+        for fitting in dict.fromkeys(p.id.split("/")[0] for p in cut.job.pieces):
+            uses.append((cut.job.stock, 0.0, "hardware", fitting))
+        uses.append((cut.job.stock, len(cut.bars), "hardware", ""))
     for fitting_built in built:
         for b in fitting_built.bought:
-            if isinstance(b.entry, Plain) and b.entry.stiff and b.entry.packs:
-                bars_of[b.item] = max(p.quantity for p in b.entry.packs)
-                rigid.setdefault(b.item, []).append(Piece(b.key, b.quantity))
-                uses.append((b.item, 0.0, b.group, b.fitting))
-            else:
-                uses.append((b.item, b.quantity, b.group, b.fitting))
-    for id_, pieces in rigid.items():
-        uses.append((id_, _from_bars(memo, id_, bars_of[id_], tuple(pieces)), "hardware", ""))
+            cut_from_bars = isinstance(b.entry, Plain) and b.entry.in_bars
+            uses.append((b.item, 0.0 if cut_from_bars else b.quantity, b.group, b.fitting))
+    uses += [(cut.job.stock, _bought_m(cut), "hardware", "") for cut in bars]
     return gather(uses)
 
 
-def _from_bars(memo: Memo, item: str, bar: float, pieces: tuple[Piece, ...]) -> float:
-    """How much of a thing sold in bars has to be bought for pieces of it [m]: whole bars of length bar."""
-    job = StickJob(item, bar, pieces)
-    found = memo.get(("bars", job), partial(lay_out_sticks, job, False))
-    over = sum(p.length for p in pieces if p.length > bar)
-    return len(found.bars) * bar + math.ceil(over / bar) * bar
+def _bought_m(layout: StickLayout) -> float:
+    """How much of a thing sold in bars has to be bought for its pieces [m]: whole bars."""
+    bar = layout.job.length
+    over = sum(p.length for p in layout.job.pieces if p.length > bar)
+    return len(layout.bars) * bar + math.ceil(over / bar) * bar
 
 
 def bought_whole(plan: Plan, catalogue: Catalogue) -> list[Whole]:

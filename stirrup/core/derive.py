@@ -32,7 +32,7 @@ from stirrup.core.afloat.moments import is_momentary
 from stirrup.core.afloat.report import FloatReport, float_report
 from stirrup.core.afloat.standard import RAIL, is_ashore, load_cases
 from stirrup.core.buying import (
-    Layouts,
+    bar_layouts,
     bought_whole,
     needs_of,
     settled_layout,
@@ -41,7 +41,8 @@ from stirrup.core.buying import (
 )
 from stirrup.core.contract.gives import Built, Obstacle
 from stirrup.core.cutting.checks import oversize_findings
-from stirrup.core.cutting.sheets import SheetJob, SheetLayout, lay_out
+from stirrup.core.cutting.jobs import Job, Layout, Layouts, work_out
+from stirrup.core.cutting.sheets import SheetLayout
 from stirrup.core.cutting.sticks import StickLayout
 from stirrup.core.errors import CoreError, NoEquilibriumError
 from stirrup.core.findings import LEVELS, Finding, distinct
@@ -92,6 +93,7 @@ class Derived:
     cases: tuple[CaseResult, ...]
     sheets: tuple[SheetLayout, ...]
     sticks: tuple[StickLayout, ...]
+    bars: tuple[StickLayout, ...]
     cost: Cost
     findings: tuple[Finding, ...]
     fit: Fit
@@ -104,9 +106,10 @@ class Derived:
         return self.vessel.surface
 
     @property
-    def pending(self) -> tuple[SheetJob, ...]:
+    def pending(self) -> tuple[Job, ...]:
         """Jobs whose settled layout is not known yet; none while dragging, nobody waits then."""
-        return () if self.quick else tuple(s.job for s in self.sheets if not s.settled)
+        every: tuple[Layout, ...] = (*self.sheets, *self.sticks, *self.bars)
+        return () if self.quick else tuple(s.job for s in every if not s.settled)
 
     @property
     def added_kg(self) -> float:
@@ -273,7 +276,7 @@ def derive(
     plan: Plan,
     catalogue: Catalogue,
     quick: bool = False,
-    layouts: Layouts = lay_out,
+    layouts: Layouts = work_out,
     ask: Callable[[], None] = _somebody_waits,
 ) -> Derived:
     """Everything that follows from a plan.
@@ -334,7 +337,7 @@ def followed_by(live: Derived, known: Derived) -> Derived:
     return replace(live, findings=tuple(findings), fit=replace(live.fit, passage=known.fit.passage))
 
 
-def _not_now(job: SheetJob) -> None:
+def _not_now(job: Job) -> None:
     """While dragging nobody waits for a layout."""
 
 
@@ -356,12 +359,14 @@ def _derive(
     loaded = load_cases(plan, footing)
     wanted = [c for c in loaded if only is None or c.name in only]
     cases = _afloat(plan, vessel, planned, found, wanted, quick, ask)
-    sheets = sheet_layouts(MEMO, built, catalogue, _not_now if quick else layouts)
-    sticks = stick_layouts(MEMO, built, catalogue, quick)
+    asked = _not_now if quick else layouts
+    sheets = sheet_layouts(MEMO, built, catalogue, asked)
+    sticks, bars = stick_layouts(MEMO, built, catalogue, asked), bar_layouts(MEMO, built, asked)
     wishes = plan.wishes
-    needs = needs_of(MEMO, built, sheets, sticks)
+    needs = needs_of(built, sheets, sticks, bars)
     whole = bought_whole(plan, catalogue)
-    settled = not quick and all(s.settled for s in sheets)
+    every: tuple[Layout, ...] = (*sheets, *sticks, *bars)
+    settled = not quick and all(s.settled for s in every)
     cost = price_up(needs, catalogue, wishes.tax_percent, wishes.budget, settled, whole)
     reports = [(c.name, c.report, c.error) for c in cases]
     readings = partial(hull_findings, plan.hull, vessel.surface)
@@ -376,7 +381,7 @@ def _derive(
     findings.sort(key=lambda f: LEVELS.index(f.level))
     return Derived(
         plan, vessel, _obstacles(plan), things, built, footing, planned, found, loaded, cases, sheets,
-        sticks, cost, tuple(findings), fit, catalogue, quick, only is not None,
+        sticks, bars, cost, tuple(findings), fit, catalogue, quick, only is not None,
     )  # fmt: skip
 
 

@@ -10,8 +10,10 @@ from typing import Any
 from peewee import fn
 from pydantic import TypeAdapter
 
-from stirrup.core.buying import Layouts
-from stirrup.core.cutting.sheets import Placement, SheetJob, SheetLayout, lay_out
+from stirrup.core.cutting import jobs
+from stirrup.core.cutting.jobs import Job, Layouts
+from stirrup.core.cutting.sheets import Placement, SheetJob, SheetLayout
+from stirrup.core.cutting.sticks import StickLayout
 from stirrup.core.memo import Memo
 from stirrup.store.models import Layout, now
 from stirrup.store.notes import tell
@@ -19,30 +21,48 @@ from stirrup.store.session import reading, writing
 
 PATIENCE = timedelta(seconds=20)  # so long a request goes on with an estimate; then it works itself
 MOST_KEPT = 1000  # layouts of a shop, the newest; about ten kilobytes each
-JOB = TypeAdapter(SheetJob)
+JOB: TypeAdapter[Job] = TypeAdapter(Job)
 SHEETS = TypeAdapter(tuple[tuple[Placement, ...], ...])
+BARS = TypeAdapter(tuple[tuple[str, ...], ...])
 DIGESTS = Memo(400, common=True)
 
 
-def digest_of(job: SheetJob) -> str:
+def digest_of(job: Job) -> str:
     """What tells a job from all others but its price."""
     plain = partial(JOB.dump_json, job, exclude={"price"})
     return DIGESTS.get(job, lambda: hashlib.sha256(plain()).hexdigest())
 
 
-def known(shop_id: int, job: SheetJob) -> SheetLayout | None:
+def known(shop_id: int, job: Job) -> jobs.Layout | None:
     """The layout of a job, if it has been worked out; by oneself where no worker came for long."""
     row = _row(shop_id, digest_of(job))
     if row is None:
         return None
     if row.result is not None:
-        sheets = SHEETS.validate_python(row.result["sheets"])
-        return SheetLayout(job, sheets, tuple(row.result["unplaced"]))
+        return _told(job, row.result)
     if now() - row.asked <= PATIENCE:
         return None
     # no connection is held meanwhile, and nobody need do it again
-    keep(shop_id, row.digest, found := lay_out(job))
+    keep(shop_id, row.digest, found := jobs.work_out(job))
     return found
+
+
+def _told(job: Job, result: dict[str, Any]) -> jobs.Layout:
+    """A layout as it is stored."""
+    unplaced = tuple(result["unplaced"])
+    if isinstance(job, SheetJob):
+        return SheetLayout(job, SHEETS.validate_python(result["sheets"]), unplaced)
+    bars = BARS.validate_python(result["bars"])
+    return StickLayout(job, bars, result["bound"], result["proven"], unplaced)
+
+
+def _telling(layout: jobs.Layout) -> dict[str, Any]:
+    """What is stored of a layout."""
+    if isinstance(layout, SheetLayout):
+        told = {"sheets": SHEETS.dump_python(layout.sheets, mode="json")}
+    else:
+        told = {"bars": layout.bars, "bound": layout.bound, "proven": layout.proven}
+    return {**told, "unplaced": list(layout.unplaced)}
 
 
 def looked_up(shop_id: int) -> Layouts:
@@ -51,7 +71,7 @@ def looked_up(shop_id: int) -> Layouts:
 
 
 @writing()
-def ask(shop_id: int, build_id: int | None, job: SheetJob) -> str:
+def ask(shop_id: int, build_id: int | None, job: Job) -> str:
     """Note that a layout is wanted; its digest when nobody asked before, else empty."""
     digest = digest_of(job)
     new = (
@@ -71,11 +91,11 @@ def work_out(shop_id: int, digest: str) -> None:
     made needless is dropped: who still wants it asks again."""
     job = _wanted(shop_id, digest)
     if job is not None:
-        keep(shop_id, digest, lay_out(job))
+        keep(shop_id, digest, jobs.work_out(job))
 
 
 @writing()
-def _wanted(shop_id: int, digest: str) -> SheetJob | None:
+def _wanted(shop_id: int, digest: str) -> Job | None:
     row = _row(shop_id, digest)
     if row is None or row.result is not None:
         return None
@@ -90,13 +110,9 @@ def _wanted(shop_id: int, digest: str) -> SheetJob | None:
 
 
 @writing()
-def keep(shop_id: int, digest: str, layout: SheetLayout) -> None:
+def keep(shop_id: int, digest: str, layout: jobs.Layout) -> None:
     """Store a result and tell it."""
-    result = {
-        "sheets": SHEETS.dump_python(layout.sheets, mode="json"),
-        "unplaced": list(layout.unplaced),
-    }
-    Layout.update(result=result, done=now()).where(
+    Layout.update(result=_telling(layout), done=now()).where(
         (Layout.shop == shop_id) & (Layout.digest == digest)
     ).execute()  # fmt: skip
     newest = Layout.select(fn.MAX(Layout.id)).where(Layout.shop == shop_id).scalar() or 0

@@ -10,9 +10,8 @@ from collections.abc import Iterable
 
 import procrastinate
 
-from stirrup.core.buying import Layouts
-from stirrup.core.cutting.sheets import SheetJob
-from stirrup.core.cutting.sheets import lay_out as work_out_now
+from stirrup.core.cutting.jobs import Job, Layouts
+from stirrup.core.cutting.jobs import work_out as work_out_now
 from stirrup.store import layouts
 from stirrup.store.models import DATABASE
 from stirrup.store.session import writing
@@ -45,7 +44,7 @@ def sources(shop_id: int) -> Layouts:
 
 
 @writing()
-def want(shop_id: int, build_id: int | None, jobs: Iterable[SheetJob]) -> None:
+def want(shop_id: int, build_id: int | None, jobs: Iterable[Job]) -> None:
     """Have layouts worked out: each job once, whoever asks."""
     connection = DATABASE.connection()
     for job in jobs:

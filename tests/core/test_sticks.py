@@ -11,6 +11,7 @@ from stirrup.core.cutting.sticks import (
     Piece,
     StickJob,
     _generate,
+    _least,
     _price_in,
     counted,
     lay_out_sticks,
@@ -96,6 +97,23 @@ def test_pieces_and_waste_make_the_bar() -> None:
     layout = lay_out_sticks(task)
     # 6.1 less trim 5 mm, two pieces and two cuts
     assert left_over_m(layout, layout.bars[0]) == pytest.approx(6.1 - 0.005 - 3.0 - 0.006)
+
+
+def test_pieces_over_half_a_bar_need_one_each() -> None:
+    # 3 x 6 + 2 x 3 = 24 fill 2.4 bars of 10; 6 and 3 share one: three bars. 7 7 7 2 2 2 2: nothing of 4 and
+    # more goes beside a 7, three twos do, the fourth makes another bar
+    assert _least([6, 3], [3, 2], 10) == 3
+    assert _least([7, 2], [3, 4], 10) == 3
+    # 6 and 5 share no bar, and what is left beside two 6 (8) holds no 5: area alone says 3
+    assert _least([6, 5], [2, 3], 10) == 4
+
+
+@given(st.lists(st.integers(2, 9), min_size=1, max_size=7))
+@settings(max_examples=60, deadline=None)
+def test_no_layout_needs_less_than_the_bound(lengths: list[int]) -> None:
+    sizes = sorted(set(lengths), reverse=True)
+    least = _least(sizes, [lengths.count(s) for s in sizes], 10)
+    assert math.ceil(sum(lengths) / 10) <= least <= least_by_trying_all(sorted(lengths, reverse=True), 10)
 
 
 def test_bound_of_generated_columns_is_the_linear_programmes() -> None:

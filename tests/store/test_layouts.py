@@ -4,12 +4,14 @@ import os
 import subprocess
 import sys
 import time
+from dataclasses import replace
 from datetime import timedelta
 from decimal import Decimal
 
 import pytest
 
 from stirrup.core.cutting.sheets import Blank, SheetJob, lay_out
+from stirrup.core.cutting.sticks import Piece, StickJob, lay_out_sticks
 from stirrup.store import layouts
 from stirrup.store.models import Layout, now
 from stirrup.store.notes import Ear
@@ -59,6 +61,18 @@ def test_a_worked_out_layout_is_the_one_of_the_core_and_lasts(store, shop) -> No
     assert len(jobs_in(store)) == before
 
 
+def test_sticks_are_worked_out_like_sheets(store, shop) -> None:
+    pieces = tuple(Piece(f"p{k}", v) for k, v in enumerate([0.4] * 3 + [0.3] * 6))
+    job = StickJob("angle", 1.0, pieces, Decimal(39), kerf=0.0, trim=0.0)
+    want(shop, None, [job])
+    assert layouts.known(shop, job) is None
+    layouts.work_out(shop, layouts.digest_of(job))
+    found = layouts.known(shop, job)
+    # three bars of 4 3 3: first fit takes four
+    assert found == lay_out_sticks(job) and (len(found.bars), found.settled) == (3, True)
+    assert layouts.digest_of(replace(job, kerf=0.003)) != layouts.digest_of(job)
+
+
 def test_another_price_is_the_same_layout_at_that_price(store, shop) -> None:
     cheap, dear = job_of(0.61, price="80"), job_of(0.61, price="95.50")
     want(shop, None, [cheap])
@@ -68,8 +82,6 @@ def test_another_price_is_the_same_layout_at_that_price(store, shop) -> None:
 
 @pytest.mark.parametrize("change", [{"width": 3.0}, {"kerf": 0.004}, {"margin": 0.01}, {"stock": "al-2.5"}])
 def test_anything_else_is_another_job(change) -> None:
-    from dataclasses import replace
-
     job = job_of(0.62)
     assert layouts.digest_of(replace(job, **change)) != layouts.digest_of(job)
 

@@ -42,13 +42,15 @@ class StickJob:
 
 @dataclass(frozen=True)
 class StickLayout:
-    """Bars with the ids of their pieces; `proven` when no cheaper layout exists."""
+    """Bars with the ids of their pieces; `proven` when no cheaper layout exists; not settled: first
+    fit, for now."""
 
     job: StickJob
     bars: tuple[tuple[str, ...], ...]
     bound: int
     proven: bool
     unplaced: tuple[str, ...] = ()
+    settled: bool = True
 
     @property
     def cost(self) -> Decimal:
@@ -92,6 +94,24 @@ def _first_fit(sizes: list[int], demand: list[int], room: int) -> list[tuple[int
                 counts[k] = 1
                 bars.append((room - size, counts))
     return [tuple(counts) for _, counts in bars]
+
+
+def _least(sizes: list[int], demand: list[int], room: int) -> int:
+    """Bars that are needed at least, whatever the pattern (bound L2 of Martello and Toth, 1990).
+
+    For each k: pieces over room - k have a bar each that nothing over k shares; those over half a bar
+    have one each too, and what is left in these takes some of the pieces from k to half a bar.
+    """
+    rows = list(zip(sizes, demand, strict=True))
+    best = math.ceil(sum(s * d for s, d in rows) / room)
+    for k in (s for s in sizes if 2 * s <= room):
+        alone = sum(d for s, d in rows if s > room - k)
+        halves = [(s, d) for s, d in rows if room - k >= s and 2 * s > room]
+        shared = sum(d for _, d in halves)
+        free = shared * room - sum(s * d for s, d in halves)
+        small = sum(s * d for s, d in rows if k <= s and 2 * s <= room)
+        best = max(best, alone + shared + max(0, math.ceil((small - free) / room)))
+    return max(best, sum(d for s, d in rows if 2 * s > room))
 
 
 def _price_in(duals: list[float], sizes: list[int], demand: list[int], room: int) -> tuple[int, ...]:
@@ -157,18 +177,20 @@ def lay_out_sticks(job: StickJob, quick: bool = False) -> StickLayout:
         return StickLayout(job, (), 0, True, tuple(unplaced))
     sizes = sorted(waiting, reverse=True)
     demand = [len(waiting[s]) for s in sizes]
-    least = math.ceil(sum(s * d for s, d in zip(sizes, demand, strict=True)) / room - 1e-9)
+    least = _least(sizes, demand, room)
     chosen = _first_fit(sizes, demand, room)
     proven = len(chosen) == least
     if not proven and not quick:
-        chosen, least, proven = _programme(sizes, demand, room, chosen)
+        chosen, bound, proven = _programme(sizes, demand, room, chosen)
+        least = max(least, bound)
+        proven = proven or len(chosen) == least
     bars = []
     for pattern in chosen:
         bar = [waiting[s].pop(0) for s, n in zip(sizes, pattern, strict=True)
                for _ in range(min(n, len(waiting[s])))]  # fmt: skip
         if bar:
             bars.append(tuple(bar))
-    return StickLayout(job, tuple(bars), least, proven, tuple(unplaced))
+    return StickLayout(job, tuple(bars), least, proven, tuple(unplaced), proven or not quick)
 
 
 def _programme(

@@ -177,6 +177,11 @@ class Plain(EntryBase):
     pitch: Length = Field(0.0, ge=0, le=1)
     stiff: bool = False
 
+    @property
+    def in_bars(self) -> bool:
+        """Whether it is bought in bars and cut to length."""
+        return self.stiff and bool(self.packs)
+
     @model_validator(mode="after")
     def _spaced(self) -> Plain:
         """Holes that lie in one another are none."""

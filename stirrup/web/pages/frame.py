@@ -12,7 +12,7 @@ from markupsafe import Markup
 
 from stirrup.core.afloat.moments import is_momentary
 from stirrup.core.afloat.standard import is_ashore
-from stirrup.core.cutting.sheets import lay_out
+from stirrup.core.cutting.jobs import work_out
 from stirrup.core.derive import CaseResult, Derived, derive
 from stirrup.core.errors import CoreError
 from stirrup.core.findings import Finding, count
@@ -83,7 +83,7 @@ def worked_out(
     layouts too, however long that takes. Raises CoreError, also for what nobody thought of."""
     try:
         stock = own or catalogue(who.shop_id)
-        return derive(plan, stock, quick, lay_out if settled else sources(who.shop_id))
+        return derive(plan, stock, quick, work_out if settled else sources(who.shop_id))
     except (CoreError, StoreAwayError):
         raise
     except Exception as error:

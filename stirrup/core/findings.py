@@ -9,6 +9,8 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
 from typing import Literal
 
+from stirrup.core.memo import Key, kept_property
+
 Level = Literal["stop", "mend", "look", "fine", "unknown"]
 LEVELS: tuple[Level, ...] = ("stop", "mend", "look", "unknown", "fine")
 
@@ -110,6 +112,12 @@ class Finding:
     fixes: tuple[Fix, ...] = ()
     old: bool = False  # as it was before the last step of the hand; what it says now follows
 
+    @kept_property
+    def told(self) -> Key:
+        """What it says: the same of two that say the same about the same thing with the same amounts."""
+        about = (self.code, self.level, self.place, self.other)
+        return Key((*about, self.title, self.text, tuple(self.values.items())))
+
     @property
     def check(self) -> Check:
         """What was looked at."""
@@ -151,11 +159,7 @@ def count(findings: Iterable[Finding]) -> Counts:
 
 def distinct(findings: Iterable[Finding]) -> list[Finding]:
     """Findings in their order, each once: the same about the same thing with the same amounts."""
-    seen = set()
-    out = []
+    first: dict[Key, Finding] = {}
     for f in findings:
-        key = (f.code, f.level, f.place, f.other, f.title, f.text, tuple(f.values.items()))
-        if key not in seen:
-            seen.add(key)
-            out.append(f)
-    return out
+        first.setdefault(f.told, f)
+    return list(first.values())

@@ -5,10 +5,10 @@ from __future__ import annotations
 import itertools
 import threading
 from collections import OrderedDict
-from collections.abc import Callable, Hashable, Iterator
+from collections.abc import Callable, Hashable, Iterable, Iterator
 from contextlib import contextmanager
 from contextvars import ContextVar, Token
-from typing import Generic, TypeVar, cast, overload
+from typing import Any, Generic, TypeVar, cast, overload
 
 T = TypeVar("T")
 
@@ -280,3 +280,28 @@ class ByIdentity(_Store):
         """Keep a result for a and b in place of what was known; returns it."""
         self._keep((id(a), id(b)), (a, b, value))
         return value
+
+
+class Together(_Store, Generic[T]):
+    """Results for many pairs of objects that are asked for all at once, again and again: of a pair that
+    is there still, the object itself, the one of the asking before is taken. One look for all of them."""
+
+    def __init__(self, compute: Callable[[Any, Any], T]) -> None:
+        super().__init__(1, False)
+        self._compute = compute
+
+    def _table(self, place: Warm | Scratch) -> dict[tuple[int, int], tuple[object, object, T]]:
+        found = place.look(self._number, "")
+        return cast(dict[tuple[int, int], tuple[object, object, T]], {} if found is _MISSING else found)
+
+    def of(self, pairs: Iterable[tuple[object, object]]) -> list[T]:
+        """The result of each pair, in their order."""
+        scratch = self._scratch()
+        first = self._table(self._warm())
+        second = self._table(scratch) if scratch is not None else {}
+        now = {}
+        for a, b in pairs:
+            key = (id(a), id(b))  # both are kept with the result: their addresses stay theirs
+            now[key] = first.get(key) or second.get(key) or (a, b, self._compute(a, b))
+        self._keep("", now)
+        return [found for _, _, found in now.values()]

@@ -7,6 +7,7 @@ import math
 import re
 from collections.abc import Iterable, Mapping
 from decimal import Decimal
+from functools import lru_cache
 from urllib.parse import quote, unquote
 
 from markupsafe import Markup, escape
@@ -65,11 +66,13 @@ def fraction_html(text: LengthText) -> Markup:
     ).format(text.sign, feet, whole, text.top, text.bottom, unit, str(text))
 
 
+@lru_cache(4000)
 def length_html(value_m: float, units: Units, finer: bool = False) -> Markup:
     """A length [m] in the reader's units."""
     return fraction_html(length_text(value_m, units, finer))
 
 
+@lru_cache(4000)
 def quantity_html(quantity: Quantity, units: Units) -> Markup:
     """Any quantity in the reader's units."""
     if quantity.unit == "m":

@@ -4,7 +4,9 @@ The boat is a box 4 m long, 2 m wide, 1 m deep, with a deck from 2.5 m on and a 
 registers a new kind has it here.
 """
 
-from functools import cache
+import sys
+from collections.abc import Callable
+from functools import cache, partial
 from typing import Any
 
 import pytest
@@ -14,10 +16,11 @@ from stirrup.core.arrange.palette import ENTRIES, place
 from stirrup.core.arrange.size import edges_of, resized
 from stirrup.core.arrange.where import extent_of
 from stirrup.core.contract.kind import Kind
-from stirrup.core.derive import Derived
+from stirrup.core.derive import Derived, derive_live
 from stirrup.core.errors import CoreError
 from stirrup.core.findings import Finding
 from stirrup.core.kinds.registry import BY_KEY, KINDS, kind_of
+from stirrup.core.memo import Scratch, passing
 from stirrup.core.plan.carried import carried
 from stirrup.core.plan.changes import AddThing, apply, invert
 from stirrup.core.plan.copies import several
@@ -222,3 +225,42 @@ def test_what_looks_like_something_is_drawn_where_it_stands(key: str, entry: str
             slack = 0.3 if key.startswith("console") else 0.1  # its wheel stands off it
             assert min(xs) >= e.x[0] - slack and max(xs) <= e.x[1] + slack
             assert min(ys) >= e.y[0] - 0.1 and max(ys) <= e.y[1] + 0.1
+
+
+# calls of functions in one step of a hand that moves a thing: some 12 000 take 10 ms of a calm core.
+# A count is the same on every machine; seconds are measured by the bench
+MOST_CALLS = 13_000
+# bearers are cut to the hull at three places each, all anew where the whole floor moves
+MORE_CALLS = {"floor": 21_000}
+
+
+def calls_of(action: Callable[[], object]) -> int:
+    """How many functions are called by something, built-in ones too."""
+    count = 0
+
+    def note(frame: object, event: str, arg: object) -> None:
+        nonlocal count
+        count += event in ("call", "c_call")
+
+    before = sys.getprofile()
+    sys.setprofile(note)
+    try:
+        action()
+    finally:
+        sys.setprofile(before)
+    return count
+
+
+@each
+def test_a_step_of_the_hand_stays_within_its_budget(key: str, entry: str) -> None:
+    there, id_ = specimen(key, entry)
+    if key == "structure":
+        return  # part of the boat: no hand moves it
+    derive(there)
+    scratch = Scratch()
+    for k in (1, 2):  # the second step is one of many
+        step = apply(there, moved(there, [id_], (0.001 * k, 0.0, 0.0)))
+        scratch.step()
+        with passing(scratch):
+            calls = calls_of(partial(derive_live, step, starting(), ()))
+    assert 500 < calls < MORE_CALLS.get(key, MOST_CALLS)

@@ -18,7 +18,7 @@ from stirrup.core.findings import Finding, Fix, Quantity, declare, plain
 from stirrup.core.fit.way_out import covers, way_out
 from stirrup.core.fittings.edges import inside_region
 from stirrup.core.hull.mesh import HullSurface
-from stirrup.core.memo import ByIdentity, Memo
+from stirrup.core.memo import ByIdentity, Memo, Together
 from stirrup.core.plan.placed import Placed
 from stirrup.core.space.room import Room
 from stirrup.core.space.shapes import BACK, WAYS, Prism, Shape, bounds_of, exits, least, the_other_way
@@ -31,13 +31,12 @@ declare(
 )
 
 PAIRS = Memo(4000)
-KEPT = ByIdentity()
 Array = NDArray[np.float64]
 HULL_PLAY_M = 0.004  # a box may stand this far into the rounding of the hull
 
 
 def _meeting(p: Array, q: Array) -> list[tuple[int, int]]:
-    """ByIdentity of boxes that share more than a touch, found all at once."""
+    """Pairs of boxes that share more than a touch, found all at once."""
     low = np.maximum(p[:, None, :3], q[None, :, :3])
     high = np.minimum(p[:, None, 3:], q[None, :, 3:])
     hits: list[tuple[int, int]] = np.argwhere((high - low > 0.001).all(axis=2)).tolist()  # type: ignore[assignment]
@@ -184,6 +183,10 @@ def _leaves_hull(thing: Placed, footing: Footing, surface: HullSurface) -> Findi
     return None
 
 
+KEPT = ByIdentity()
+CLASHES, BLOCKED = Together(_clash), Together(_blocked)
+
+
 def clearance_findings(
     things: Sequence[Placed],
     footing: Footing,
@@ -196,12 +199,9 @@ def clearance_findings(
     """
     surface = footing.surface
     boxes = bounds_of([s.shape for s in there])
-    out: list[Finding | None] = []
-    for i, j in _meeting(boxes, boxes):
-        if i < j:
-            out.append(KEPT.get(there[i], there[j], partial(_clash, there[i], there[j])))
-    for i, j in _meeting(bounds_of([r.shape for r in wanted]), boxes):
-        out.append(KEPT.get(wanted[i], there[j], partial(_blocked, wanted[i], there[j])))
+    rooms = bounds_of([r.shape for r in wanted])
+    out = CLASHES.of((there[i], there[j]) for i, j in _meeting(boxes, boxes) if i < j)
+    out += BLOCKED.of((wanted[i], there[j]) for i, j in _meeting(rooms, boxes))
     for thing in things:
         if thing.built.foot is not None:
             find = partial(_leaves_hull, thing, footing, surface)

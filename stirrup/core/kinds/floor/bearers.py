@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import math
+
 from shapely.geometry import Polygon, box
 
 from stirrup.core.contract.gives import Obstacle
@@ -12,6 +14,7 @@ from stirrup.core.parts.model import Frame, Panel, panel_rings
 
 BED_M = 0.003  # between a bearer and the bottom, for its bed of adhesive: working value
 ROUND_M = 0.003  # between a bearer and structure that it is cut out round
+Bounds = tuple[float, float, float, float]
 LEAST_M2 = 5e-4  # a smaller piece is none
 SCRIBE_M = 0.0002
 STRIP_M = 0.10  # width of the strip under a joint: working value
@@ -21,12 +24,16 @@ LOW_M = 0.005  # how much higher than its lowest point still counts as the botto
 
 def _room(floor: LaidOut, bearer: Bearer) -> Polygon:
     """What a bearer may fill across the boat, in (y, z): inside the hull over its whole thickness."""
-    half, shape = floor.bearer.thickness / 2, None
-    for by in (-half, 0.0, half):
-        here = largest(region(section(floor.site.surface.inside, bearer.x + by), 0))
-        here = here.buffer(-BED_M, join_style="mitre")
-        shape = here if shape is None else shape.intersection(here)
-    return largest(shape) if shape is not None else Polygon()
+    surface, half = floor.site.surface, floor.bearer.thickness / 2
+
+    def at(x: float) -> Polygon:
+        return largest(region(section(surface.inside, x), 0).buffer(-BED_M, join_style="mitre"))
+
+    def find() -> Polygon:
+        aft, middle, fore = (at(bearer.x + by) for by in (-half, 0.0, half))
+        return largest(aft.intersection(middle).intersection(fore))
+
+    return surface.levels.get(("bearer", bearer.x, half), find)
 
 
 def _stands_at(thing: Obstacle, x: float, half: float) -> bool:
@@ -104,4 +111,10 @@ def doubler_panels(floor: LaidOut) -> list[Panel]:
 
 
 def _open_there(floor: LaidOut, strip: Polygon) -> bool:
-    return any(box(*o.frame).buffer(floor.angle.b / 2).intersects(strip) for o in floor.site.openings)
+    return any(_apart_m(o.frame, strip.bounds) <= floor.angle.b / 2 for o in floor.site.openings)
+
+
+def _apart_m(a: Bounds, b: Bounds) -> float:
+    """How far two boxes in plan (x0, y0, x1, y1) stand apart [m]; 0 where they meet."""
+    beside, ahead = (max(a[k] - b[k + 2], b[k] - a[k + 2], 0.0) for k in (0, 1))
+    return math.hypot(beside, ahead)

@@ -22,6 +22,7 @@ from stirrup.core.kinds.step_box import StepBox
 from stirrup.core.kinds.well_box import WellBox
 from stirrup.core.parts import entries
 from stirrup.core.plan.arrangement import Bond
+from stirrup.core.plan.cut import CutPart
 from stirrup.core.plan.measured import FloatCheck, Inclining, Scale, WeighIn
 from stirrup.core.plan.model import (
     BuoyantVolume,
@@ -74,6 +75,7 @@ LIMITS: dict[type[Document], dict[str, str]] = {
     Person: {"mass": "(0, 400]", "stature": "(0.5, 2.5]"},
     Place: {"size": "(0, 10]"},
     Gear: {"mass": "(0, 1000]", "length": "(0, 10]", "width": "(0, 5]", "height": "(0, 5]"},
+    CutPart: {"length": "[0, 50]"},
     Wishes: {"crew": "[1, 30]", "budget": "[0, 10000000]", "tax_percent": "[0, 50]"},
     Scale: {"force": "(0, 100000]", "x": "[-5, 30]", "y": "[-5, 5]"},
     WeighIn: {"spread": "(0, 500]"},

@@ -1,4 +1,7 @@
-"""All checks of fit on one plan: what is in the way, people, the way forward; accepted ones marked."""
+"""All checks of fit on one plan: what is in the way, people, the way forward, what is cut already.
+
+Accepted ones are marked so.
+"""
 
 from __future__ import annotations
 
@@ -10,6 +13,7 @@ from stirrup.core.afloat.report import FloatReport
 from stirrup.core.afloat.standard import HELM
 from stirrup.core.findings import Finding
 from stirrup.core.fit.access import openings, reaching_in, steps
+from stirrup.core.fit.already import already_findings
 from stirrup.core.fit.clearance import clearance_findings, ways_out
 from stirrup.core.fit.people import people_findings
 from stirrup.core.fit.standing import standing_findings
@@ -51,6 +55,7 @@ def check_fit(
     there = [s for t in things for s in t.built.solids]
     wanted = [r for t in things for r in t.built.rooms]
     met = clearance_findings(things, footing, there, wanted)
+    met += already_findings(plan, [t.built for t in things])
     if live:
         return Fit(tuple(there), tuple(wanted), None, tuple(met))
     own = {c.name for c in plan.cases} | {HELM}

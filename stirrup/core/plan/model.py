@@ -27,6 +27,7 @@ from stirrup.core.kinds.registry import (
 )
 from stirrup.core.parts.entries import AnyEntry, Material
 from stirrup.core.plan.arrangement import Arrangement, check_arrangement
+from stirrup.core.plan.cut import MOST_CUT, CutPart, check_cut
 from stirrup.core.plan.measured import Measured
 from stirrup.core.quantities import Angle, Density, Length, Mass, Money, Percent, Power
 
@@ -171,6 +172,7 @@ class Plan(Document):
     wishes: Wishes = Wishes()
     schools: Schools = Schools()
     arrangement: Arrangement = Arrangement()
+    cut: tuple[CutPart, ...] = Field((), max_length=MOST_CUT)
     catalogue: Carried = Carried()
 
     @model_validator(mode="after")
@@ -208,6 +210,7 @@ class Plan(Document):
                         f"{here}.without: nothing has the id “{key}”; ids: {', '.join(named) or 'none'}"
                     )
         check_arrangement(self.arrangement, set(named))
+        check_cut(self.cut, set(named))
         self._check_hosts()
         return self
 

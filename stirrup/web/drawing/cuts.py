@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Collection
 from html import escape
 
 from shapely.geometry import Polygon
@@ -16,8 +17,12 @@ from stirrup.web.drawing.labels import width_px
 WIDTH = 860.0
 
 
-def sheet_svg(layout: SheetLayout, stock: Sheet, number: int, units: Units, wide: float = 0.0) -> str:
-    """One sheet with its panels as they lie, grain along the length. wide: on the page [px]."""
+def sheet_svg(
+    layout: SheetLayout, stock: Sheet, number: int, units: Units, wide: float = 0.0,
+    done: Collection[str] = (),
+) -> str:  # fmt: skip
+    """One sheet with its panels as they lie, grain along the length. wide: on the page [px]; done: ids of
+    what is cut already."""
     width, size = WIDTH, type_of(WIDTH, wide)
     job = layout.job
     scale = (width - 8 - 2 * size) / job.width
@@ -35,12 +40,13 @@ def sheet_svg(layout: SheetLayout, stock: Sheet, number: int, units: Units, wide
             for r in rings
         )
         label = blanks[placement.blank].label
+        cut = placement.blank in done
         canvas.parts.append(
-            f'<path class="panel hatch-{hatch}" fill-rule="evenodd" d="{d}">'
+            f'<path class="panel hatch-{hatch}{" cut" if cut else ""}" fill-rule="evenodd" d="{d}">'
             f"<title>{escape(label)}</title></path>"
         )
         middle = _label_spot(shape)
-        canvas.label(middle, label, "label strong")
+        canvas.label(middle, f"{label}, cut" if cut else label, "label" if cut else "label strong")
     base = -1.2 * size / scale
     canvas.dimension(0, job.width, base, units)
     x, y = canvas.at(job.width, job.height / 2)
@@ -56,8 +62,11 @@ def _label_spot(shape: Polygon) -> tuple[float, float]:
     return (spot.x, spot.y)
 
 
-def stick_svg(layout: StickLayout, labels: dict[str, str], wide: float = 0.0) -> str:
-    """All bars of one stock, pieces in the order they are cut. wide: on the page [px]."""
+def stick_svg(
+    layout: StickLayout, labels: dict[str, str], wide: float = 0.0, done: Collection[str] = ()
+) -> str:
+    """All bars of one stock, pieces in the order they are cut. wide: on the page [px]; done: keys of what
+    is cut already."""
     width, size = WIDTH, type_of(WIDTH, wide)
     job = layout.job
     scale = (width - 20) / job.length
@@ -78,8 +87,9 @@ def stick_svg(layout: StickLayout, labels: dict[str, str], wide: float = 0.0) ->
             left = 8 + x * scale
             label = labels.get(piece, piece)
             told = f"<title>{escape(label)}: {lengths[piece] * 1000:.0f} mm</title>"
+            cut = " cut" if piece in done else ""
             canvas.parts.append(
-                f'<rect class="panel hatch-metal" x="{left:.1f}" y="{y:.1f}" width="{long:.1f}" '
+                f'<rect class="panel hatch-metal{cut}" x="{left:.1f}" y="{y:.1f}" width="{long:.1f}" '
                 f'height="{high:.1f}">{told}</rect>'
             )
             if long > width_px(label, size):

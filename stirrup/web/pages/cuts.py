@@ -2,16 +2,24 @@
 
 from __future__ import annotations
 
-from fastapi import APIRouter, Request
-from fastapi.responses import HTMLResponse, Response
+from typing import Annotated, Any
+
+from fastapi import APIRouter, Form, Request
+from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from markupsafe import Markup
 
 from stirrup.core.cutting.notes import member_notes
 from stirrup.core.cutting.sticks import left_over_m
+from stirrup.core.fit.already import Part, differs, parts_of, ticked
+from stirrup.core.parts.model import Member, Panel
+from stirrup.core.plan.cut import CutPart
 from stirrup.core.units import write_length
+from stirrup.web import links
 from stirrup.web.drawing.cuts import sheet_svg, stick_svg
 from stirrup.web.gate import GateRoute
-from stirrup.web.pages.frame import CaseName, build_context, open_build
+from stirrup.web.pages.api import ChangeAsked, commit_change
+from stirrup.web.pages.frame import CaseName, OpenBuild, build_context, open_build
+from stirrup.web.present import slug
 from stirrup.web.render import render
 from stirrup.web.screen import CURRENT
 
@@ -25,12 +33,13 @@ def cuts(request: Request, build_id: int, case: CaseName) -> Response:
     catalogue = derived.catalogue
     wide = CURRENT.get().sheets
     labels = {m.key: m.label for b in derived.built for m in b.members}
+    done = {c.id for c in opened.plan.cut}
     sheets = [
         {
             "layout": layout,
             "item": catalogue.sheet(layout.job.stock),
             "drawings": [
-                Markup(sheet_svg(layout, catalogue.sheet(layout.job.stock), k, units, wide))
+                Markup(sheet_svg(layout, catalogue.sheet(layout.job.stock), k, units, wide, done))
                 for k in range(len(layout.sheets))
             ],
             "labels": {b.id: b.label for b in layout.job.blanks},
@@ -41,20 +50,65 @@ def cuts(request: Request, build_id: int, case: CaseName) -> Response:
         {
             "layout": layout,
             "item": catalogue.section(layout.job.stock),
-            "drawing": Markup(stick_svg(layout, labels, wide)),
+            "drawing": Markup(stick_svg(layout, labels, wide, done)),
             "left": [left_over_m(layout, bar) for bar in layout.bars],
         }
         for layout in derived.sticks
-    ]
-    panels = [p for b in derived.built for p in b.panels]
-    members = [
-        (m, member_notes(m, lambda x: write_length(x, units))) for b in derived.built for m in b.members
     ]
     context = {
         **build_context(opened, request, "cuts", case),
         "sheet_groups": sheets,
         "stick_groups": sticks,
-        "panels": panels,
-        "members": members,
+        "lists": cut_lists(opened),
     }
     return render(request, "cuts.html", context)
+
+
+def cut_lists(opened: OpenBuild) -> list[dict[str, Any]]:
+    """Of each thing everything that is cut for it, with what is known of those that are cut already."""
+    cut = {c.id: c for c in opened.plan.cut}
+    out = []
+    for built in opened.derived.built:
+        every: list[Part] = [*built.panels, *built.members]
+        rows = [_row(opened, part, cut.get(part.key)) for part in every]
+        if rows:
+            name = next(f.name for f in opened.plan.fittings if f.id == built.fitting)
+            count = sum(row["cut"] is not None for row in rows)
+            out.append({"id": built.fitting, "name": name, "rows": rows, "count": count})
+    return out
+
+
+def _row(opened: OpenBuild, part: Part, cut: CutPart | None) -> dict[str, Any]:
+    notes = []
+    if isinstance(part, Member):
+        notes = member_notes(part, lambda x: write_length(x, opened.units))
+    known = None if cut is None else differs(part, cut)
+    return {"part": part, "panel": isinstance(part, Panel), "notes": notes, "cut": known}
+
+
+@router.post("/b/{build_id}/cuts/ticks", name="tick_form", include_in_schema=False)
+def tick_form(
+    build_id: int,
+    base: Annotated[int, Form()],
+    tick: Annotated[str, Form(max_length=200)] = "",
+    every: Annotated[str, Form(max_length=200)] = "",
+) -> Response:
+    """Note one part as cut, or all of a thing, or take that back; then the list again, at the same place.
+
+    tick: "cut" or "not", a space, and the key of a part; every: the same with the id of a thing. A part
+    that is gone changes nothing.
+    """
+    opened = open_build(build_id)
+    word, _, name = (tick or every).partition(" ")
+    keys = [name]
+    if every:
+        there = parts_of(opened.derived.built)
+        keys = [key for key, part in there.items() if part.fitting == name]
+        keys += [c.id for c in opened.plan.cut if c.thing == name and c.id not in there]
+    if word == "cut" and every:  # those that have a tick keep what is known of them
+        keys = [key for key in keys if key not in {c.id for c in opened.plan.cut}]
+    change = ticked(opened.plan, opened.derived.built, keys, word == "cut")
+    if change is not None and word in ("cut", "not"):
+        asked = ChangeAsked(base=base, change=change.model_dump(mode="json"))
+        commit_change(opened.who, build_id, asked)
+    return RedirectResponse(f"{links.to('cuts', build_id)}#{slug(name)}", 303)

@@ -29,13 +29,14 @@ class Made:
     """A thing as it comes out of one sheet: what it weighs [kg] and takes [h], what the whole build costs,
     her trim empty [deg], how many findings want mending; the change that makes it so."""
 
-    sheet: Sheet
+    sheet: Sheet | None
     kg: float
     hours: float
     cost: Decimal
     trim_deg: float | None
     to_mend: int
     change: AnyChange | None = None
+    title: str = ""  # of its kind, where that is another one
 
 
 def sheet_field(thing: FittingBase) -> tuple[str, StockRef] | None:
@@ -84,30 +85,43 @@ def instead(derived: Derived, id_: str, shop: Catalogue) -> list[Made]:
     now = derived.catalogue.entries.get(str(getattr(thing, name)))
     if not isinstance(now, Sheet):
         return []
-    out = [_made(derived, id_, now, None)]
+    out = [made(derived, id_, now, None)]
     for sheet in as_stiff(shop, now, ref):
         change = SetValue(path=("fittings", id_, name), value=sheet.id)
-        try:
-            step = followed(derived.plan, Around(lambda: derived.surface, shop), change)
-            with passing():
-                after = derive(apply(derived.plan, step), shop, quick=True)
-        except (CoreError, ValueError):
-            continue
-        if any(f.code == "CANNOT-BUILD" and f.place == id_ for f in after.findings):
-            continue
-        out.append(_made(after, id_, sheet, step))
+        found_so = tried(derived, id_, change, shop)
+        if found_so is not None:
+            out.append(made(found_so[0], id_, sheet, found_so[1]))
     return out
 
 
-def _made(derived: Derived, id_: str, sheet: Sheet, change: AnyChange | None) -> Made:
+def tried(
+    derived: Derived, id_: str, change: AnyChange, shop: Catalogue
+) -> tuple[Derived, AnyChange] | None:
+    """All that follows from a change of a thing, and the change with what goes along; None where the thing
+    cannot be built so."""
+    try:
+        step = followed(derived.plan, Around(lambda: derived.surface, shop), change)
+        with passing():
+            after = derive(apply(derived.plan, step), shop, quick=True)
+    except (CoreError, ValueError):
+        return None
+    spoilt = any(f.code == "CANNOT-BUILD" and f.place == id_ for f in after.findings)
+    return None if spoilt else (after, step)
+
+
+def made(
+    derived: Derived, id_: str, sheet: Sheet | None, change: AnyChange | None, title: str = ""
+) -> Made:
+    """What comes of a thing as it is in a plan."""
     built = derived.fitting(id_)
     report = derived.case(PLANNED_EMPTY).report
     return Made(
         sheet,
-        built.mass_kg if built else 0.0,
+        sum(e.mass_kg for e in derived.planned if id_ in (e.source, e.id)),
         effort([built]).hours if built else 0.0,
         derived.cost.total,
         report.trim_deg if report else None,
         sum(f.level in TO_MEND for f in derived.findings),
         change,
+        title,
     )

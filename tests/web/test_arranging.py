@@ -336,3 +336,22 @@ def test_the_same_in_another_material_is_tried_and_taken_with_one_button(app, si
     assert "Now 6 mm light ply" in site.client.get(f"/b/{build}/layout/instead/deck").text
     # what is not there, or made of nothing, is no failure
     assert "no other sheet" in site.client.get(f"/b/{build}/layout/instead/gone").text
+
+
+def test_what_is_bought_stands_beside_what_is_made_and_takes_its_place(site, app) -> None:
+    console = {
+        "id": "console", "form": "console", "stage": "added", "size": [0.5, 0.7, 0.9],
+        "name": "My <console>", "mass": {"value": 24.0, "centre": [1.8, -0.3, 0.6]},
+    }  # fmt: skip
+    build = make_build(app, skiff_plan(items=[console]))
+    sheet = site.client.get(f"/b/{build}/layout?sel=console").text
+    assert f'data-fetch="/b/{build}/layout/bought-or-made/console"' in sheet
+    page = html.unescape(site.client.get(f"/b/{build}/layout/bought-or-made/console").text)
+    assert "Now Console: 24.0 kg" in page and "h more work" in page
+    found = re.search(r"data-change=\"(\{.*?\})\">", page)
+    assert found
+    answer = site.post(f"/api/builds/{build}/changes", {"base": 1, "change": json.loads(found[1])})
+    assert answer.status_code == 200 and "in its place" in answer.json()["words"]
+    fitting = plan_of(app, build).plan.fittings[0]
+    assert (fitting.kind, fitting.name) == ("console_box", "My <console>")
+    assert "Nothing else goes" in site.client.get(f"/b/{build}/layout/bought-or-made/gone").text

@@ -41,13 +41,15 @@ class Site:
 
 @dataclass(frozen=True)
 class Entry:
-    """What the palette offers: key, title, stage of the work, why it comes there, other words for it."""
+    """What the palette offers: key, title, stage of the work, why it comes there, other words for it;
+    job: what it is for, where another kind does the same, bought or made."""
 
     key: str
     title: str
     stage: int
     reason: str
     words: str = ""
+    job: str = ""
 
 
 @dataclass(frozen=True)
@@ -139,6 +141,10 @@ class Kind(Generic[C]):
     def sizes(self, c: C) -> Sizes:
         """Where its size is kept. Raises CoreError where no edge can be drawn."""
         raise CoreError(f"“{title_of(c)}” has no edges that can be drawn", id_of(c))
+
+    def tall(self, c: C) -> Path | None:
+        """The choice that says how tall it is, of what stands on whatever is under it; else None."""
+        return None
 
     def mirror(self, value: dict[str, Any]) -> None:
         """Its choices as plain values, turned to the other side. Raises CoreError on the centreline."""

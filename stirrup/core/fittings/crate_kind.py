@@ -212,6 +212,9 @@ class CrateKind(Kind[C], Generic[C]):
     def sizes(self, c: C) -> Sizes:
         return Sizes((("length",), ("width",), None), (("x",), ("y",), None))
 
+    def tall(self, c: C) -> Path | None:
+        return ("height",)
+
     def mirror(self, value: dict[str, Any]) -> None:
         value["y"] = off_centre(value["y"], f"fittings.{value['id']}")
 

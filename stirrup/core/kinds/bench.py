@@ -16,7 +16,9 @@ _BACK = Line("form-back", ((-0.98, -0.92), (-0.98, 0.92), (-0.72, 0.86), (-0.72,
 class BenchKind(ItemKind):
     key, title = "bench", "Bench seat"
     about = "Seats two side by side; whoever sits on it goes along when it is moved."
-    entries = (Entry("bench", "Bench seat", 2, "seats two; feet need room ahead of it", "thwart box"),)
+    entries = (
+        Entry("bench", "Bench seat", 2, "seats two; feet need room ahead of it", "thwart box", "bench"),
+    )
     firsts = {"bench": First((0.45, 1.00, 0.42), 18.0, "seats", 0.30)}
     picture = Picture((_BACK,), (Line("form-body", BOX), Line("form-line", ((-1, 0.84), (1, 0.84)), False)))
     asked = ("steers",)

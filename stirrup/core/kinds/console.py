@@ -31,7 +31,7 @@ class ConsoleKind(ItemKind):
     offers = frozenset(["helm"])
     entries = (
         Entry("console", "Console", 2, "sets the walkway beside it and where the cables run",
-              "helm wheel steering dash"),
+              "helm wheel steering dash", "helm"),
     )  # fmt: skip
     firsts = {"console": First((0.45, 0.60, 0.90), 24.0, "console", 0.50, -0.35)}
     picture = Picture(_ABOVE, _SIDE, _ACROSS)

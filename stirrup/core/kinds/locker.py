@@ -12,9 +12,9 @@ class LockerKind(LiddedKind):
     about = "Bought with its lid and fastened down; what it takes is told on the gear page."
     entries = (
         Entry("dry box", "Dry box or tackle", 4, "under the bow deck it also trims her down forward",
-              "locker storage"),
+              "locker storage", "box"),
         Entry("rod box", "Rod box", 4, "long: look early where it can lie straight",
-              "locker rods skis ladder"),
+              "locker rods skis ladder", "rods"),
     )  # fmt: skip
     firsts = {
         "dry box": First((0.45, 0.35, 0.30), 8.0, "gear", 0.66, 0.0, True),

@@ -182,9 +182,9 @@ class LockerBoxKind(CrateKind[LockerBox]):
     first_size, share = (0.60, 0.40, 0.35), 0.42
     entries = (
         Entry("locker_box", "Locker, built", 4, "under lids or behind a door; what it takes is told on the "
-              "gear page", "storage tackle dry box cupboard door"),
+              "gear page", "storage tackle dry box cupboard door", "box"),
         Entry("rod_locker", "Rod locker, built", 4, "long: look early where it can lie straight",
-              "rods paddle skis"),
+              "rods paddle skis", "rods"),
         Entry("anchor_locker", "Anchor locker, built", 4, "forward, with a drain: line comes in wet",
               "chain rope warp bow"),
     )  # fmt: skip

@@ -137,7 +137,7 @@ class SeatBoxKind(CrateKind[SeatBox]):
     first_size, share = (0.42, 0.95, 0.36), 0.30
     entries = (
         Entry("seat_box", "Bench or seat box, built", 2, "seats two over room for gear; feet need room "
-              "ahead of it", "bench thwart storage lid cushion"),
+              "ahead of it", "bench thwart storage lid cushion", "bench"),
     )  # fmt: skip
     about = (
         "A crate of sheet to sit on, its top fixed or in up to four hinged lids with a bearer under each "

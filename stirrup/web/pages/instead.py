@@ -1,15 +1,18 @@
-"""Same again in another material: fetched into the sheet of a thing when its box is opened."""
+"""Same again in another material, bought or made: fetched into a thing's sheet when its box is opened."""
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import Any
 
 from fastapi import APIRouter, Request
 from fastapi.responses import HTMLResponse, Response
 
-from stirrup.core.derive import MEMO
+from stirrup.core.bought_or_made import bought_or_made
+from stirrup.core.derive import MEMO, Derived
 from stirrup.core.instead import Made, instead
 from stirrup.core.memo import alone
+from stirrup.core.parts.catalogue import Catalogue
 from stirrup.core.units import Units
 from stirrup.store.shop import catalogue
 from stirrup.web.forms import entry_title
@@ -20,7 +23,8 @@ from stirrup.web.render import render
 
 router = APIRouter(route_class=GateRoute)
 
-LEAST_KG, LEAST_H = 0.05, 0.5  # a smaller difference is none
+Find = Callable[[Derived, str, Catalogue], list[Made]]
+LEAST_KG, LEAST_H, LEAST_DEG = 0.05, 0.5, 0.05  # a smaller difference is none
 
 
 def _row(made: Made, now: Made, units: Units, currency: str) -> dict[str, Any]:
@@ -34,10 +38,14 @@ def _row(made: Made, now: Made, units: Units, currency: str) -> dict[str, Any]:
         told.append(f"about {round_money(abs(cost), currency)} {'more' if cost > 0 else 'less'}")
     if abs(hours) >= LEAST_H:
         told.append(f"{abs(hours):.0f} h {'more' if hours > 0 else 'less'} work")
+    if made.trim_deg is not None and now.trim_deg is not None:
+        by = made.trim_deg - now.trim_deg
+        if abs(by) >= LEAST_DEG:
+            told.append(f"trim {abs(by):.1f}° further {'aft' if by > 0 else 'forward'}")
     if mend:
         told.append(f"{abs(mend)} {'more' if mend > 0 else 'fewer'} to mend")
     return {
-        "title": entry_title(made.sheet),
+        "title": entry_title(made.sheet) if made.sheet is not None else made.title,
         "kg": mass(made.kg, units),
         "told": ", ".join(told) or "no other figure changes",
         "change": change_json(made.change) if made.change is not None else "",
@@ -45,14 +53,27 @@ def _row(made: Made, now: Made, units: Units, currency: str) -> dict[str, Any]:
     }
 
 
+def _answer(request: Request, build_id: int, thing: str, find: Find, sheets: bool) -> Response:
+    """The thing as it is, and what was tried in its place."""
+    opened = open_build(build_id)
+    own, currency = catalogue(opened.who.shop_id), opened.plan.wishes.currency
+    key = (find.__name__, opened.plan.model_dump_json(), own.key, thing)
+    with alone():
+        rows = MEMO.get(key, lambda: find(opened.derived, thing, own))
+    shown = [_row(made, rows[0], opened.units, currency) for made in rows]
+    context = {"now": shown[:1], "rows": shown[1:], "sheets": sheets}
+    return render(request, "partials/instead.html", context)
+
+
 @router.get("/b/{build_id}/layout/instead/{fitting}", name="instead", response_class=HTMLResponse,
             include_in_schema=False)  # fmt: skip
 def instead_page(request: Request, build_id: int, fitting: str) -> Response:
     """The thing in other sheets that are about as stiff."""
-    opened = open_build(build_id)
-    own, currency = catalogue(opened.who.shop_id), opened.plan.wishes.currency
-    key = ("instead", opened.plan.model_dump_json(), own.key, fitting)
-    with alone():
-        rows = MEMO.get(key, lambda: instead(opened.derived, fitting, own))
-    shown = [_row(made, rows[0], opened.units, currency) for made in rows]
-    return render(request, "partials/instead.html", {"now": shown[:1], "rows": shown[1:]})
+    return _answer(request, build_id, fitting, instead, True)
+
+
+@router.get("/b/{build_id}/layout/bought-or-made/{thing}", name="bought_or_made",
+            response_class=HTMLResponse, include_in_schema=False)  # fmt: skip
+def bought_or_made_page(request: Request, build_id: int, thing: str) -> Response:
+    """The thing beside other kinds that do the same job, bought or made."""
+    return _answer(request, build_id, thing, bought_or_made, False)

@@ -7,6 +7,7 @@ from typing import Any
 
 from markupsafe import Markup
 
+from stirrup.core.bought_or_made import others
 from stirrup.core.contract.base import FittingBase
 from stirrup.core.contract.gives import Built
 from stirrup.core.contract.schools import marked as schools_of
@@ -117,12 +118,14 @@ def one_thing(opened: OpenBuild, chosen: str) -> dict[str, Any]:
         return {"chosen_kind": "fitting", "chosen_thing": fitting, "fields": [*fields, name],
                 "framed": built is not None and framing_plan(built) is not None,
                 "charts": _charts(built, units), "of_sheet": sheet_field(fitting) is not None,
+                "other_kinds": others(plan, chosen),
                 "path": f"fittings/{chosen}", "work": effort([built]) if built else None}  # fmt: skip
     item = next((i for i in plan.items if i.id == chosen), None)
     if item is not None:
         sized = change_json(SetValue(path=("items", chosen, "size"), value=list(FIRST_SIZE)))
         return {"chosen_kind": "item", "chosen_thing": item, "fields": _item_fields(item, units),
-                "path": f"items/{chosen}", "give_size": "" if item.size else sized}  # fmt: skip
+                "path": f"items/{chosen}", "other_kinds": others(plan, chosen),
+                "give_size": "" if item.size else sized}  # fmt: skip
     tank = next(t for t in plan.tanks if t.id == chosen)
     return {"chosen_kind": "tank", "chosen_thing": tank, "fields": _tank_fields(tank, units),
             "path": f"tanks/{chosen}"}  # fmt: skip

@@ -18,7 +18,7 @@ class ConsoleBoxKind(CrateKind[ConsoleBox]):
     first_size, share, side = (0.45, 0.60, 0.95), 0.50, -0.35
     entries = (
         Entry("console_box", "Console, built", 2, "of flat sheet on angles; sets the walkway beside it and "
-              "where the cables run", "helm wheel steering dash instruments"),
+              "where the cables run", "helm wheel steering dash instruments", "helm"),
     )  # fmt: skip
     about = (
         "Flat sheets on angles about a profile with a sloped dash and a top that sheds water; holes for "

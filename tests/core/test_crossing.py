@@ -39,7 +39,10 @@ hatches = st.fixed_dictionaries(
         "landing": st.floats(0.008, 0.05), "lid": st.sampled_from(["as the deck", "al-3.2", "ply-12"]),
         "corner": st.floats(0.0, 0.1), "runner": st.sampled_from([0.0, 0.012, 0.019]),
         "runner_cut_back": st.booleans(),
-    }
+    },
+    optional={
+        "lies": st.sampled_from(["flush, over a gutter", "on the deck"]), "gutter": st.floats(0.015, 0.06),
+    },
 )  # fmt: skip
 decks = st.fixed_dictionaries(
     {

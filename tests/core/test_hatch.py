@@ -5,6 +5,7 @@ import pytest
 from stirrup.core.contract.gives import Built
 from stirrup.core.derive import Derived
 from stirrup.core.kinds.hatch import Hatch, latch_offset_m
+from stirrup.core.kinds.registry import BY_KEY
 from stirrup.core.parts.entries import Latch
 from stirrup.exchange.buildfile import from_data
 from stirrup.exchange.catalogue import starting
@@ -230,3 +231,81 @@ def test_a_hinge_that_nothing_holds_is_told_and_not_bought() -> None:
     assert next(b.item for b in hatch_of(wood).bought if b.key == "hatch/fasteners") == "wood-4x12"
     metal = built_with()
     assert not any(f.title.startswith("Hinge to lid") for f in metal.findings)
+
+
+def bought_of(derived: Derived) -> dict[str, float]:
+    """Amounts by the last part of their key."""
+    return {p.key.split("/", 1)[1]: p.quantity for p in hatch_of(derived).bought}
+
+
+def size_of(region) -> tuple[float, float]:
+    x0, y0, x1, y1 = region.bounds
+    return x1 - x0, y1 - y0
+
+
+def cutout_in(derived: Derived) -> tuple[float, float]:
+    hole = next(h for p in derived.built[0].panels for h in p.holes)
+    xs, ys = [p[0] for p in hole], [p[1] for p in hole]
+    return max(xs) - min(xs), max(ys) - min(ys)
+
+
+def test_a_gutter_lies_between_the_landing_and_the_opening() -> None:
+    derived = built_with(lies="flush, over a gutter", gutter=0.03)
+    # beside the opening of 400 by 300: gutter 30 and landing 25; cut-out 510 by 410, lid 3 mm less
+    assert cutout_in(derived) == pytest.approx((0.510, 0.410))
+    assert size_of(hatch_of(derived).region) == pytest.approx((0.507, 0.407))
+    hole = hatch_of(derived).holes[0]
+    assert (hole.length, hole.width) == pytest.approx((0.4, 0.3))  # all of it is left to get things through
+    # the latch stands inside of the gutter: 25 + 30 - 1.5 of lid over these, 31 of its body and 11
+    xs = [x for x, _ in hatch_of(derived).panels[0].holes[0]]
+    assert (max(xs) + min(xs)) / 2 == pytest.approx(1.5 - 0.2535 + 0.0955)
+
+
+def test_a_gutter_is_cut_all_round_and_drains_to_the_bilge() -> None:
+    derived = built_with(lies="flush, over a gutter", gutter=0.03)
+    amounts = bought_of(derived)
+    assert [amounts[f"gutter/{s}"] for s in ("aft", "fore", "port", "starboard")] == pytest.approx(
+        [0.36, 0.36, 0.46, 0.46]
+    )
+    # the deck's top at 500; the track is 30 deep, the hose ends 50 over the bottom, whose inside is at 3
+    assert (amounts["drain"], amounts["clamps"], amounts["hose"]) == (2, 4, pytest.approx(2 * 0.417))
+    told = finding(derived, "GUTTER")
+    assert told.level == "fine" and told.values["fall"].value == pytest.approx(0.417)
+    # 1.64 m come out of one track of 5 m
+    line = next(line for line in derived.cost.lines if line.item.id == "drain-gutter")
+    assert (line.bought, sum(n for _, n in line.packs)) == (pytest.approx(5.0), 1)
+
+
+def test_a_gutter_without_fall_says_so() -> None:
+    # on a deck at 110 mm: 110 - 30 - 50 - 3 = 27 mm of fall, and 50 is the least
+    low = finding(built_with({"height": 0.11}, lies="flush, over a gutter"), "GUTTER")
+    assert low.level == "mend"
+    assert finding(built_with({"height": 0.14}, lies="flush, over a gutter"), "GUTTER").level == "fine"
+
+
+def test_a_lid_on_the_deck_laps_it() -> None:
+    derived = built_with(lies="on the deck")
+    # cut-out as the opening, 400 by 300; the lid laps by 25: 450 by 350, no gap
+    assert cutout_in(derived) == pytest.approx((0.4, 0.3))
+    assert size_of(hatch_of(derived).region) == pytest.approx((0.45, 0.35))
+    lid = hatch_of(derived).panels[0]
+    # it lies on the deck's top at 500: the middle of 2.5 mm is at 501.25
+    assert lid.frame.origin[2] == pytest.approx(0.50125)
+    told = finding(derived, "LID-FLUSH")
+    assert told.level == "look" and told.values["step"].value == pytest.approx(0.0025)
+    # 25 of lap, 31 of the body and 11
+    xs = [x for x, _ in lid.holes[0]]
+    assert (max(xs) + min(xs)) / 2 == pytest.approx(1.5 - 0.225 + 0.067)
+
+
+def test_members_under_a_lid_on_the_deck_end_at_the_opening() -> None:
+    members = {m.key.split("/", 1)[1]: m for m in built_with(lies="on the deck").built[0].members}
+    at = sorted(m.centre[0] for key, m in members.items() if key.startswith("cross/H1"))
+    # flanges of 40, their edges in line with the opening's: middles 20 beside 1.3 and 1.7
+    assert at == pytest.approx([1.28, 1.72], abs=1e-3)
+
+
+@pytest.mark.parametrize("lies", ["flush", "flush, over a gutter", "on the deck"])
+def test_only_a_gutter_has_a_width_to_choose(lies: str) -> None:
+    kind, choices = BY_KEY["hatch"], Hatch.model_validate({**HATCH, "lies": lies})
+    assert ("gutter" in kind.idle(choices, starting())) == (lies != "flush, over a gutter")

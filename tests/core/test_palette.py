@@ -26,6 +26,8 @@ def test_the_stages_come_in_working_order_and_a_hatch_needs_a_deck() -> None:
     assert all(e.reason for e in empty)
     needs = {
         "hatch": "a deck",
+        "dry hatch": "a deck",
+        "lap hatch": "a deck",
         "windscreen": "a console",
         "battery_tray": "a battery",
         "well_box": "a livewell",

@@ -33,9 +33,11 @@ from stirrup.core.kinds.hatch.choices import (
     hole_of,
     landing_m,
     lid_stock,
+    over_m,
     past_edge,
     rounded,
 )
+from stirrup.core.kinds.hatch.drains import drained
 from stirrup.core.kinds.hatch.hardware import (
     TOWARDS,
     grip_finding,
@@ -75,7 +77,7 @@ def _drilled(lid: Polygon, x: float, y: float, radius: float) -> Polygon:
 def _landing(c: Hatch, host: object, catalogue: Catalogue) -> list[Finding]:
     """Whether the members are wide enough for the landing that was chosen."""
     built, flange = landing_m(c, host, catalogue), flange_m(catalogue, host)
-    if built >= c.landing - 1e-9:
+    if built >= c.landing - 1e-9 or c.lies == "on the deck":
         return []
     return [
         Finding(
@@ -91,9 +93,9 @@ def _landing(c: Hatch, host: object, catalogue: Catalogue) -> list[Finding]:
 
 
 def build(c: Hatch, site: Site) -> Built:
-    """Lid, hinge, latch, gasket and their checks.
+    """Lid, hinge, latch, gasket, gutter and their checks.
 
-    Lid = cut-out less the gap on each side. Raises CoreError without a deck to sit in.
+    A flush lid is the cut-out less the gap on each side. Raises CoreError without a deck to sit in.
     Source: docs/trade-rules.md, “Hatches”.
     """
     host = site.host_choices
@@ -105,7 +107,8 @@ def build(c: Hatch, site: Site) -> Built:
     # the same lid as before keeps what was found out about it; only its place is looked at anew
     placed = [*placing_findings(c.id, site, cutout_of(c)), *_landing(c, host, site.catalogue),
               *_smaller(c, between)]  # fmt: skip
-    return replace(made, findings=(*placed, *made.findings))
+    bought, led = drained(c, site, site.host.top_m)
+    return replace(made, bought=(*made.bought, *bought), findings=(*placed, *made.findings, *led))
 
 
 @lru_cache(maxsize=512)
@@ -115,17 +118,17 @@ def _made(c: Hatch, deck: Carrier, top: float, catalogue: Catalogue, between: Re
     stock_id = lid_stock(c, deck)
     stock, skin = catalogue.sheet(stock_id), catalogue.sheet(deck.skin)
     gap = gap_m(c, deck, catalogue)
-    length, width = c.clear_length + 2 * (c.landing - gap), c.clear_width + 2 * (c.landing - gap)
-    lid = rounded(c.x, c.y, length, width, c.corner + c.landing - gap)
+    over = over_m(c, gap)
+    length, width = c.clear_length + 2 * over, c.clear_width + 2 * over
+    lid = rounded(c.x, c.y, length, width, c.corner + over)
     latch = catalogue.latch(c.latch)
     dx, dy = TOWARDS[_OPPOSITE[c.hinge]]
-    landing = c.landing + past_edge(c, between, _OPPOSITE[c.hinge])
+    landing = over + gap + past_edge(c, between, _OPPOSITE[c.hinge])
     offset = latch_offset_m(landing, gap, latch)
     lx, ly = c.x + dx * (length / 2 - offset), c.y + dy * (width / 2 - offset)
     blank = _drilled(lid, lx, ly, latch.body / 2)
     outline, holes = panel_rings(blank)
-    # it lies on the members' flanges: a thicker one stands proud, a thinner one is packed to be flush
-    middle = max(top, top - skin.thickness + stock.thickness) - stock.thickness / 2
+    middle, top = _heights(c, top, skin.thickness, stock.thickness)
     metal = stock.stuff.kind == "metal"
     panel = Panel(f"{c.id}/lid", f"{c.code}-L", f"{c.name}, lid", c.id, stock, outline, holes,
                   Frame((0.0, 0.0, middle)), (0, 90, 180, 270) if metal else (0, 180))  # fmt: skip
@@ -133,7 +136,7 @@ def _made(c: Hatch, deck: Carrier, top: float, catalogue: Catalogue, between: Re
     findings = [
         grip_finding(c, catalogue, deck.cover, stock.thickness, latch),
         latch_place(c, landing, gap, latch, offset),
-        *_flush(c, skin.thickness - stock.thickness),
+        *_flush(c, skin.thickness, stock.thickness),
     ]
     shapes = (
         Shape("lid", tuple((x, y, top) for x, y in outline), stock.stuff.kind),
@@ -157,6 +160,17 @@ def _made(c: Hatch, deck: Carrier, top: float, catalogue: Catalogue, between: Re
         marked=(Marked(top, corners=((x0, y0), (x1, y0), (x1, y1), (x0, y1)), what=", cut-out"),),
         charts=lift.charts,
     )  # fmt: skip
+
+
+def _heights(c: Hatch, deck: float, skin: float, lid: float) -> tuple[float, float]:
+    """Middle of the lid's thickness, and its face [m], of a deck at a height.
+
+    One on the deck lies on it. A flush one lies on the members' flanges: a thicker one stands proud, a
+    thinner one is packed to be flush.
+    """
+    if c.lies == "on the deck":
+        return deck + lid / 2, deck + lid
+    return max(deck, deck - skin + lid) - lid / 2, deck
 
 
 def _cover(
@@ -204,8 +218,14 @@ def _smaller(c: Hatch, between: Rectangle) -> list[Finding]:
     ]  # fmt: skip
 
 
-def _flush(c: Hatch, step: float) -> list[Finding]:
-    """How a lid comes flush that is thinner than its deck by a step [m], or thicker."""
+def _flush(c: Hatch, skin: float, lid: float) -> list[Finding]:
+    """How a lid comes flush that is thinner than its deck, or thicker; how far one on the deck stands
+    over it [m]."""
+    step = skin - lid
+    if c.lies == "on the deck":
+        how = "It stands {step} over the deck all round, where a toe finds it: round its edge."
+        return [Finding("LID-FLUSH", "look", c.id, "Lid stands over the deck", how,
+                        {"step": Quantity(lid, "m", True)})]  # fmt: skip
     if abs(step) <= FLUSH_M:
         return []
     how = (

@@ -22,13 +22,15 @@ from stirrup.core.parts.catalogue import Catalogue
 from stirrup.core.quantities import Angle, Length
 
 Side = Literal["aft", "fore", "port", "starboard"]
+# flush on landings; the same with a gutter inside of these that takes the water; or on top, lapping it
+Lies = Literal["flush", "flush, over a gutter", "on the deck"]
 
 SKIN_HOLD_M = 0.012  # of a flange that the skin beside an opening is fastened to; starting value
 FREE_PLAY_M = {"metal": 0.0015, "plastic": 0.0015, "wood": 0.0025, "composite": 0.0025, "foam": 0.0025}
 
 
 class Hatch(FittingBase):
-    """Choices for a drop-in hatch; `deck` is the raised deck that carries it."""
+    """Choices for a hatch in a deck; `deck` is the one that carries it."""
 
     kind: Literal["hatch"] = "hatch"
     deck: Annotated[Id, ThingRef("opening", "lies in")] = Field(title="In deck")
@@ -37,7 +39,13 @@ class Hatch(FittingBase):
     clear_length: Length = Field(ge=0.1, le=2, title="Clear opening, along")
     clear_width: Length = Field(ge=0.1, le=2, title="Clear opening, across")
     corner: Length = Field(0.03, ge=0, le=0.3, title="Corner radius")
-    landing: Length = Field(0.025, ge=0.008, le=0.1, title="Landing", description="each side")
+    lies: Lies = Field("flush", title="Its lid lies")
+    landing: Length = Field(
+        0.025, ge=0.008, le=0.1, title="Landing", description="each side; how far a lid laps its deck"
+    )
+    gutter: Length = Field(
+        0.025, ge=0.015, le=0.06, title="Gutter, wide", description="inside of the landing"
+    )
     lid: LidId = Field("as the deck", title="Lid")
     runner: Length = Field(
         0.0, ge=0, le=0.05, title="Runner under the lid", description="thick at the latch"
@@ -70,10 +78,13 @@ def lid_stock(c: Hatch, deck: Carrier) -> str:
 
 
 def gap_m(c: Hatch, host: object, catalogue: Catalogue) -> float:
-    """Edge gap: free play of the material plus a cover that wraps the lid's edge [m].
+    """Edge gap: free play of the material plus a cover that wraps the lid's edge [m]; none round a lid
+    that lies on its deck.
 
     Source: docs/trade-rules.md, “Hatches”.
     """
+    if c.lies == "on the deck":
+        return 0.0
     deck = carrier(host)
     play = FREE_PLAY_M[catalogue.sheet(lid_stock(c, deck)).stuff.kind]
     return play + wrapped_m(catalogue, deck.cover, c.edges)
@@ -89,20 +100,34 @@ def rounded(x: float, y: float, length: float, width: float, radius: float) -> P
     return core.buffer(-radius, join_style="mitre").buffer(radius, quad_segs=8)
 
 
+def beside_m(c: Hatch) -> float:
+    """From the edge of the clear opening to that of the cut-out in the deck [m]."""
+    return {"flush": c.landing, "flush, over a gutter": c.landing + c.gutter, "on the deck": 0.0}[c.lies]
+
+
+def over_m(c: Hatch, gap: float) -> float:
+    """From the edge of the clear opening to that of the lid, with a gap round it [m]."""
+    return c.landing if c.lies == "on the deck" else beside_m(c) - gap
+
+
 def cutout_of(c: Hatch) -> Polygon:
-    """Cut-out in the deck's skin: clear opening and a landing on each side."""
-    length, width = c.clear_length + 2 * c.landing, c.clear_width + 2 * c.landing
-    return rounded(c.x, c.y, length, width, c.corner + c.landing)
+    """Cut-out in the deck's skin: the clear opening and what is beside it all round."""
+    beside = beside_m(c)
+    length, width = c.clear_length + 2 * beside, c.clear_width + 2 * beside
+    return rounded(c.x, c.y, length, width, c.corner + beside)
 
 
 def landing_m(c: Hatch, host: object, catalogue: Catalogue) -> float:
-    """The landing that gets built: as chosen, as long as the flange still holds the skin beside it [m]."""
+    """The landing that gets built: as chosen, as long as the flange still holds the skin beside it [m].
+    A lid that lies on the deck needs none of it."""
+    if c.lies == "on the deck":
+        return 0.0
     return min(c.landing, flange_m(catalogue, host) - SKIN_HOLD_M)
 
 
 def opening(c: Hatch, host: object, catalogue: Catalogue) -> Opening:
-    """Cut-out = clear opening + a landing on each side. The members' flanges reach as far into it
-    as the landing is wide, the rest holds the skin: so their middles stand a little beside its edge."""
+    """The members' flanges reach as far into the cut-out as the landing is wide, the rest holds the
+    skin: so their middles stand a little beside its edge."""
     cutout = cutout_of(c)
     inward = landing_m(c, host, catalogue) - flange_m(catalogue, host) / 2
     x0, y0, x1, y1 = cutout.bounds
@@ -113,7 +138,7 @@ def clear_between(c: Hatch, deck: Built, host: object, catalogue: Catalogue) -> 
     """What the deck's members leave of the clear opening [m]: a shared one may stand in it."""
     framed = next((f for f in deck.framed if f.guest == c.id), None)
     # a landing that the flange is too narrow for leaves more than was asked
-    spare = c.landing - landing_m(c, host, catalogue)
+    spare = 0.0 if c.lies == "on the deck" else c.landing - landing_m(c, host, catalogue)
     aft, starboard, fore, port = (max(p - spare, 0.0) for p in framed.past) if framed else (0.0,) * 4
     a, b = c.clear_length / 2, c.clear_width / 2
     return (c.x - a + aft, c.y - b + starboard, c.x + a - fore, c.y + b - port)

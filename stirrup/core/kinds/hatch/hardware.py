@@ -8,7 +8,7 @@ from stirrup.core.document import Point
 from stirrup.core.findings import Finding, Fix, Input, Quantity, Working, declare
 from stirrup.core.fittings.joints import leaf_style
 from stirrup.core.fittings.runners import RUNNER_CUT_M
-from stirrup.core.kinds.hatch.choices import Hatch, Side
+from stirrup.core.kinds.hatch.choices import Hatch, Side, over_m
 from stirrup.core.parts.catalogue import Catalogue, count_at_pitch
 from stirrup.core.parts.entries import Latch, Sheet
 from stirrup.core.parts.model import Bought
@@ -88,7 +88,9 @@ def hinge_line(c: Hatch, length: float, width: float, z: float) -> tuple[Point, 
 
 
 def _landing_is(c: Hatch, landing: float) -> str:
-    return "chosen" if abs(landing - c.landing) < 1e-9 else "with the shared member"
+    if abs(landing - over_m(c, 0.0)) >= 1e-9:
+        return "with the shared member"
+    return "with the gutter" if c.lies == "flush, over a gutter" else "chosen"
 
 
 def latch_place(c: Hatch, landing: float, gap: float, latch: Latch, offset: float) -> Finding:

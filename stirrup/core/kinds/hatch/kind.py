@@ -1,4 +1,4 @@
-"""Drop-in hatch: a flush lid on landings, with hinge, latch and gasket, set in a deck."""
+"""A hatch in a deck: its lid flush on landings, over a gutter, or on top; with hinge, latch, gasket."""
 
 from __future__ import annotations
 
@@ -33,23 +33,34 @@ BETWEEN_M = 0.10  # left between a hatch and its copy
 
 
 class HatchKind(Kind[Hatch]):
-    key, title = "hatch", "Drop-in hatch"
+    key, title = "hatch", "Hatch"
     choices = Hatch
     letter = "H"
     brief = True
-    about = "A flush lid on landings, hinged and latched, with a gasket; members frame its opening."
+    about = (
+        "A lid in a deck, hinged and latched, with a gasket; members frame its opening. It lies flush on "
+        "landings, flush over a gutter whose drains lead the water to the bilge, or on the deck, which it "
+        "laps."
+    )
     entries = (
         Entry("hatch", "Drop-in hatch", 1, "decides where cross members and tracks go, so place it before "
-              "cutting the deck", "lid door opening"),
+              "cutting the deck", "lid door opening flush"),
+        Entry("dry hatch", "Hatch over a gutter", 1, "for what must stay dry: a gutter inside of its "
+              "landing takes the water", "lid opening rain drain"),
+        Entry("lap hatch", "Hatch on the deck", 1, "the plain one: its lid laps the deck, and a toe finds "
+              "it", "lid opening overlapping"),
     )  # fmt: skip
+    lies = {"hatch": "flush", "dry hatch": "flush, over a gutter", "lap hatch": "on the deck"}
 
     def asks(self, c: Hatch, host: Document, catalogue: Catalogue) -> Opening | None:
         return opening(c, host, catalogue)
 
     def idle(self, c: Hatch, catalogue: Catalogue) -> frozenset[str]:
-        """How a runner is cut that is not there; how far it opens where nothing stops it."""
+        """How a runner is cut that is not there; how far it opens where nothing stops it; the size of a
+        gutter that it has not."""
         held = c.support in ("one strut", "two struts")
-        return frozenset([*([] if c.runner else ["runner_cut_back"]), *([] if held else ["opens"])])
+        used = {"runner_cut_back": c.runner > 0, "opens": held, "gutter": c.lies == "flush, over a gutter"}
+        return frozenset(name for name, there in used.items() if not there)
 
     def extent(self, c: Hatch, where: Where) -> Extent:
         """Its clear opening, at the top of what it lies in."""
@@ -94,7 +105,7 @@ class HatchKind(Kind[Hatch]):
             "kind": self.key, "id": id_, "name": f"Hatch {id_.rsplit('-', 1)[1]}",
             "mark": placing.mark(self.letter), "deck": deck.id,
             "x": round(at[0] if at else x, 2), "y": round(at[1] if at else y, 2),
-            "clear_length": length, "clear_width": width,
+            "clear_length": length, "clear_width": width, "lies": self.lies[entry],
         }  # fmt: skip
 
     def build(self, c: Hatch, site: Site) -> Built:

@@ -269,6 +269,32 @@ class Chart:
     curves: tuple[Curve, ...]
 
 
+DETAIL_WIDE_M = 0.086  # on paper too: as wide as the sheet beside a drawing, and as a telephone
+
+
+@dataclass(frozen=True)
+class Measure:
+    """A dimension of a detail: between two places of the boat, measured across the drawing."""
+
+    words: str
+    a: Point
+    b: Point
+
+
+@dataclass(frozen=True)
+class Detail:
+    """A place where parts meet, to be drawn at true scale: all that is built is cut there by the upright
+    plane on which the coordinate `axis` is `at`; middle: of the drawing, along the other level axis and
+    up; high: of the drawing, which is DETAIL_WIDE_M across. All lengths in m."""
+
+    title: str
+    axis: Literal["x", "y"]
+    at: float
+    middle: Point2
+    high: float
+    measures: tuple[Measure, ...] = ()
+
+
 @dataclass(frozen=True)
 class Built:
     """What one thing makes, and what others need to know about it."""
@@ -298,6 +324,7 @@ class Built:
     hold: Hold | None = None
     marked: tuple[Marked, ...] = ()
     charts: tuple[Chart, ...] = ()
+    details: tuple[Detail, ...] = ()
     stays: bool = False  # is in the boat already and not taken out for an evening's drilling
     # what follows from it alone: the same object is looked at again at every preview
     kept: Attached = field(default_factory=partial(Attached, 24), compare=False, repr=False)

@@ -22,6 +22,7 @@ from stirrup.core.plan.things import present, title_of
 from stirrup.core.units import Units
 from stirrup.core.work.hours import effort
 from stirrup.web.drawing.chart import chart_view
+from stirrup.web.drawing.detail import detail_view
 from stirrup.web.forms import HIDDEN, Field, fields_of, make_field, mass_fields
 from stirrup.web.pages.frame import OpenBuild
 from stirrup.web.present import change_json
@@ -98,6 +99,13 @@ def _charts(built: Built | None, units: Units) -> list[tuple[str, Markup]]:
     return [(c.title, Markup(chart_view(c, units))) for c in (built.charts if built else ())]
 
 
+def _details(opened: OpenBuild, built: Built | None) -> list[tuple[str, Markup]]:
+    """Where its parts meet, at true scale."""
+    surface, every = opened.derived.surface, opened.derived.built
+    shown = built.details if built else ()
+    return [(d.title, Markup(detail_view(d, surface, every, opened.units))) for d in shown]
+
+
 def one_thing(opened: OpenBuild, chosen: str) -> dict[str, Any]:
     """Form of one chosen fitting, item or tank."""
     plan, units, catalogue = opened.plan, opened.units, opened.derived.catalogue
@@ -118,7 +126,7 @@ def one_thing(opened: OpenBuild, chosen: str) -> dict[str, Any]:
         return {"chosen_kind": "fitting", "chosen_thing": fitting, "fields": [*fields, name],
                 "framed": built is not None and framing_plan(built) is not None,
                 "charts": _charts(built, units), "of_sheet": sheet_field(fitting) is not None,
-                "other_kinds": others(plan, chosen),
+                "other_kinds": others(plan, chosen), "details": _details(opened, built),
                 "path": f"fittings/{chosen}", "work": effort([built]) if built else None}  # fmt: skip
     item = next((i for i in plan.items if i.id == chosen), None)
     if item is not None:

@@ -37,6 +37,7 @@ from stirrup.core.kinds.hatch.choices import (
     past_edge,
     rounded,
 )
+from stirrup.core.kinds.hatch.details import Lies, edges_shown
 from stirrup.core.kinds.hatch.drains import drained
 from stirrup.core.kinds.hatch.hardware import (
     TOWARDS,
@@ -102,7 +103,8 @@ def build(c: Hatch, site: Site) -> Built:
     if site.host is None or host is None:
         raise CoreError(f"the deck “{c.deck}” is not in the plan", f"fittings.{c.id}.deck")
     between = clear_between(c, site.host, host, site.catalogue)
-    deck = replace(carrier(host), leg=leg_m(site.catalogue, host))
+    deck = replace(carrier(host), leg=leg_m(site.catalogue, host),
+                   landing=landing_m(c, host, site.catalogue))  # fmt: skip
     made = _made(c, deck, site.host.top_m, site.catalogue, between)
     # the same lid as before keeps what was found out about it; only its place is looked at anew
     placed = [*placing_findings(c.id, site, cutout_of(c)), *_landing(c, host, site.catalogue),
@@ -128,6 +130,7 @@ def _made(c: Hatch, deck: Carrier, top: float, catalogue: Catalogue, between: Re
     lx, ly = c.x + dx * (length / 2 - offset), c.y + dy * (width / 2 - offset)
     blank = _drilled(lid, lx, ly, latch.body / 2)
     outline, holes = panel_rings(blank)
+    deck_top = top
     middle, top = _heights(c, top, skin.thickness, stock.thickness)
     metal = stock.stuff.kind == "metal"
     panel = Panel(f"{c.id}/lid", f"{c.code}-L", f"{c.name}, lid", c.id, stock, outline, holes,
@@ -159,6 +162,7 @@ def _made(c: Hatch, deck: Carrier, top: float, catalogue: Catalogue, between: Re
         holes=(hole_of(between, c.deck),),
         marked=(Marked(top, corners=((x0, y0), (x1, y0), (x1, y1), (x0, y1)), what=", cut-out"),),
         charts=lift.charts,
+        details=edges_shown(c, Lies(deck_top, gap, deck.landing), _OPPOSITE[c.hinge], (lx, ly)),
     )  # fmt: skip
 
 

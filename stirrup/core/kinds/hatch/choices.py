@@ -65,6 +65,7 @@ class Carrier:
     skin: str
     cover: str
     leg: float = 0.0  # how far its members hang under the skin [m]
+    landing: float = 0.0  # how far they reach into the opening for the lid [m]
 
 
 def carrier(host: object) -> Carrier:

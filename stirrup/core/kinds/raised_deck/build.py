@@ -24,7 +24,7 @@ from stirrup.core.fittings.skin import (
 )
 from stirrup.core.fittings.under_deck import Place, under_deck
 from stirrup.core.kinds.raised_deck.choices import RaisedDeck
-from stirrup.core.kinds.raised_deck.gives import floor, handles, shapes, slab, walls
+from stirrup.core.kinds.raised_deck.gives import floor, handles, shapes, side_shown, slab, walls
 from stirrup.core.kinds.raised_deck.laid_out import (
     LaidOut,
     face_panels,
@@ -107,4 +107,5 @@ def build(choices: RaisedDeck, site: Site) -> Built:
                      f"underside of {plain_text(choices.name)}", "Raise it, or sit elsewhere."),
         ),
         marked=(Marked(top, deck.outline),),
+        details=side_shown(deck, framing),
     )  # fmt: skip

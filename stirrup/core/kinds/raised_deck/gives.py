@@ -9,12 +9,16 @@ from shapely.ops import unary_union
 
 from stirrup.core.contract.gives import (
     Below,
+    Detail,
     End,
     Floor,
     Handle,
+    Measure,
     Shape,
 )
 from stirrup.core.findings import plain as plain_text
+from stirrup.core.fittings.edges import breadth_at
+from stirrup.core.fittings.framing import Framing
 from stirrup.core.fittings.level_kind import level_handles
 from stirrup.core.kinds.raised_deck.choices import RaisedDeck
 from stirrup.core.kinds.raised_deck.laid_out import LaidOut
@@ -22,6 +26,7 @@ from stirrup.core.parts.model import Member, Panel
 from stirrup.core.space.shapes import Prism, Swept
 from stirrup.core.space.solid import Solid
 
+SHOWN_M = 0.1  # of its side, upright, at true scale
 DRAWN_M = 0.02  # thickness as drawn from the side
 
 
@@ -47,6 +52,21 @@ def walls(deck: LaidOut, faces: Sequence[Panel]) -> list[Solid]:
         corners = tuple((x + side * half, y, z) for side in (-1, 1) for x, y, z in places)
         out.append(Solid(deck.choices.id, "wall", name, Swept(corners)))
     return out
+
+
+def side_shown(deck: LaidOut, framing: Framing) -> tuple[Detail, ...]:
+    """Its edge at the boat's side to port, by a cross member, at true scale."""
+    stations = framing.stations
+    if not stations:
+        return ()
+    x = stations[len(stations) // 2]
+    edge, hull = breadth_at(deck.outline, x), breadth_at(deck.hull, x)
+    if edge is None or hull is None:
+        return ()
+    top = deck.choices.height
+    gap = Measure("gap to the side", (x, edge[1], top), (x, hull[1], top))
+    middle = (hull[1] - 0.3 * SHOWN_M, deck.under - 0.3 * SHOWN_M)
+    return (Detail("Edge at the boat's side", "x", x, middle, SHOWN_M, (gap,)),)
 
 
 def floor(deck: LaidOut) -> Floor:

@@ -141,11 +141,6 @@ def _made(c: Hatch, deck: Carrier, top: float, catalogue: Catalogue, between: Re
         latch_place(c, landing, gap, latch, offset),
         *_flush(c, skin.thickness, stock.thickness),
     ]
-    shapes = (
-        Shape("lid", tuple((x, y, top) for x, y in outline), stock.stuff.kind),
-        Shape("latch", tuple((x, y, top) for h in holes for x, y in h)),
-        Shape("hinge", hinge_line(c, length, width, top), closed=False),
-    )
     bought = hardware(c, catalogue, lid, length, width, (lx, ly, top), top, stock, latch)
     findings += _hinge_held(c, catalogue, stock)
     bought += _cover(c, deck.cover, panel, lid, top, catalogue)
@@ -154,16 +149,25 @@ def _made(c: Hatch, deck: Carrier, top: float, catalogue: Catalogue, between: Re
     findings += runner_findings(catalogue, c)
     x0, y0, x1, y1 = cutout_of(c).bounds
     return Built(
-        c.id, (panel, *runners), (), (*bought, *lift.bought), shapes, (at,),
+        c.id, (panel, *runners), (), (*bought, *lift.bought), _shapes(c, panel, top, (length, width)), (at,),
         (*findings, *lift.findings), top, lid,
         solids=(_solid(c, lid, panel, runners),),
         rooms=(Room(c.id, "lid swings", lid_sweep(lid, c.hinge, top), name=plain_text(c.name),
                     lids=False, hosts=(c.deck,)),),
         holes=(hole_of(between, c.deck),),
-        marked=(Marked(top, corners=((x0, y0), (x1, y0), (x1, y1), (x0, y1)), what=", cut-out"),),
+        marked=(Marked(deck_top, corners=((x0, y0), (x1, y0), (x1, y1), (x0, y1)), what=", cut-out"),),
         charts=lift.charts,
         details=edges_shown(c, Lies(deck_top, gap, deck.landing), _OPPOSITE[c.hinge], (lx, ly)),
     )  # fmt: skip
+
+
+def _shapes(c: Hatch, lid: Panel, top: float, size: tuple[float, float]) -> tuple[Shape, ...]:
+    """How it is drawn from above: lid, latch, hinge."""
+    return (
+        Shape("lid", tuple((x, y, top) for x, y in lid.outline), lid.sheet.stuff.kind),
+        Shape("latch", tuple((x, y, top) for h in lid.holes for x, y in h)),
+        Shape("hinge", hinge_line(c, *size, top), closed=False),
+    )
 
 
 def _heights(c: Hatch, deck: float, skin: float, lid: float) -> tuple[float, float]:

@@ -6,9 +6,13 @@ import itertools
 import threading
 from collections import OrderedDict
 from collections.abc import Callable, Hashable, Iterable, Iterator
+from concurrent.futures import ThreadPoolExecutor
 from contextlib import contextmanager
 from contextvars import ContextVar, Token
+from dataclasses import dataclass
 from typing import Any, Generic, TypeVar, cast, overload
+
+from stirrup.core.weigh import bytes_of
 
 T = TypeVar("T")
 
@@ -39,13 +43,17 @@ class Warm:
         self.lock = threading.Lock()
         self.busy = threading.RLock()
         self.of: dict[int, OrderedDict[Hashable, object]] = {}
+        self.bytes = self.hits = self.misses = 0
+        self._weighed = 0  # entries there were when it was
 
     def look(self, store: int, key: Hashable) -> object:
         """A result, or _MISSING."""
         with self.lock:
             there = self.of.get(store)
             if there is None or key not in there:
+                self.misses += 1
                 return _MISSING
+            self.hits += 1
             there.move_to_end(key)
             return there[key]
 
@@ -62,6 +70,18 @@ class Warm:
     def entries(self) -> int:
         """How many results are kept."""
         return sum(len(there) for there in self.of.values())
+
+    @property
+    def grown(self) -> bool:
+        """Whether it has grown by a quarter since it was weighed."""
+        return self.entries > 1.25 * self._weighed
+
+    def weigh(self) -> None:
+        """Take its weight, which takes a while: a tenth of a second for a large boat."""
+        with self.lock:
+            self._weighed = self.entries
+            kept = [found for there in self.of.values() for found in there.values()]
+        self.bytes = bytes_of(kept)
 
 
 class Scratch:
@@ -98,10 +118,12 @@ class Scratch:
         return len(self._now) + len(self._before)
 
 
-MOST_WARM = 24  # builds at a time, some 2 MB each; one more takes the place of the longest unused
+MOST_BYTES = 64_000_000  # of all builds together, some 3 MB each; the longest unused leave, each whole
 _COMMON = Warm()  # what belongs to no build
 _WARM: OrderedDict[Hashable, Warm] = OrderedDict()
 _WARM_LOCK = threading.Lock()
+# no request waits while a build is weighed
+_SCALES = ThreadPoolExecutor(1, thread_name_prefix="scales")
 _CURRENT: ContextVar[Warm] = ContextVar("warm", default=_COMMON)
 _SCRATCH: ContextVar[Scratch | None] = ContextVar("scratch", default=None)
 _NUMBERS = itertools.count()
@@ -110,11 +132,45 @@ _NUMBERS = itertools.count()
 def enter(build: Hashable) -> Token[Warm]:
     """From here on, in this request or task, results are those of a build."""
     with _WARM_LOCK:
+        last = next(reversed(_WARM.values()), None)
         warm = _WARM.pop(build, None) or Warm()
         _WARM[build] = warm
-        while len(_WARM) > MOST_WARM:
-            _WARM.popitem(last=False)
+    if last is not None and last is not warm and last.grown:
+        _SCALES.submit(_make_room, last)
     return _CURRENT.set(warm)
+
+
+def _make_room(grown: Warm) -> None:
+    """Weigh a build; then those that were unused longest go until the others are within the budget."""
+    grown.weigh()
+    with _WARM_LOCK:
+        total = sum(w.bytes for w in _WARM.values())
+        while total > MOST_BYTES and len(_WARM) > 1:
+            total -= _WARM.popitem(last=False)[1].bytes
+
+
+def all_weighed() -> None:
+    """Wait until everything that was handed to the scales is weighed. For measuring."""
+    _SCALES.submit(lambda: None).result()
+
+
+@dataclass(frozen=True)
+class Statistics:
+    """What is remembered now: of how many builds, how much, and how often a look found something."""
+
+    builds: int
+    entries: int
+    bytes: int
+    hits: int
+    misses: int
+
+
+def statistics() -> Statistics:
+    """Of all builds that are warm, and of what belongs to none."""
+    with _WARM_LOCK:
+        every = [*_WARM.values(), _COMMON]
+    sums = (sum(getattr(w, name) for w in every) for name in ("entries", "bytes", "hits", "misses"))
+    return Statistics(len(every) - 1, *sums)
 
 
 @contextmanager

@@ -1,7 +1,12 @@
+import sys
 import threading
+from dataclasses import dataclass
+
+import numpy as np
 
 from stirrup.core import memo as module
 from stirrup.core.memo import Attached, ByIdentity, Key, Memo, Scratch, forget, of_build, passing
+from stirrup.core.weigh import bytes_of
 
 
 def test_a_result_is_computed_once_for_equal_keys() -> None:
@@ -114,8 +119,7 @@ def test_a_value_is_handed_over_though_the_shelf_is_emptied_meanwhile() -> None:
     assert wrong == []
 
 
-def test_each_build_has_its_own_and_the_one_asked_for_longest_ago_goes_whole(monkeypatch) -> None:
-    monkeypatch.setattr(module, "MOST_WARM", 2)
+def test_each_build_has_its_own() -> None:
     memo, pairs, a = Memo(), ByIdentity(), object()
     shop = Memo(common=True)
     for build in ("one", "two"):
@@ -129,8 +133,50 @@ def test_each_build_has_its_own_and_the_one_asked_for_longest_ago_goes_whole(mon
         assert shop.peek("prices") == "known"
     with of_build("three"):
         assert memo.peek("x") is None
-    with of_build("two"):  # asked for longest ago when the third came
-        assert memo.peek("x") is None and pairs.get(a, a, lambda: "anew") == "anew"
+
+
+def test_the_build_asked_for_longest_ago_goes_whole_when_all_weigh_too_much(monkeypatch) -> None:
+    monkeypatch.setattr(module, "MOST_BYTES", 2_500_000)
+    memo, other = Memo(), Memo()
+    for build in ("a", "b", "a", "c"):  # a megabyte each; a is asked for once more
+        with of_build(build):
+            memo.get("x", lambda build=build: build.encode() * 1_000_000)
+            other.get("y", lambda: "kept with it")
+        module.all_weighed()
+    with of_build("d"):  # c is weighed now: three are too many, b is the one that nobody used for longest
+        module.all_weighed()
+    for build, there in (("c", True), ("a", True), ("b", False)):
+        with of_build(build):
+            assert (memo.peek("x") is not None, other.peek("y") is not None) == (there, there), build
+
+
+def test_what_is_looked_up_is_counted() -> None:
+    before, memo = module.statistics(), Memo()
+    with of_build("counted"):
+        for key in ("a", "b", "a"):
+            memo.get(key, lambda: 1)
+    after = module.statistics()
+    # a and b are not there at first, a is the second time
+    assert (after.hits - before.hits, after.misses - before.misses) == (1, 2)
+    assert after.entries - before.entries == 2 and after.builds == before.builds + 1
+
+
+def test_a_weight_is_that_of_all_that_can_be_reached_each_thing_once() -> None:
+    @dataclass(frozen=True)
+    class Pair:
+        a: object
+        b: object
+
+    text, numbers = "x" * 1000, np.zeros(5000)
+    one = Pair(text, [text, text])
+    # the same text three times is there once; an array with its 40 000 bytes
+    held = [one, one.__dict__, *one.__dict__, text, one.b]
+    assert bytes_of([one]) == sum(sys.getsizeof(x) for x in held)
+    assert bytes_of([numbers]) == sys.getsizeof(numbers) > 40_000
+    assert bytes_of([one, one]) == bytes_of([one])
+    ring: list[object] = []
+    ring.append(ring)
+    assert bytes_of([ring]) == sys.getsizeof(ring)
 
 
 def test_a_hand_keeps_what_it_needs_from_step_to_step_and_leaves_nothing() -> None:

@@ -149,7 +149,8 @@ def _made(c: Hatch, deck: Carrier, top: float, catalogue: Catalogue, between: Re
     findings += runner_findings(catalogue, c)
     x0, y0, x1, y1 = cutout_of(c).bounds
     return Built(
-        c.id, (panel, *runners), (), (*bought, *lift.bought), _shapes(c, panel, top, (length, width)), (at,),
+        c.id, (panel, *runners), (), (*bought, *lift.bought),
+        _shapes(c, panel, top, (length, width)), (at,),
         (*findings, *lift.findings), top, lid,
         solids=(_solid(c, lid, panel, runners),),
         rooms=(Room(c.id, "lid swings", lid_sweep(lid, c.hinge, top), name=plain_text(c.name),

@@ -192,6 +192,11 @@ def _memory(table: Table, server: Running) -> None:
             before = rss_mb(pid)
     table.add("memory from the 10th to the 60th build opened", 10, rss_mb(pid) - before, "MB")
     table.add("    memory of the process at the end", None, rss_mb(pid), "MB")
+    kept = server.get("/api/remembered").json()
+    table.add("    builds kept at hand", None, kept["builds"], "")
+    table.add("    in these, by their weight", None, kept["bytes"] / 1e6, "MB")
+    found = 100 * kept["hits"] / max(1, kept["hits"] + kept["misses"])
+    table.add("    looks that found what they looked for", None, found, "%")
 
 
 def run(table: Table) -> None:

@@ -158,3 +158,13 @@ def test_a_field_sent_as_a_form_works_without_scripts(site, build) -> None:
     )
     assert away.headers["location"] == "/"
     assert site.form(f"/api/builds/{build}/undo-form", {}).status_code == 303
+
+
+def test_a_process_tells_what_it_keeps_at_hand(site, build) -> None:
+    site.client.get(f"/b/{build}/layout")
+    first = site.client.get("/api/remembered").json()
+    site.client.get(f"/b/{build}/layout")
+    second = site.client.get("/api/remembered").json()
+    # the same page again finds what the first one made, and makes nothing more
+    assert second["hits"] > first["hits"] and second["entries"] == first["entries"]
+    assert second["builds"] >= 1

@@ -12,6 +12,7 @@ from stirrup.core.arrange.followers import Around, followed
 from stirrup.core.arrange.snap import Snap
 from stirrup.core.derive import derive_vessel
 from stirrup.core.errors import CoreError
+from stirrup.core.memo import Statistics, statistics
 from stirrup.core.parts.catalogue import Catalogue
 from stirrup.core.plan import suggest
 from stirrup.core.plan.changes import (
@@ -254,6 +255,12 @@ def redo(build_id: int) -> Done:
 def pack_of_things(build_id: int, sel: Annotated[str, Query(max_length=4000)] = "") -> dict[str, Any]:
     """Chosen things as plain values, to be brought to another build."""
     return packed(open_build(build_id).plan, [s for s in sel.split(",") if s])
+
+
+@router.get("/remembered", name="api_remembered")
+def remembered() -> Statistics:
+    """What this process keeps at hand: of how many builds, how much of it, how often a look found it."""
+    return statistics()
 
 
 @router.get("/builds/{build_id}", name="api_build")

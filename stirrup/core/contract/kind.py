@@ -116,6 +116,7 @@ class Kind(Generic[C]):
     drives: bool = False  # its power counts against the maker's label
     spans: bool = False  # from side to side: it is not moved across, and its breadth is no mark
     brief: bool = False  # its mark alone is its label in the drawings
+    alike: bool = True  # those of its form in the catalogue do the same job
     asked: tuple[str, ...] = ()  # choices besides those that all of its list have
     about: str = ""  # its paragraph of the documentation
 

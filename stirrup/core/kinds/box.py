@@ -8,6 +8,7 @@ from stirrup.core.contract.kind import Entry
 
 class BoxKind(ItemKind):
     key, title = "box", "Free thing"
+    alike = False  # an anchor does nothing that a life jacket does
     about = "Anything with a size and a mass: name it, size it, weigh it."
     entries = (
         Entry("anchor", "Anchor and line", 4, "right forward and low", "rode rope chain"),

@@ -11,6 +11,7 @@ _BOLTS = tuple(Line("form-post", ((x, y), (x + 0.1, y)), False) for x in (-0.8, 
 
 class FixtureKind(ItemKind):
     key, title = "fixture", "Fitting, bolted on"
+    alike = False
     about = (
         "A cleat, rail, holder or light: whether an arm reaches its nuts is looked at; its place is marked."
     )

@@ -7,7 +7,7 @@ from typing import Any
 
 from markupsafe import Markup
 
-from stirrup.core.bought_or_made import others
+from stirrup.core.bought_or_made import offered, others
 from stirrup.core.contract.base import FittingBase
 from stirrup.core.contract.gives import Built
 from stirrup.core.contract.schools import marked as schools_of
@@ -133,6 +133,7 @@ def one_thing(opened: OpenBuild, chosen: str) -> dict[str, Any]:
         sized = change_json(SetValue(path=("items", chosen, "size"), value=list(FIRST_SIZE)))
         return {"chosen_kind": "item", "chosen_thing": item, "fields": _item_fields(item, units),
                 "path": f"items/{chosen}", "other_kinds": others(plan, chosen),
+                "listed": offered(plan, chosen, catalogue),
                 "give_size": "" if item.size else sized}  # fmt: skip
     tank = next(t for t in plan.tanks if t.id == chosen)
     return {"chosen_kind": "tank", "chosen_thing": tank, "fields": _tank_fields(tank, units),

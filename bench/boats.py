@@ -1,4 +1,4 @@
-"""A made-up build of eighty things: four decks, twenty hatches, fifty items, six tanks."""
+"""Made-up builds of eighty things: decks, hatches, items and tanks; and of eighty fittings."""
 
 from __future__ import annotations
 
@@ -90,3 +90,50 @@ def crowded_plan() -> Plan:
         for k in range(4)
     ]
     return from_data(data)
+
+
+LONG_X = (0.0, 2.0, 4.0, 6.0, 8.0, 9.5, 11.0, 12.0)
+LONG_LINES: dict[str, tuple[tuple[float, ...], tuple[float, ...]]] = {  # half-breadths and heights [m]
+    "keel": ((0.0,) * 8, (0.0, 0.0, 0.0, 0.0, 0.0, 0.02, 0.15, 0.6)),
+    "chine": ((1.6, 1.7, 1.7, 1.7, 1.65, 1.45, 0.9, 0.03), (*(0.25,) * 5, 0.3, 0.45, 0.75)),
+    "sheer": ((1.7, 1.8, 1.8, 1.8, 1.75, 1.55, 1.0, 0.04), (*(1.0,) * 5, 1.05, 1.15, 1.3)),
+}
+CRATES: tuple[dict[str, Any], ...] = (
+    {"kind": "seat_box", "length": 0.45, "width": 0.32, "height": 0.4},
+    {"kind": "locker_box", "length": 0.5, "width": 0.30, "height": 0.35},
+    {"kind": "step_box", "length": 0.35, "width": 0.30, "height": 0.2},
+    {"kind": "console_box", "length": 0.45, "width": 0.32, "height": 0.9},
+)
+EMPTY_LISTS = ("items", "tanks", "buoyancy", "existing", "cases", "measured", "condition", "cut")
+
+
+def _fitted() -> list[dict[str, Any]]:
+    """Two decks, six hatches in each, a floor and 65 boxes on it."""
+    out: list[dict[str, Any]] = []
+    for mark, aft in (("D1", 0.1), ("D2", 9.4)):
+        out.append({"kind": "raised_deck", "id": f"deck-{mark}", "name": mark, "mark": mark, "aft": aft,
+                    "fore": aft + 1.8, "height": 0.75})  # fmt: skip
+        for k in range(6):
+            name = f"H{len(out)}"
+            out.append({"kind": "hatch", "id": name, "name": name, "mark": name, "deck": f"deck-{mark}",
+                        "x": aft + 0.5 + 0.75 * (k // 3), "y": 0.55 * (k % 3 - 1), "clear_length": 0.3,
+                        "clear_width": 0.25})  # fmt: skip
+    out.append({"kind": "floor", "id": "floor", "name": "Floor", "mark": "F1", "aft": 2.1, "fore": 9.2,
+                "height": 0.3})  # fmt: skip
+    for k in range(65):
+        row, column = divmod(k, 13)
+        out.append({**CRATES[k % len(CRATES)], "id": f"box-{k}", "name": f"Box {k}", "mark": f"K{k + 1}",
+                    "on": "floor", "x": round(2.4 + 0.53 * column, 3),
+                    "y": round(-1.1 + 0.5 * row, 3)})  # fmt: skip
+    return out
+
+
+def fitted_plan() -> Plan:
+    """Eighty fittings of mixed kinds side by side in a boat of 12 m."""
+    data: dict[str, Any] = demo_plan("sedge-hopper.stirrup.json").model_dump(mode="json")
+    lines = [
+        {"name": name, "points": list(zip(LONG_X, *line, strict=True))} for name, line in LONG_LINES.items()
+    ]
+    data["hull"] |= {"lines": lines, "starboard": None}
+    data |= {"name": "Fitted", "label": None, "arrangement": {}, **{name: [] for name in EMPTY_LISTS}}
+    return from_data({**data, "fittings": _fitted()})

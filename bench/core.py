@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from bench.boats import crowded_plan
+from bench.boats import crowded_plan, fitted_plan
 from bench.measure import Table, cold_ms, median, p95, times_ms
 from stirrup.core import memo
 from stirrup.core.afloat.equilibrium import equilibrium
@@ -15,7 +15,7 @@ from stirrup.core.derive import derive as core_derive
 from stirrup.core.hull.mesh import Solid, build_surface
 from stirrup.core.hull.model import Hull
 from stirrup.core.plan.changes import SetValue, apply
-from stirrup.core.plan.model import Plan
+from stirrup.core.plan.model import PLANNED_EMPTY, Plan
 from stirrup.demo.seed import demo_plan
 from stirrup.exchange.buildfile import dump, parse
 from stirrup.exchange.catalogue import starting
@@ -75,7 +75,8 @@ def run(table: Table) -> None:
 
     fresh_plan = [plan]
 
-    for what, wanted, promised in (("demo", plan, 250), ("80 things", crowded_plan(), 600)):
+    boats = (("demo", plan, 250), ("80 things", crowded_plan(), 600), ("80 fittings", fitted_plan(), 600))
+    for what, wanted, promised in boats:
         fresh_plan[0] = wanted
 
         def forget() -> None:
@@ -94,6 +95,14 @@ def run(table: Table) -> None:
     live = times_ms(lambda: derive_live(next(steps), starting(), ["one at the helm"]), 240)
     table.add("what keeps up with the hand, one edge moved, median", None, median(live))
     table.add("what keeps up with the hand, 95 %", None, p95(live))
+    for what, path, start in (("a box", ("box-30", "x"), 4.6), ("the floor", ("floor", "fore"), 9.2)):
+        fitted = fitted_plan()
+        derive(fitted, layouts=later)
+        way = ("fittings", *path)
+        changes = (SetValue(path=way, value=start - 0.002 * k) for k in range(1, 61))
+        ahead = iter([apply(fitted, change) for change in changes])
+        hand = times_ms(lambda a=ahead: derive_live(next(a), starting(), [PLANNED_EMPTY]), 60)  # type: ignore[misc]
+        table.add(f"the same in a boat of 80 fittings, {what} moved, median", None, median(hand))
     steps = iter(moved)
     quick = times_ms(lambda: derive(next(steps), quick=True), 240)
     table.add("what comes behind it, median", None, median(quick))

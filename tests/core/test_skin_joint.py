@@ -1,11 +1,16 @@
 """A skin that its sheet is too narrow for is parted along the boat, over battens."""
 
 import pytest
-from hypothesis import given
+from hypothesis import given, settings
 from hypothesis import strategies as st
+from shapely.geometry import Polygon
 
 from stirrup.core.derive import Derived
+from stirrup.core.errors import CoreError
+from stirrup.core.fittings.framing import frame
+from stirrup.core.fittings.skin import SHEET_MARGIN_M, Ground, Joints, _tried, joints, piece
 from stirrup.exchange.buildfile import from_data
+from stirrup.exchange.catalogue import starting
 from tests.boats import DECK, HATCH, box_lines, build_data, derive
 from tests.crossing import crossings, through_skin
 
@@ -140,3 +145,50 @@ def test_pieces_cover_the_deck_and_nothing_stands_in_another(beam, long, skin, y
     if not told & {"DECK-SUPPORT", "HATCH-EDGE"}:
         assert crossings(derived) == {}
     assert not [f for f in derived.findings if f.code == "OVERSIZE" and "skin" in f.text]
+
+
+def by_trying_all(ground: Ground, source, keep: bool) -> Joints | None:
+    """The same search without any of its shortcuts: every piece is cut out and measured."""
+    usable = source.width - 2 * SHEET_MARGIN_M + 1e-9, source.height - 2 * SHEET_MARGIN_M + 1e-9
+
+    def has_room(shape) -> bool:
+        x0, y0, x1, y1 = shape.bounds if not shape.is_empty else (0.0, 0.0, 0.0, 0.0)
+        ways = [(x1 - x0, y1 - y0)] if keep else [(x1 - x0, y1 - y0), (y1 - y0, x1 - x0)]
+        return any(a <= usable[0] and b <= usable[1] for a, b in ways)
+
+    for count in range(1, 5):
+        for along in _tried(ground, count):
+            start, end = ground.span
+            marks, found = ground.framing.stations[1:-1], []
+
+            def fits(a: float, b: float, along=along) -> bool:
+                return all(has_room(piece(ground.outline, a, b, s)) for s in ground.strips(along))
+
+            while not fits(start, end):
+                ahead = [x for x in reversed(marks) if x > start + 0.1 and fits(start, x)]
+                if not ahead:
+                    break
+                start = ahead[0]
+                found.append(start)
+            else:
+                return Joints(tuple(found), along)
+    return None
+
+
+@settings(max_examples=25, deadline=None)
+@given(st.floats(0.4, 2.6), st.floats(0.3, 1.0), st.floats(0.6, 6.0), st.booleans(),
+       st.sampled_from(["ply-12", "al-2.5"]))  # fmt: skip
+def test_shortcuts_find_what_trying_all_finds(
+    half: float, narrows: float, long: float, keep: bool, sheet: str
+) -> None:
+    tip = half * narrows
+    port = [(long, tip), (long * 0.6, half), (0, half)]
+    outline = Polygon([(x, -y) for x, y in reversed(port)] + port)
+    ground = Ground(outline, (), frame(0.02, long - 0.02, 0.35, 0.04, ()), outline, 0.04)
+    source = starting().sheet(sheet)
+    expected = by_trying_all(ground, source, keep)
+    if expected is None:
+        with pytest.raises(CoreError, match="cannot be split"):
+            joints(ground, source, keep, "skin")
+    else:
+        assert joints(ground, source, keep, "skin") == expected

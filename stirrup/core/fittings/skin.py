@@ -7,18 +7,23 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from itertools import pairwise
 
+import numpy as np
+import shapely
+from numpy.typing import NDArray
 from shapely.geometry import Polygon, box
 from shapely.ops import unary_union
 
 from stirrup.core.contract.gives import Opening
 from stirrup.core.errors import CoreError
 from stirrup.core.findings import Finding, Quantity, declare
-from stirrup.core.fittings.edges import largest
+from stirrup.core.fittings.edges import breadths_at, largest
 from stirrup.core.fittings.framing import SAME_M, Framing
+from stirrup.core.memo import kept_property
 from stirrup.core.parts.entries import Sheet
 
 declare("layout", {"SKIN-JOINT": "a joint along the skin"})
 
+Array = NDArray[np.float64]
 SHEET_MARGIN_M = 0.006  # kept free at a sheet's edge
 MOST_STRIPS = 4
 STEP_M = 0.01  # between places that are tried for joints along the boat
@@ -63,6 +68,21 @@ class Ground:
         """Aft and fore end of the outline [m]."""
         return float(self.outline.bounds[0]), float(self.outline.bounds[2])
 
+    @kept_property
+    def _breadths(self) -> tuple[Array, Array]:
+        """Least and greatest y of the outline at each of its corners, (n,) each [m]."""
+        return breadths_at(self.outline, np.unique(shapely.get_coordinates(self.outline.exterior)[:, 0]))
+
+    def breadth_m(self, strip: tuple[float, float]) -> float:
+        """How broad the outline is in a strip at least, where it is broadest there [m]."""
+        low, high = self._breadths
+        return float((np.minimum(high, strip[1]) - np.maximum(low, strip[0])).max())
+
+    def within(self, aft: float, fore: float, strip: tuple[float, float]) -> tuple[float, float]:
+        """How long and how broad at most a piece is between two stations and two buttocks [m]."""
+        _, low, _, high = self.outline.bounds
+        return fore - aft, min(high, strip[1]) - max(low, strip[0])
+
     def strips(self, along: Sequence[float]) -> list[tuple[float, float]]:
         """y ranges between joints along the boat, from port to starboard [m]."""
         return list(pairwise([-20.0, *sorted(along), 20.0]))[::-1]
@@ -73,12 +93,21 @@ def piece(shape: Polygon, aft: float, fore: float, strip: tuple[float, float] = 
     return largest(shape.intersection(box(aft, strip[0], fore, strip[1])))
 
 
-def _fits(shape: Polygon, source: Sheet, keep: bool) -> bool:
-    """Whether a sheet has room for it; keep: lying along the boat only."""
-    x0, y0, x1, y1 = shape.bounds if not shape.is_empty else (0.0, 0.0, 0.0, 0.0)
-    usable = source.width - 2 * SHEET_MARGIN_M, source.height - 2 * SHEET_MARGIN_M
-    ways = [(x1 - x0, y1 - y0)] if keep else [(x1 - x0, y1 - y0), (y1 - y0, x1 - x0)]
+def _usable(source: Sheet) -> tuple[float, float]:
+    """Length and width of a sheet less its margins [m]."""
+    return source.width - 2 * SHEET_MARGIN_M, source.height - 2 * SHEET_MARGIN_M
+
+
+def _fits(size: tuple[float, float], source: Sheet, keep: bool) -> bool:
+    """Whether a sheet has room for so long and so broad a piece [m]; keep: lying along the boat only."""
+    usable = _usable(source)
+    ways = [size] if keep else [size, size[::-1]]
     return any(a <= usable[0] + 1e-9 and b <= usable[1] + 1e-9 for a, b in ways)
+
+
+def _size(shape: Polygon) -> tuple[float, float]:
+    x0, y0, x1, y1 = shape.bounds if not shape.is_empty else (0.0, 0.0, 0.0, 0.0)
+    return float(x1 - x0), float(y1 - y0)
 
 
 def _athwart(ground: Ground, along: Sequence[float], source: Sheet, keep: bool) -> list[float] | None:
@@ -92,7 +121,12 @@ def _athwart(ground: Ground, along: Sequence[float], source: Sheet, keep: bool) 
     ]
 
     def fits(a: float, b: float) -> bool:
-        return all(_fits(piece(ground.outline, a, b, s), source, keep) for s in strips)
+        # what has room by its stations and buttocks alone need not be cut out to be measured
+        return all(
+            _fits(ground.within(a, b, s), source, keep)
+            or _fits(_size(piece(ground.outline, a, b, s)), source, keep)
+            for s in strips
+        )
 
     joints: list[float] = []
     while not fits(start, end):
@@ -128,9 +162,13 @@ def joints(ground: Ground, source: Sheet, keep: bool, place: str) -> Joints:
 
     keep: the sheet's length lies along the boat (the grain of wood). Raises CoreError at `place`.
     """
+    broadest = _usable(source)[1] if keep else max(_usable(source))
     for count in range(1, MOST_STRIPS + 1):
         first: Joints | None = None
         for along in _tried(ground, count):
+            # some piece holds the place where a strip is broadest
+            if any(ground.breadth_m(s) > broadest + 1e-9 for s in ground.strips(along)):
+                continue
             athwart = _athwart(ground, along, source, keep)
             if athwart is None:
                 continue

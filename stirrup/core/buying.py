@@ -14,27 +14,28 @@ from stirrup.core.contract.gives import Built
 from stirrup.core.cutting.jobs import Job, Layout, Layouts, estimate
 from stirrup.core.cutting.sheets import Blank, SheetJob, SheetLayout
 from stirrup.core.cutting.sticks import Piece, StickJob, StickLayout
-from stirrup.core.memo import Memo
+from stirrup.core.memo import Key, Memo
 from stirrup.core.money.cost import Need, Whole, gather
 from stirrup.core.parts.catalogue import Catalogue
 from stirrup.core.parts.entries import Plain, price_of_least
 from stirrup.core.plan.model import Plan
 
 
-def settled_layout(memo: Memo, job: Job, layouts: Layouts) -> Layout | None:
-    """The settled layout of a job, remembered once it is known."""
-    key = ("settled", job)
+def settled_layout(memo: Memo, job: Job, layouts: Layouts, content: Key | None = None) -> Layout | None:
+    """The settled layout of a job, remembered once it is known. content: the job's own, if at hand."""
+    key = ("settled", content or Key(job))
     known = cast(Layout | None, memo.peek(key)) or layouts(job)
     return None if known is None else memo.put(key, known)
 
 
 def _layout(memo: Memo, job: Job, layouts: Layouts) -> Layout:
     """The settled layout where it is known, or seen to be the best at once; else what to count by."""
-    known = cast(Layout | None, memo.peek(("settled", job)))
+    content = Key(job)  # a thousand corners are hashed once
+    known = cast(Layout | None, memo.peek(("settled", content)))
     if known is not None:
         return known
-    counted = memo.get(("estimate", job), partial(estimate, job))
-    return counted if counted.settled else settled_layout(memo, job, layouts) or counted
+    counted = memo.get(("estimate", content), partial(estimate, job))
+    return counted if counted.settled else settled_layout(memo, job, layouts, content) or counted
 
 
 def _blanks(built: Iterable[Built]) -> dict[str, list[Blank]]:

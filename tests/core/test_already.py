@@ -161,3 +161,12 @@ def test_with_a_thing_its_ticks_go_and_come_back() -> None:
     before = all_ticked(boat())
     gone = forgotten(before, {DECK["id"]})
     assert {c.path for c in gone if isinstance(c, RemoveThing)} == {("cut", c.id) for c in before.cut}
+
+
+def test_what_somebody_typed_into_a_file_is_told_as_it_stands() -> None:
+    name = "<b>{short}</b> {0} {"
+    before = all_ticked(boat())
+    odd = [c.model_copy(update={"stock": name, "label": name}) for c in before.cut[:2]]
+    gone = before.cut[2].model_copy(update={"id": "x/1", "label": name, "stock": name})
+    for f in told(before.model_copy(update={"cut": (*odd, gone)})):
+        assert "{short}" not in f.text.format(**dict.fromkeys(f.values, "")) and "<b>" not in f.title

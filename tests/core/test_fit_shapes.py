@@ -5,10 +5,11 @@ import math
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from scipy.spatial import ConvexHull
 from shapely import affinity
 from shapely.geometry import box
 
-from stirrup.core.space.shapes import Prism, Swept, exits, least
+from stirrup.core.space.shapes import TOUCH_M, WAYS, Prism, Swept, exits, least, meet
 
 A = Prism(box(0.0, 0.0, 1.0, 0.5), 0.0, 0.4)
 
@@ -84,3 +85,64 @@ def test_what_one_must_go_the_other_must_go_back(x: float, turn: float) -> None:
         return
     for way, back in (("forward", "aft"), ("to port", "to starboard"), ("up", "down")):
         assert one[way] == pytest.approx(other[back], abs=1e-9)
+
+
+def by_differences(a, b) -> dict[str, float] | None:
+    """The same by the hull of all differences of corners: slow, and by another way."""
+    differences = (a[:, None, :] - b[None, :, :]).reshape(-1, 3)
+    facets = ConvexHull(differences).equations
+    normals, offsets = facets[:, :3], facets[:, 3]
+    if (offsets >= -TOUCH_M).any():
+        return None
+    out = {}
+    for way, (axis, sign) in WAYS.items():
+        towards = -sign * normals[:, axis]
+        behind = towards > 1e-12
+        out[way] = float((-offsets[behind] / towards[behind]).min())
+    return out
+
+
+def wedges(x: float, y: float, z: float, turn: float, lean: float) -> Swept:
+    """A slanting, tapering body of eight corners."""
+    c, s = math.cos(math.radians(turn)), math.sin(math.radians(turn))
+    return Swept(tuple(
+        (x + c * u * w - s * v, y + s * u * w + c * v, z + h + lean * u)
+        for h, w in ((0.0, 1.0), (0.3, 0.6)) for u in (-0.3, 0.3) for v in (-0.2, 0.2)
+    ))  # fmt: skip
+
+
+SPOTS = (st.floats(-0.5, 0.5), st.floats(-0.4, 0.4), st.floats(-0.3, 0.3))
+
+
+@given(*SPOTS, st.floats(0, 180), st.floats(-0.4, 0.4), st.floats(0, 90))
+def test_exits_are_those_of_the_hull_of_all_differences(
+    x: float, y: float, z: float, turn: float, lean: float, other: float
+) -> None:
+    a = wedges(x, y, z, turn, lean)
+    ring = affinity.rotate(box(-0.3, -0.2, 0.3, 0.2), other)
+    for b in (wedges(0.0, 0.0, 0.0, other, 0.1), Prism(ring, 0.0, 0.35)):
+        expected = by_differences(a.points, b.body.points)
+        found = exits(a, b)
+        if expected is None or found is None:
+            # within a hair of touching either may say so
+            assert expected is found or min((expected or found).values()) < TOUCH_M + 1e-6
+            continue
+        assert found == pytest.approx(expected, rel=1e-6, abs=1e-9)
+        assert meet(a, b) and meet(b, a)
+
+
+def test_a_flat_body_is_in_the_way_too() -> None:
+    # a sheet aslant in the box A of 1 by 0.5 by 0.4: from x 0.8 below to 1.2 above, 0.2 to 0.3 up
+    flat = Swept(((0.8, 0.1, 0.2), (0.8, 0.3, 0.2), (1.2, 0.3, 0.3), (1.2, 0.1, 0.3)))
+    found = exits(A, flat)
+    assert found is not None and meet(A, flat) and meet(flat, A)
+    # A goes aft by 0.2 until its end is at 0.8; to starboard by 0.5 - 0.1; up by 0.2 + what its end meets
+    assert found["aft"] == pytest.approx(0.2) and found["to starboard"] == pytest.approx(0.4)
+    assert found == pytest.approx(by_differences(A.body.points, flat.points))
+    # beyond its end there is nothing
+    assert exits(Prism(box(0.0, 0.0, 0.79, 0.5), 0.0, 0.4), flat) is None
+
+
+def test_a_rod_and_a_point_are_met_by_what_they_are_in() -> None:
+    rod = Swept(((0.5, 0.2, 0.2), (1.5, 0.2, 0.2)))
+    assert meet(rod, wedges(1.0, 0.2, 0.1, 0.0, 0.0)) and not meet(rod, wedges(1.0, 0.6, 0.1, 0.0, 0.0))

@@ -108,7 +108,7 @@ def _panels_differ(panel: Panel, cut: CutPart) -> Differs:
 def differs(part: Part, cut: CutPart) -> Differs:
     """How the part that is cut differs from the one of the plan."""
     if part.stock != cut.stock:
-        return Differs(words=f"it is cut from {cut.stock}")
+        return Differs(words=f"it is cut from {plain(cut.stock)}")
     if isinstance(part, Panel):
         if (part.outline, part.holes) == (cut.outline, cut.holes):
             return Differs()
@@ -116,7 +116,7 @@ def differs(part: Part, cut: CutPart) -> Differs:
             return Differs(words="it is cut from a stick")
         return COMPARED.get((part.outline, part.holes, cut), partial(_panels_differ, part, cut))
     by = part.length - cut.length
-    sawn = "" if part.ends_words == cut.ends else f"its ends are sawn {cut.ends or 'square'}"
+    sawn = "" if part.ends_words == cut.ends else f"its ends are sawn {plain(cut.ends) or 'square'}"
     # what is too long is sawn again anyhow
     words = sawn if by > -SAME_M and abs(by) <= SAME_M else ""
     return Differs(max(by, 0.0), max(-by, 0.0), words=words)

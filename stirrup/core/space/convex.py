@@ -16,7 +16,8 @@ from numpy.typing import NDArray
 Array = NDArray[np.float64]
 SAME = 1e-9  # directions that differ by less are one
 SKEW = 1e-12  # nobody gets clear of a plane along which he goes
-FLAT_M = 1e-6  # a body thinner than this has no faces of its own
+FLAT_M = 1e-6  # a body thinner than this is flat
+NONE = np.empty((0, 3))
 
 
 @dataclass(frozen=True)
@@ -54,10 +55,17 @@ def upright(ring: Array, low: float, high: float) -> Convex:
     return Convex(points, faces, edges, True)
 
 
-def body(points: Array) -> Convex | None:
-    """The convex body of corners (n, 3) [m]; None for one that is flat."""
-    if float(np.linalg.svd(points - points.mean(axis=0), compute_uv=False)[-1]) < FLAT_M:
-        return None
+def body(points: Array) -> Convex:
+    """The convex body of corners (n, 3) [m]; a flat one has one face, a straight one none."""
+    middle = points.mean(axis=0)
+    _, sizes, axes = np.linalg.svd(points - middle, full_matrices=False)
+    rank = int((sizes > FLAT_M).sum())
+    if rank < 2:
+        return Convex(points, NONE, axes[:rank])
+    if rank == 2:
+        seen = (points - middle) @ axes[:2].T
+        ring = seen[scipy.spatial.ConvexHull(seen).vertices]
+        return Convex(points, axes[2:3], _once((np.roll(ring, -1, axis=0) - ring) @ axes[:2]))
     hull = scipy.spatial.ConvexHull(points)
     normals, corners = hull.equations[:, :3], hull.simplices
     # an edge of a facet lies across from one of its corners; between two facets of one plane is none
@@ -92,7 +100,7 @@ class Shared:
     @property
     def depth(self) -> float:
         """The least of all [m]."""
-        return float(min(self.forth.min(), self.back.min()))
+        return float(min(self.forth.min(initial=np.inf), self.back.min(initial=np.inf)))
 
     def exits(self) -> tuple[list[float], list[float]]:
         """How far the first must go along x, y and z to be clear, and how far against each [m]."""

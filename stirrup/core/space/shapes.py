@@ -93,8 +93,8 @@ class Swept:
         return np.array(self.corners)
 
     @kept_property
-    def body(self) -> Convex | None:
-        """The convex body of the corners; None where they lie flat."""
+    def body(self) -> Convex:
+        """The convex body of the corners."""
         return body(self.points)
 
     @kept_property
@@ -170,8 +170,7 @@ def _part_near(a: Shape, b: Shape) -> Shape | None:
 def _shared(a: Shape, b: Shape) -> Shared | None:
     """What two shapes that are near one another have in common; None where it is no more than a touch."""
     near_a, near_b = _part_near(a, b), _part_near(b, a)
-    body_a, body_b = (None if s is None else s.body for s in (near_a, near_b))
-    return None if body_a is None or body_b is None else shared(body_a, body_b, TOUCH_M)
+    return None if near_a is None or near_b is None else shared(near_a.body, near_b.body, TOUCH_M)
 
 
 def exits(a: Shape, b: Shape) -> dict[str, float] | None:

@@ -10,11 +10,15 @@ from stirrup.core.cutting.notes import member_notes, relief_note
 from stirrup.core.derive import Derived
 from stirrup.exchange.csvtext import safe
 
-HEAD = ("label", "part", "stock", "length_mm", "width_mm", "pieces", "mass_kg", "notes")
+HEAD = ("label", "part", "stock", "length_mm", "width_mm", "pieces", "mass_kg", "notes", "cut")
 
 
 def _mm(length_m: float) -> str:
     return f"{length_m * 1000:.0f}"
+
+
+def _is_cut(key: str, done: set[str]) -> str:
+    return "yes" if key in done else ""
 
 
 def cut_list(derived: Derived) -> str:
@@ -22,6 +26,7 @@ def cut_list(derived: Derived) -> str:
     out = io.StringIO()
     writer = csv.writer(out, lineterminator="\n")
     writer.writerow(HEAD)
+    done = {c.id for c in derived.plan.cut}
     for built in derived.built:
         for p in built.panels:
             x0, y0, x1, y1 = p.polygon.bounds
@@ -29,14 +34,14 @@ def cut_list(derived: Derived) -> str:
             length, width = (math.ceil(s * 1e4 - 1e-6) / 10 for s in sides)
             holes = f"{len(p.holes)} holes" if p.holes else ""
             writer.writerow([safe(p.label), safe(p.name), p.sheet.name, length, width, 1,
-                             f"{p.mass_kg:.3f}", holes])  # fmt: skip
+                             f"{p.mass_kg:.3f}", holes, _is_cut(p.key, done)])  # fmt: skip
         for m in built.members:
             said = [*member_notes(m, _mm), relief_note(m, _mm)]
             notes = "; ".join(n for n in said if n)
             notes = notes.replace("°", " deg").replace("–", " to ")
             length = math.ceil(m.length * 1e4 - 1e-6) / 10
             writer.writerow([safe(m.label), safe(m.name), m.section.name, length, "", 1,
-                             f"{m.mass_kg:.3f}", notes])  # fmt: skip
+                             f"{m.mass_kg:.3f}", notes, _is_cut(m.key, done)])  # fmt: skip
     return out.getvalue()
 
 

@@ -1,10 +1,12 @@
 import csv
 import io
+from dataclasses import replace
 
 import ezdxf
 import pytest
 from shapely.geometry import Polygon
 
+from stirrup.core.fit.already import as_cut
 from stirrup.exchange.cutlist import cut_list, safe, shopping_list
 from stirrup.exchange.dxf import panel_dxf, sheet_dxf
 from stirrup.exchange.summary import summary
@@ -49,6 +51,13 @@ def test_cut_list_has_a_line_for_every_part() -> None:
     lid = next(r for r in rows if r["label"] == "H1-L")
     # 400 + 2 (25 - 1.5) by 300 + 2 (25 - 1.5)
     assert (float(lid["length_mm"]), float(lid["width_mm"])) == (447.0, 347.0)
+
+
+def test_the_cut_list_says_what_is_cut_already() -> None:
+    first = DERIVED.built[0].panels[0]
+    with_it = DERIVED.plan.model_copy(update={"cut": (as_cut(first),)})
+    rows = list(csv.DictReader(io.StringIO(cut_list(replace(DERIVED, plan=with_it)))))
+    assert [r["label"] for r in rows if r["cut"] == "yes"] == [first.label]
 
 
 def test_names_cannot_run_as_formulas_in_a_spreadsheet() -> None:

@@ -10,6 +10,7 @@ class TankShellKind(ItemKind):
     key, title = "tank", "Tank, empty"
     about = "The shell of a tank as a thing that weighs; its contents are those of a tank in its place."
     plant = "tank"
+    alike = False  # another one holds something else
     fastened = marked = True
     lifted = Lift((0.0, 0.0, 0.0))
 

@@ -14,6 +14,7 @@ from stirrup.exchange.framing_sheet import framing_sheet
 from stirrup.exchange.paper import paper_dxf, paper_pdf, paper_svg
 from stirrup.store.builds import NotThereError
 from stirrup.web.drawing import framing
+from stirrup.web.drawing.exploded import exploded_view
 from stirrup.web.gate import GateRoute
 from stirrup.web.pages.files import download, file_name
 from stirrup.web.pages.frame import CaseName, OpenBuild, build_context, open_build
@@ -67,6 +68,7 @@ def framing_page(
         "others": framed,
         "datum": datum,
         "datums": offered,
+        "apart": Markup(exploded_view(built, wide)),
         "plan_drawing": Markup(framing.plan_view(plan, built, datum, units, wide)),
         "side_drawing": Markup(framing.side_view(plan, units, wide)),
         "notes": {s.label: _notes(s, units) for s in plan.members},

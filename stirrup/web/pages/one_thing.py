@@ -23,6 +23,7 @@ from stirrup.core.units import Units
 from stirrup.core.work.hours import effort
 from stirrup.web.drawing.chart import chart_view
 from stirrup.web.drawing.detail import detail_view
+from stirrup.web.drawing.exploded import exploded_view
 from stirrup.web.forms import HIDDEN, Field, fields_of, make_field, mass_fields
 from stirrup.web.pages.frame import OpenBuild
 from stirrup.web.present import change_json
@@ -99,6 +100,9 @@ def _charts(built: Built | None, units: Units) -> list[tuple[str, Markup]]:
     return [(c.title, Markup(chart_view(c, units))) for c in (built.charts if built else ())]
 
 
+APART_PX = 326.0  # as wide as the sheet
+
+
 def _details(opened: OpenBuild, built: Built | None) -> list[tuple[str, Markup]]:
     """Where its parts meet, at true scale."""
     surface, every = opened.derived.surface, opened.derived.built
@@ -127,6 +131,7 @@ def one_thing(opened: OpenBuild, chosen: str) -> dict[str, Any]:
                 "framed": built is not None and framing_plan(built) is not None,
                 "charts": _charts(built, units), "of_sheet": sheet_field(fitting) is not None,
                 "other_kinds": others(plan, chosen), "details": _details(opened, built),
+                "apart": Markup(exploded_view(built, APART_PX)) if built else "",
                 "path": f"fittings/{chosen}", "work": effort([built]) if built else None}  # fmt: skip
     item = next((i for i in plan.items if i.id == chosen), None)
     if item is not None:

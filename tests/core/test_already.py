@@ -170,3 +170,17 @@ def test_what_somebody_typed_into_a_file_is_told_as_it_stands() -> None:
     gone = before.cut[2].model_copy(update={"id": "x/1", "label": name, "stock": name})
     for f in told(before.model_copy(update={"cut": (*odd, gone)})):
         assert "{short}" not in f.text.format(**dict.fromkeys(f.values, "")) and "<b>" not in f.title
+
+
+def test_a_part_on_record_for_another_thing_counts_where_it_belongs() -> None:
+    gone = {
+        "id": "old",
+        "form": "box",
+        "stage": "removed",
+        "mass": {"value": 5.0, "centre": [1.0, 0.0, 0.3]},
+    }
+    before = plan(fittings=[{**DECK, "skin": "ply-12"}], items=[gone])
+    part = next(iter(parts_of(derive(before).built).values()))
+    odd = as_cut(part).model_copy(update={"thing": "old"})
+    found = told(before.model_copy(update={"cut": (odd,)}))
+    assert [(f.level, f.place) for f in found] == [("fine", DECK["id"])]

@@ -165,7 +165,7 @@ def already_findings(plan: Plan, built: Sequence[Built]) -> list[Finding]:
         if part is None:
             out.append(_needless(cut))
         elif (found := differs(part, cut)).same:
-            right[cut.thing] = right.get(cut.thing, 0) + 1
+            right[part.fitting] = right.get(part.fitting, 0) + 1
         else:
             out.append(_told(part, found))
     every = {b.fitting: len(b.panels) + len(b.members) for b in built}

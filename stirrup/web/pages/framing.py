@@ -18,6 +18,7 @@ from stirrup.web.drawing.exploded import exploded_view
 from stirrup.web.gate import GateRoute
 from stirrup.web.pages.files import download, file_name
 from stirrup.web.pages.frame import CaseName, OpenBuild, build_context, open_build
+from stirrup.web.pages.one_thing import details_of
 from stirrup.web.problems import Problem
 from stirrup.web.render import render
 from stirrup.web.screen import CURRENT
@@ -69,6 +70,7 @@ def framing_page(
         "datum": datum,
         "datums": offered,
         "apart": Markup(exploded_view(built, wide)),
+        "details": details_of(opened, built),
         "plan_drawing": Markup(framing.plan_view(plan, built, datum, units, wide)),
         "side_drawing": Markup(framing.side_view(plan, units, wide)),
         "notes": {s.label: _notes(s, units) for s in plan.members},

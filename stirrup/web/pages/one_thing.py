@@ -103,11 +103,17 @@ def _charts(built: Built | None, units: Units) -> list[tuple[str, Markup]]:
 APART_PX = 326.0  # as wide as the sheet
 
 
-def _details(opened: OpenBuild, built: Built | None) -> list[tuple[str, Markup]]:
+def details_of(opened: OpenBuild, built: Built) -> list[tuple[str, Markup]]:
     """Where its parts meet, at true scale."""
     surface, every = opened.derived.surface, opened.derived.built
-    shown = built.details if built else ()
-    return [(d.title, Markup(detail_view(d, surface, every, opened.units))) for d in shown]
+    return [(d.title, Markup(detail_view(d, surface, every, opened.units))) for d in built.details]
+
+
+def _drawn(opened: OpenBuild, built: Built | None, framed: bool) -> dict[str, Any]:
+    """What is drawn of its parts; what is framed has a page for that."""
+    if built is None or framed:
+        return {"details": [], "apart": ""}
+    return {"details": details_of(opened, built), "apart": Markup(exploded_view(built, APART_PX))}
 
 
 def one_thing(opened: OpenBuild, chosen: str) -> dict[str, Any]:
@@ -127,11 +133,11 @@ def one_thing(opened: OpenBuild, chosen: str) -> dict[str, Any]:
         ]
         name = make_field(f"fittings/{chosen}/name", fitting.name, FieldKind("text", "Name"), units)
         built = opened.derived.fitting(chosen)
+        framed = built is not None and framing_plan(built) is not None
         return {"chosen_kind": "fitting", "chosen_thing": fitting, "fields": [*fields, name],
-                "framed": built is not None and framing_plan(built) is not None,
+                "framed": framed, **_drawn(opened, built, framed),
                 "charts": _charts(built, units), "of_sheet": sheet_field(fitting) is not None,
-                "other_kinds": others(plan, chosen), "details": _details(opened, built),
-                "apart": Markup(exploded_view(built, APART_PX)) if built else "",
+                "other_kinds": others(plan, chosen),
                 "path": f"fittings/{chosen}", "work": effort([built]) if built else None}  # fmt: skip
     item = next((i for i in plan.items if i.id == chosen), None)
     if item is not None:

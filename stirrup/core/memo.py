@@ -43,8 +43,8 @@ class Warm:
         self.lock = threading.Lock()
         self.busy = threading.RLock()
         self.of: dict[int, OrderedDict[Hashable, object]] = {}
-        self.bytes = self.hits = self.misses = 0
-        self._weighed = 0  # entries there were when it was
+        self.hits = self.misses = 0
+        self._weighed, self._each = 0, 0.0  # entries there were when it was, and bytes of each
 
     def look(self, store: int, key: Hashable) -> object:
         """A result, or _MISSING."""
@@ -72,16 +72,21 @@ class Warm:
         return sum(len(there) for there in self.of.values())
 
     @property
+    def bytes(self) -> int:
+        """What it weighs, by its entries when it was weighed."""
+        return int(self._each * self.entries)
+
+    @property
     def grown(self) -> bool:
-        """Whether it has grown by a quarter since it was weighed."""
-        return self.entries > 1.25 * self._weighed
+        """Whether it has never been weighed, or has three times as many entries since."""
+        return self.entries > 3 * self._weighed
 
     def weigh(self) -> None:
         """Take its weight, which takes a while: a tenth of a second for a large boat."""
         with self.lock:
             self._weighed = self.entries
             kept = [found for there in self.of.values() for found in there.values()]
-        self.bytes = bytes_of(kept)
+        self._each = bytes_of(kept) / max(1, self._weighed)
 
 
 class Scratch:
@@ -118,7 +123,9 @@ class Scratch:
         return len(self._now) + len(self._before)
 
 
-MOST_BYTES = 64_000_000  # of all builds together, some 3 MB each; the longest unused leave, each whole
+# builds at a time, so that twenty people do not push one another out; and bytes of all of them together,
+# some 4 MB each with what they share, so that a few very large ones do not fill the machine
+MOST_WARM, MOST_BYTES = 24, 120_000_000
 _COMMON = Warm()  # what belongs to no build
 _WARM: OrderedDict[Hashable, Warm] = OrderedDict()
 _WARM_LOCK = threading.Lock()
@@ -135,6 +142,8 @@ def enter(build: Hashable) -> Token[Warm]:
         last = next(reversed(_WARM.values()), None)
         warm = _WARM.pop(build, None) or Warm()
         _WARM[build] = warm
+        while len(_WARM) > MOST_WARM:
+            _WARM.popitem(last=False)
     if last is not None and last is not warm and last.grown:
         _SCALES.submit(_make_room, last)
     return _CURRENT.set(warm)

@@ -150,6 +150,18 @@ def test_the_build_asked_for_longest_ago_goes_whole_when_all_weigh_too_much(monk
             assert (memo.peek("x") is not None, other.peek("y") is not None) == (there, there), build
 
 
+def test_no_more_than_so_many_builds_are_kept_however_little_they_weigh(monkeypatch) -> None:
+    monkeypatch.setattr(module, "MOST_WARM", 2)
+    memo = Memo()
+    for build in ("one", "two", "one", "three"):
+        with of_build(build):
+            memo.get("x", lambda build=build: build)
+    with of_build("one"):
+        assert memo.peek("x") == "one"
+    with of_build("two"):  # asked for longest ago when the third came
+        assert memo.peek("x") is None
+
+
 def test_what_is_looked_up_is_counted() -> None:
     before, memo = module.statistics(), Memo()
     with of_build("counted"):

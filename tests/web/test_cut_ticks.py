@@ -84,3 +84,19 @@ def test_two_who_tick_at_the_same_time_both_count(app, site, build) -> None:
         answer = site.form(f"/b/{build}/cuts/ticks", {"base": str(base), "tick": f"cut {key}"})
         assert answer.status_code == 303
     assert sorted(cut_in(app, build)) == sorted(keys[:2])
+
+
+def test_what_nothing_needs_any_more_can_have_its_tick_taken(app, site, build) -> None:
+    send(site, build, every="cut deck")
+    before = set(cut_in(app, build))
+    # wider apart, so there are fewer cross members: those that are cut are in the list still
+    change = {"do": "set", "path": ["fittings", "deck", "spacing"], "value": 1.2}
+    answer = site.post(f"/api/builds/{build}/changes", {"base": number(site, build), "change": change})
+    assert answer.status_code == 200
+    page = site.client.get(f"/b/{build}/cuts").text
+    stray = re.findall(r'value="not ([^"]+)" aria-pressed="true"', page)
+    assert "nothing in the plan is it now" in page and stray and set(stray) <= before
+    for key in stray:
+        send(site, build, tick=f"not {key}")
+    page = site.client.get(f"/b/{build}/cuts").text
+    assert "nothing in the plan is it now" not in page and not set(stray) & set(cut_in(app, build))

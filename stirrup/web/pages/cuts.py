@@ -13,6 +13,7 @@ from stirrup.core.cutting.sticks import left_over_m
 from stirrup.core.fit.already import Part, differs, parts_of, ticked
 from stirrup.core.parts.model import Member, Panel
 from stirrup.core.plan.cut import CutPart
+from stirrup.core.plan.things import title_of
 from stirrup.core.units import write_length
 from stirrup.web import links
 from stirrup.web.drawing.cuts import sheet_svg, stick_svg
@@ -24,6 +25,8 @@ from stirrup.web.render import render
 from stirrup.web.screen import CURRENT
 
 router = APIRouter(route_class=GateRoute)
+
+WORDS = ("cut", "not")  # yet
 
 
 @router.get("/b/{build_id}/cuts", name="cuts", response_class=HTMLResponse, include_in_schema=False)
@@ -65,17 +68,24 @@ def cuts(request: Request, build_id: int, case: CaseName) -> Response:
 
 
 def cut_lists(opened: OpenBuild) -> list[dict[str, Any]]:
-    """Of each thing everything that is cut for it, with what is known of those that are cut already."""
+    """Of each thing everything that is cut for it, with what is known of those that are cut already; and
+    what was cut for it that nothing needs now."""
     cut = {c.id: c for c in opened.plan.cut}
-    out = []
+    strays = dict(cut)
+    out: list[dict[str, Any]] = []
     for built in opened.derived.built:
         every: list[Part] = [*built.panels, *built.members]
+        for part in every:
+            strays.pop(part.key, None)
         rows = [_row(opened, part, cut.get(part.key)) for part in every]
-        if rows:
-            name = next(f.name for f in opened.plan.fittings if f.id == built.fitting)
-            count = sum(row["cut"] is not None for row in rows)
-            out.append({"id": built.fitting, "name": name, "rows": rows, "count": count})
-    return out
+        out.append({"id": built.fitting, "rows": rows, "count": sum(r["cut"] is not None for r in rows)})
+    for thing in dict.fromkeys(c.thing for c in strays.values()):
+        if thing not in {known["id"] for known in out}:
+            out.append({"id": thing, "rows": [], "count": 0})
+    for known in out:
+        known["name"] = title_of(opened.plan, known["id"])
+        known["strays"] = [c for c in strays.values() if c.thing == known["id"]]
+    return [known for known in out if known["rows"] or known["strays"]]
 
 
 def _row(opened: OpenBuild, part: Part, cut: CutPart | None) -> dict[str, Any]:
@@ -108,7 +118,7 @@ def tick_form(
     if word == "cut" and every:  # those that have a tick keep what is known of them
         keys = [key for key in keys if key not in {c.id for c in opened.plan.cut}]
     change = ticked(opened.plan, opened.derived.built, keys, word == "cut")
-    if change is not None and word in ("cut", "not"):
+    if change is not None and word in WORDS:
         asked = ChangeAsked(base=base, change=change.model_dump(mode="json"))
         commit_change(opened.who, build_id, asked)
     return RedirectResponse(f"{links.to('cuts', build_id)}#{slug(name)}", 303)

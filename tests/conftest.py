@@ -21,6 +21,7 @@ settings.load_profile("unhurried")
 
 NEEDS_DATABASE = ("tests/store", "tests/web", "tests/browser")
 _CLUSTER: dict[str, Any] = {}
+SLOW_S = 2.0
 
 
 LONG = "many more rounds of the tests that draw their input: hostile requests, killed processes"
@@ -68,6 +69,21 @@ def pytest_configure(config: pytest.Config) -> None:
     _CLUSTER.update(cluster=cluster, folder=folder)
     os.environ["STIRRUP_TEST_PORT"] = str(port)
     os.environ["STIRRUP_TEST_FOLDER"] = str(folder)
+
+
+def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
+    """Whatever drives a browser is slow."""
+    for item in items:
+        if "/tests/browser/" in item.path.as_posix():
+            item.add_marker("slow")
+
+
+def pytest_terminal_summary(terminalreporter: Any) -> None:
+    """Name what took long and does not say so: on a calm machine nothing is named."""
+    done = (r for r in terminalreporter.stats.get("passed", ()) if r.when == "call")
+    late = sorted({r.nodeid for r in done if r.duration > SLOW_S and "slow" not in r.keywords})
+    for name in late[:20]:
+        terminalreporter.write_line(f"took over {SLOW_S:g} s and is not marked slow: {name}")
 
 
 def pytest_unconfigure(config: pytest.Config) -> None:

@@ -71,6 +71,7 @@ SIDE_BY_SIDE = (
 )  # fmt: skip
 
 
+@pytest.mark.slow
 @given(decks, st.lists(hatches, max_size=3))
 @example(*SIDE_BY_SIDE)
 # a failing plan is small enough to read as it is; making it smaller takes minutes
@@ -102,6 +103,7 @@ NARROWING = {"skin": "ply-12", "height": 0.4739751739740883, "grain": "along the
              "face": False}  # fmt: skip
 
 
+@pytest.mark.slow
 @given(decks)
 @example(NARROWING)
 @example(FACED)  # the foot of a leaning leg stood in the face

@@ -57,6 +57,7 @@ def test_a_flare_that_a_square_end_bears_stays_square() -> None:
     assert all(e.square for e in member.ends) and member.ends_words == ""
 
 
+@pytest.mark.slow
 @given(st.floats(0.5, 3.6), st.floats(0.15, 0.5), st.floats(0.2, 0.6))
 @settings(max_examples=25, deadline=None)
 def test_no_corner_stands_in_the_skin_or_the_side_angle(aft: float, height: float, spacing: float) -> None:

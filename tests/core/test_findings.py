@@ -27,6 +27,7 @@ def test_the_same_about_the_same_is_listed_once_and_another_amount_is_another_fi
     assert distinct([A, B, A, other, B]) == [A, B, other]
 
 
+@pytest.mark.slow
 @pytest.mark.parametrize("name", FILES)
 def test_no_finding_of_the_demo_stands_twice(name: str) -> None:
     findings = derive(demo_plan(name)).findings

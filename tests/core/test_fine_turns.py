@@ -132,6 +132,7 @@ def level(boat: str, change: Callable[[Data, Any], None], value: Any, code: str,
     return {f.level for f in derive(from_data(data)).findings if f.code == code and f.place == place}
 
 
+@pytest.mark.slow
 @pytest.mark.parametrize(
     ("code", "place", "boat", "change", "inside", "outside"), TABLE, ids=[f"{r[0]}-{r[1]}" for r in TABLE]
 )
@@ -142,6 +143,7 @@ def test_what_is_fine_turns(code, place, boat, change, inside, outside) -> None:
     assert worse or (code == "READINGS" and not level(boat, change, outside, code, place))
 
 
+@pytest.mark.slow
 def test_no_statement_is_left_out() -> None:
     """Codes of all findings in the core that may be fine, from its source."""
     found: set[str] = set()

@@ -128,6 +128,7 @@ hatches = st.builds(
 )  # fmt: skip
 
 
+@pytest.mark.slow
 @given(st.lists(hatches, max_size=4), st.floats(0.12, 1.0))
 def test_no_bay_is_wider_than_asked_and_what_is_not_carried_is_said(frames, spacing) -> None:
     openings = [opening(f"H{k}", *f) for k, f in enumerate(frames)]

@@ -96,6 +96,7 @@ def test_what_is_not_framed_has_no_plan() -> None:
     assert framing_plan(derived.fitting("hatch")) is None
 
 
+@pytest.mark.slow
 @given(st.floats(0.25, 0.7), st.floats(0.8, 1.4))
 def test_no_two_cross_members_lie_on_one_another_and_all_are_in_the_deck(
     spacing: float, aft: float

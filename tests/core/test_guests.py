@@ -163,6 +163,7 @@ def test_a_plan_carries_what_it_names_and_means_the_same_elsewhere() -> None:
     assert panel.sheet.thickness == 0.0025
 
 
+@pytest.mark.slow
 def test_what_stands_on_a_floor_is_moved_and_all_else_stays_what_it_was() -> None:
     """So that a drag among many things works out one of them: the floor has no opening for a box."""
     floor = {"kind": "floor", "id": "floor", "name": "Floor", "height": 0.12, "fore": 3.5}

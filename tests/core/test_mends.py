@@ -37,6 +37,7 @@ def left(boat: Plan, finding: Finding, mend: Fix) -> list[Finding]:
     return [f for f in same if f.level != "fine"]
 
 
+@pytest.mark.slow
 @settings(max_examples=30, deadline=None)
 @given(st.floats(-0.5, 0.5), st.floats(-0.4, 0.4), st.floats(0, 0.3), st.floats(0, 180))
 def test_two_things_in_one_place_are_apart_after_any_remedy(

@@ -106,6 +106,7 @@ def test_solver_needs_something_that_may_slide() -> None:
         balance_by_sliding(here(), [Slider("a", "a", 1.0, (0, 0, 0), fore=1)], trim_deg=30)
 
 
+@pytest.mark.slow
 @settings(max_examples=25, deadline=None)
 @given(
     # 1° of trim takes 1600 · 6.5 m · sin 1° = 185 kg·m and the things' own 120: two of 25 kg

@@ -30,6 +30,7 @@ def moved(plan: Plan, aft: float) -> Plan:
     return apply(plan, SetValue(path=("fittings", "bow-deck", "aft"), value=aft))
 
 
+@pytest.mark.slow
 @settings(max_examples=6, deadline=None)
 @given(st.lists(st.floats(2.4, 3.2), min_size=1, max_size=4))
 def test_the_live_part_is_a_part_of_the_whole(edges: list[float]) -> None:

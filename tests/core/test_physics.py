@@ -56,6 +56,7 @@ def test_a_hull_that_is_not_symmetrical_lists_and_its_mirror_the_other_way() -> 
         assert sign * afloat(400, 2.2, 0.0, shape=shape).heel > math.radians(0.5)
 
 
+@pytest.mark.slow
 @settings(max_examples=20, deadline=None)
 @given(st.lists(st.floats(0.3, 4.5), min_size=2, max_size=6, unique=True), st.floats(20, 120))
 def test_moving_a_mass_forward_always_brings_the_bow_down(places: list[float], mass: float) -> None:

@@ -232,6 +232,7 @@ def test_an_edge_beyond_the_transom_is_one_along_it() -> None:
     assert open_.region.equals_exact(beyond.region, 1e-9)
 
 
+@pytest.mark.slow
 @given(st.floats(2.0, 3.5), st.floats(0.15, 0.5))
 @settings(max_examples=20, deadline=None)
 def test_pieces_of_the_skin_make_the_whole_deck(aft: float, height: float) -> None:

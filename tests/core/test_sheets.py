@@ -100,6 +100,7 @@ def test_two_brackets_lie_in_one_another() -> None:
     assert len(lay_out(job(*blanks)).sheets) == 1
 
 
+@pytest.mark.slow
 @given(
     st.lists(st.tuples(st.integers(50, 1200), st.integers(50, 1000)), min_size=1, max_size=9),
     st.integers(0, 8),

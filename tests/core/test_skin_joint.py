@@ -125,6 +125,7 @@ def test_a_joint_that_hangs_free_is_told() -> None:
     assert finding.remedy
 
 
+@pytest.mark.slow
 @given(
     st.floats(1.3, 3.4), st.floats(0.6, 2.8), st.sampled_from(["ply-9", "ply-12", "al-2.5"]),
     st.floats(-0.4, 0.4), st.floats(0.2, 0.5),

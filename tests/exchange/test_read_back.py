@@ -95,6 +95,7 @@ def test_the_cut_list_says_what_the_members_are(boat: str) -> None:
                 assert cut.words.replace("°", " deg") in notes
 
 
+@pytest.mark.slow
 @pytest.mark.parametrize("boat", ["sedge", "skiff"])
 def test_a_lid_s_file_is_its_opening_less_the_gap_corners_too(boat: str) -> None:
     derived = BOATS[boat]

@@ -43,6 +43,7 @@ def yard(folder: Path) -> Server:
     return server
 
 
+@pytest.mark.slow
 def test_a_yard_comes_back_as_it_was_in_another_folder(yard: Server, folder: Path, tmp_path: Path) -> None:
     file = tmp_path / "yard.zip"
     done = keep(folder, "backup", str(file))
@@ -72,6 +73,7 @@ def test_a_yard_comes_back_as_it_was_in_another_folder(yard: Server, folder: Pat
     server.kill(signal.SIGINT)
 
 
+@pytest.mark.slow
 def test_nothing_is_brought_back_into_a_yard_that_is_open(
     yard: Server, folder: Path, tmp_path: Path
 ) -> None:
@@ -86,6 +88,7 @@ def test_nothing_is_brought_back_into_a_yard_that_is_open(
     yard.kill(signal.SIGINT)
 
 
+@pytest.mark.slow
 def test_a_damaged_backup_changes_nothing(yard: Server, folder: Path, tmp_path: Path) -> None:
     file, bent = tmp_path / "yard.zip", tmp_path / "bent.zip"
     assert keep(folder, "backup", str(file)).returncode == 0

@@ -185,6 +185,7 @@ def test_the_shop_keeps_its_units(shop) -> None:
     assert the_shop().units == "in"
 
 
+@pytest.mark.slow
 def test_two_hundred_changes_undone_and_redone_end_byte_identical(shop, build) -> None:
     first = dump(builds.load(shop, build.id).plan)
     now = build

@@ -46,6 +46,7 @@ def ready(server: Server) -> bool:
     return len(there) == 2
 
 
+@pytest.mark.slow
 @HAPROXY
 def test_what_is_acknowledged_outlives_any_process(folder: Path) -> None:
     server = Server(folder, 8641, "--processes", "2")
@@ -99,6 +100,7 @@ def test_what_is_acknowledged_outlives_any_process(folder: Path) -> None:
     assert until(lambda: not alive(database) and not any(alive(pid) for pid in children))
 
 
+@pytest.mark.slow
 @HAPROXY
 def test_twenty_at_once_get_what_one_gets(folder: Path) -> None:
     server = Server(folder, 8651, "--processes", "2")

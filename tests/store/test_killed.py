@@ -23,6 +23,7 @@ from stirrup.store.cluster import Cluster
 from tests.store.servers import ROOT, Server, alive, begin, environment, postmaster, until
 
 
+@pytest.mark.slow
 def test_nothing_acknowledged_is_lost(folder: Path) -> None:
     server = Server(folder)
     number = server.change(1, 3.05)
@@ -55,6 +56,7 @@ def test_nothing_acknowledged_is_lost(folder: Path) -> None:
     assert until(lambda: not alive(database))
 
 
+@pytest.mark.slow
 @pytest.mark.parametrize("how", [signal.SIGTERM, signal.SIGHUP])
 def test_being_asked_to_end_stops_the_database_too(folder: Path, how: signal.Signals) -> None:
     server = Server(folder, 8621)
@@ -64,6 +66,7 @@ def test_being_asked_to_end_stops_the_database_too(folder: Path, how: signal.Sig
     assert until(lambda: not alive(database))
 
 
+@pytest.mark.slow
 def test_a_database_that_dies_under_the_pages_comes_back_by_itself(folder: Path) -> None:
     server = Server(folder, 8631)
     number = server.change(1, 3.05)
@@ -95,6 +98,7 @@ def test_a_database_that_dies_under_the_pages_comes_back_by_itself(folder: Path)
     server.kill(signal.SIGINT)
 
 
+@pytest.mark.slow
 def test_a_database_that_is_frozen_is_noticed_and_waited_for(folder: Path) -> None:
     server = Server(folder, 8641)
     number = server.change(1, 3.05)
@@ -119,6 +123,7 @@ def test_a_database_that_is_frozen_is_noticed_and_waited_for(folder: Path) -> No
     server.kill(signal.SIGINT)
 
 
+@pytest.mark.slow
 def test_a_copied_folder_has_a_database_of_its_own(folder: Path) -> None:
     server = Server(folder, 8651)
     number = server.change(1, 3.05)
@@ -159,6 +164,7 @@ def test_of_starts_at_one_moment_all_sign_with_the_same_secret(tmp_path: Path) -
         assert (folder / "session-secret").stat().st_mode & 0o777 == 0o600
 
 
+@pytest.mark.slow
 def test_two_first_starts_on_one_folder_seed_once_and_share(folder: Path) -> None:
     first, second = begin(folder, 8661), begin(folder, 8662)
     for process in (first, second):
@@ -180,6 +186,7 @@ def test_two_first_starts_on_one_folder_seed_once_and_share(folder: Path) -> Non
     server.kill(signal.SIGINT)
 
 
+@pytest.mark.slow
 @pytest.mark.parametrize("after_s", [0.3, 0.9, 1.5])
 def test_a_first_start_that_was_killed_leaves_nothing_in_the_way(folder: Path, after_s: float) -> None:
     process = begin(folder, 8671)
@@ -194,6 +201,7 @@ def test_a_first_start_that_was_killed_leaves_nothing_in_the_way(folder: Path, a
     server.kill(signal.SIGINT)
 
 
+@pytest.mark.slow
 def test_an_initdb_that_outlived_its_start_is_no_hindrance(folder: Path) -> None:
     """What a killed start began goes on writing for a while, into the folder that it was given."""
     making = folder / "cluster/making"
@@ -213,6 +221,7 @@ def test_an_initdb_that_outlived_its_start_is_no_hindrance(folder: Path) -> None
     assert not list((folder / "cluster").glob("making*"))
 
 
+@pytest.mark.slow
 def test_half_a_cluster_is_put_aside_and_said(folder: Path) -> None:
     half = folder / "cluster/postgres"
     half.mkdir(parents=True)
@@ -223,6 +232,7 @@ def test_half_a_cluster_is_put_aside_and_said(folder: Path) -> None:
     server.kill(signal.SIGINT)
 
 
+@pytest.mark.slow
 def test_a_start_that_cannot_succeed_says_why_soon(folder: Path) -> None:
     server = Server(folder, 8691)
     server.kill(signal.SIGINT)
@@ -236,6 +246,7 @@ def test_a_start_that_cannot_succeed_says_why_soon(folder: Path) -> None:
     assert "could not start" in found.stderr and "./run restore" in found.stderr
 
 
+@pytest.mark.slow
 def test_a_taken_port_is_passed_over_and_said(folder: Path) -> None:
     with socket.socket() as taken:
         taken.bind(("127.0.0.1", 8701))
@@ -255,6 +266,7 @@ def test_a_port_that_is_none_is_refused_in_words(text: str, tmp_path: Path) -> N
     assert "accepted: 1 to 65535" in found.stderr and "Traceback" not in found.stderr
 
 
+@pytest.mark.slow
 def test_many_rounds_of_killing_lose_nothing(folder: Path, rounds: int) -> None:
     """Web process, database, both, or the start itself, at moments drawn by a seed."""
     draw = random.Random(20261127)

@@ -163,6 +163,7 @@ def test_what_a_killed_worker_had_in_hand_is_done_by_another(app, database_url) 
         worker.wait()
 
 
+@pytest.mark.slow
 def test_two_workers_share_what_there_is_and_do_each_job_once(app, database_url) -> None:
     """Twelve jobs, two workers: all done, and told as often as there were jobs."""
     jobs = [job_of(0.7 + k / 1000, stock=f"al-{k}") for k in range(12)]
@@ -191,6 +192,7 @@ def test_two_workers_share_what_there_is_and_do_each_job_once(app, database_url)
             worker.wait()
 
 
+@pytest.mark.slow
 def test_a_worker_that_is_killed_is_started_again_and_ends_when_told(app, database_url) -> None:
     keeper = Worker(lambda: database_url)
     keeper.start()

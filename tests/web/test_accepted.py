@@ -65,6 +65,7 @@ def boats() -> list[Plan]:
     return [demo_plan(name) for name in FILES]
 
 
+@pytest.mark.slow
 def test_what_is_stored_never_breaks_a_page(app, site, request) -> None:
     """Some places of a boat set at random; 200 boats with --long."""
     long = request.config.getoption("--long")

@@ -320,6 +320,7 @@ def test_gear_gets_a_home_by_hand_or_all_at_once(app, site) -> None:
     assert '<option value="nothing-of-that-name" selected>gone</option>' in page
 
 
+@pytest.mark.slow
 def test_the_same_in_another_material_is_tried_and_taken_with_one_button(app, site) -> None:
     build = make_build(app, skiff_plan(fittings=[DECK, HATCH]))
     sheet = site.client.get(f"/b/{build}/layout", params={"sel": "deck"}).text

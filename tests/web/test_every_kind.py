@@ -13,6 +13,7 @@ ENTRIES = [(k.key, e.key) for k in KINDS for e in k.entries]
 PAGES = ("layout", "layout/marks", "layout/gear", "float", "float/ledger", "cuts", "money", "history")
 
 
+@pytest.mark.slow
 @pytest.mark.parametrize(("key", "entry"), ENTRIES, ids=[f"{k}-{e}" for k, e in ENTRIES])
 def test_it_is_placed_looked_at_on_every_page_and_undone(app, site, key: str, entry: str) -> None:
     build = make_build(app, boat())

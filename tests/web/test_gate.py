@@ -148,6 +148,7 @@ def test_more_than_can_be_served_are_told_when_to_come_again(site, app) -> None:
     assert sorted(found[0]) == [200] * 5 + [503] * 7
 
 
+@pytest.mark.slow
 def test_sixty_slow_pages_at_once_are_all_answered(site, app, build) -> None:
     """More than there are threads or connections: they wait, and none is turned away."""
     statuses: list[int] = []
@@ -325,6 +326,7 @@ def _all_routes(listed: Any) -> Any:
         yield from _all_routes(inner) if inner is not None else (route,)
 
 
+@pytest.mark.slow
 def test_hostile_requests_over_every_route_break_nothing(app, site, routes, request) -> None:
     """10,000 with --long; each is drawn by a seed, so a failure can be sent again."""
     most = 10_000 if request.config.getoption("--long") else 400

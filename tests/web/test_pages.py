@@ -123,6 +123,7 @@ def test_downloaded_file_imported_again_is_identical(app, site) -> None:
     assert site.client.get(f"/b/{new[1]}/file").text == file.text
 
 
+@pytest.mark.slow
 def test_an_empty_yard_offers_the_demo_boats(app, site) -> None:
     assert site.form("/builds/demo", {}).status_code == 303
     assert site.form("/builds/demo", {}).status_code == 303  # under names of their own

@@ -184,3 +184,13 @@ def test_a_part_on_record_for_another_thing_counts_where_it_belongs() -> None:
     odd = as_cut(part).model_copy(update={"thing": "old"})
     found = told(before.model_copy(update={"cut": (odd,)}))
     assert [(f.level, f.place) for f in found] == [("fine", DECK["id"])]
+
+
+def test_a_hole_that_is_too_large_leaves_too_little_and_one_too_small_is_cut_larger() -> None:
+    large = panel(WANTED.outline, oblong(0.195, 0.195, 0.405, 0.305))
+    small = panel(WANTED.outline, oblong(0.205, 0.205, 0.395, 0.295))
+    # 5 mm all round: its corners are 5 √2 from the wanted one's
+    corner = 0.005 * 2**0.5
+    spoilt, tight = differs(WANTED, as_cut(large)), differs(WANTED, as_cut(small))
+    assert (spoilt.short, spoilt.over) == pytest.approx((corner, 0.0)) and spoilt.spoilt
+    assert (tight.short, tight.over) == pytest.approx((0.0, corner)) and not tight.spoilt

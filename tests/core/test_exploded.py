@@ -71,3 +71,13 @@ def test_nearer_parts_are_drawn_over_farther_ones() -> None:
     # from aft and starboard: the fore and the port wall are the far ones
     assert max(order.index("K1-F"), order.index("K1-P")) < min(order.index("K1-A"), order.index("K1-S"))
     assert taken_apart(Built("nothing")) == []
+
+
+def test_a_panel_in_the_middle_goes_up_or_forward() -> None:
+    box = built({**LOCKER, "on": None})
+    for key, way in (("bottom", (0, 0, 1)), ("aft", (1, 0, 0))):
+        alone = next(p for p in box.panels if p.key.endswith(key))
+        (drawn,) = taken_apart(Built("x", (alone,)))
+        step = np.subtract(drawn.at, drawn.home)
+        far = np.linalg.norm(step)
+        assert far > 0 and step == pytest.approx(np.array(seen(way)) * far / np.linalg.norm(seen(way)))

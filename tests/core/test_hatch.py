@@ -9,7 +9,7 @@ from stirrup.core.kinds.registry import BY_KEY
 from stirrup.core.parts.entries import Latch
 from stirrup.exchange.buildfile import from_data
 from stirrup.exchange.catalogue import starting
-from tests.boats import box_lines, build_data, derive
+from tests.boats import box_lines, build_data, derive, wedge_lines
 
 DECK = {
     "kind": "raised_deck",
@@ -309,3 +309,15 @@ def test_members_under_a_lid_on_the_deck_end_at_the_opening() -> None:
 def test_only_a_gutter_has_a_width_to_choose(lies: str) -> None:
     kind, choices = BY_KEY["hatch"], Hatch.model_validate({**HATCH, "lies": lies})
     assert ("gutter" in kind.idle(choices, starting())) == (lies != "flush, over a gutter")
+
+
+def test_each_hose_falls_as_far_as_the_bottom_is_under_its_corner() -> None:
+    # a bottom that rises by 0.2 over the half-breadth of 1 m, its skin 3 mm square to it
+    lines = wedge_lines(0.2)
+    fittings = [{**DECK, "height": 0.6}, {**HATCH, "lies": "flush, over a gutter", "gutter": 0.03}]
+    derived = derive(from_data(build_data(lines, fittings=fittings)))
+    # corners at y 0.1 - 0.18 and 0.1 + 0.18: the bottom is at 0.2 x 0.08 and at 0.2 x 0.28
+    skin = 0.003 * math.hypot(1.0, 0.2)
+    falls = [0.6 - 0.03 - 0.05 - 0.2 * y - skin for y in (0.08, 0.28)]
+    assert bought_of(derived)["hose"] == pytest.approx(sum(falls), abs=1e-4)
+    assert finding(derived, "GUTTER").values["fall"].value == pytest.approx(min(falls), abs=1e-4)

@@ -218,3 +218,31 @@ def test_what_is_tried_out_is_not_kept() -> None:
     with passing():
         assert memo.get("tried", lambda: 1) == memo.get("tried", lambda: 2) == 1
     assert memo.peek("tried") is None
+
+
+def test_pairs_that_are_there_still_are_not_worked_out_again() -> None:
+    made: list[tuple[str, str]] = []
+
+    class Thing:
+        def __init__(self, name: str) -> None:
+            self.name = name
+
+    def meet(a: Thing, b: Thing) -> str:
+        made.append((a.name, b.name))
+        return a.name + b.name
+
+    a, b, c, new = (Thing(n) for n in ("a", "b", "c", "a"))
+    pairs = module.Together(meet)
+    assert pairs.of([(a, b), (a, c)]) == ["ab", "ac"]
+    assert pairs.of([(a, c), (a, b)]) == ["ac", "ab"] and len(made) == 2
+    # another object of the same name is another one; what is gone is forgotten
+    assert pairs.of([(new, b), (a, c)]) == ["ab", "ac"] and len(made) == 3
+    pairs.of([(a, b)])
+    assert len(made) == 4
+    # a hand that drags finds what was stored, and what it made itself a step before
+    scratch = Scratch()
+    for _ in range(3):
+        scratch.step()
+        with passing(scratch):
+            assert pairs.of([(a, b), (b, c)]) == ["ab", "bc"]
+    assert len(made) == 5

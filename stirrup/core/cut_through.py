@@ -44,12 +44,36 @@ def cut_through(surface: HullSurface, built: Iterable[Built], detail: Detail) ->
     out = [Cut("hull", "metal", ring) for ring in _rings(_hull(surface, detail), window)]
     for one in built:
         for panel in one.panels:
+            if not _near(_corners(panel), panel.sheet.thickness, detail):
+                continue
             shape = _panel(panel, detail)
             out += [Cut(panel.label, panel.sheet.stuff.kind, ring) for ring in _rings(shape, window)]
         for member in one.members:
+            if not _near(member.path, member.section.a + member.section.b, detail):
+                continue
             for flat in _member(member, detail):
                 out += [Cut(member.label, "metal", ring) for ring in _rings(flat, window)]
     return out
+
+
+def _corners(panel: Panel) -> list[Point]:
+    """Of the box around it in its own axes."""
+    u0, v0, u1, v1 = panel.polygon.bounds
+    return [panel.frame.at(u, v) for u in (u0, u1) for v in (v0, v1)]
+
+
+def _near(points: Iterable[Point], reach: float, detail: Detail) -> bool:
+    """Whether what lies within reach of these points [m] may be on the drawing."""
+    (u, z), half = detail.middle, (DETAIL_WIDE_M / 2, detail.high / 2)
+    if detail.axis == "x":
+        box_ = ((detail.at, 0.0), (u, half[0]), (z, half[1]))
+    else:
+        box_ = ((u, half[0]), (detail.at, 0.0), (z, half[1]))
+    rows = zip(*points, strict=True)
+    return all(
+        min(row) - reach <= middle + beside and max(row) + reach >= middle - beside
+        for row, (middle, beside) in zip(rows, box_, strict=True)
+    )
 
 
 def _rings(shape: BaseGeometry, window: Polygon) -> list[tuple[tuple[float, float], ...]]:

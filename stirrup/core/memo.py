@@ -151,7 +151,8 @@ def enter(build: Hashable) -> Token[Warm]:
 
 def _make_room(grown: Warm) -> None:
     """Weigh a build; then those that were unused longest go until the others are within the budget."""
-    grown.weigh()
+    if grown.grown:  # nobody else has done it meanwhile
+        grown.weigh()
     with _WARM_LOCK:
         total = sum(w.bytes for w in _WARM.values())
         while total > MOST_BYTES and len(_WARM) > 1:

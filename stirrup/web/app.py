@@ -21,6 +21,7 @@ from stirrup.web.pages import (
     api,
     condition,
     cuts,
+    drawn,
     files,
     float_sheets,
     floating,
@@ -49,7 +50,7 @@ from stirrup.web.pages import (
 
 PAGES = (
     yard, shelf, start, survey, offset_table, scan, condition, photos, layout, gear, instead, remedies,
-    marks, framing,
+    marks, drawn, framing,
     floating, float_sheets, measured, cuts, money, history, files, printing, live, api, previewing,
     suggesting, plain_forms,
 )  # fmt: skip

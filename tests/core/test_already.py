@@ -1,14 +1,17 @@
 """What is cut already: outlines by hand on rectangles, and on a deck whose edge goes on afterwards."""
 
+from dataclasses import replace
+
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from stirrup.core.arrange.setting import forgotten
 from stirrup.core.errors import CoreError
 from stirrup.core.findings import Finding
 from stirrup.core.fit.already import SAME_M, as_cut, differs, parts_of, ticked
 from stirrup.core.parts.model import Frame, Member, Panel
-from stirrup.core.plan.changes import RemoveThing, SetValue, apply, invert
+from stirrup.core.plan.changes import RemoveThing, SetValue, Together, apply, invert
 from stirrup.core.plan.cut import CutPart
 from stirrup.core.plan.model import Plan
 from stirrup.exchange.buildfile import dump, parse
@@ -156,8 +159,6 @@ def test_an_outline_that_crosses_itself_is_compared_all_the_same() -> None:
 
 
 def test_with_a_thing_its_ticks_go_and_come_back() -> None:
-    from stirrup.core.arrange.setting import forgotten
-
     before = all_ticked(boat())
     gone = forgotten(before, {DECK["id"]})
     assert {c.path for c in gone if isinstance(c, RemoveThing)} == {("cut", c.id) for c in before.cut}
@@ -194,3 +195,15 @@ def test_a_hole_that_is_too_large_leaves_too_little_and_one_too_small_is_cut_lar
     spoilt, tight = differs(WANTED, as_cut(large)), differs(WANTED, as_cut(small))
     assert (spoilt.short, spoilt.over) == pytest.approx((corner, 0.0)) and spoilt.spoilt
     assert (tight.short, tight.over) == pytest.approx((0.0, corner)) and not tight.spoilt
+
+
+def test_more_parts_than_one_step_holds_are_ticked_and_forgotten_in_one() -> None:
+    before = boat()
+    built = derive(before).built[0]
+    panels = tuple(replace(built.panels[0], key=f"{DECK['id']}/many/{k}") for k in range(620))
+    change = ticked(before, [replace(built, panels=panels)], [p.key for p in panels], True)
+    assert change is not None
+    after = apply(before, change)
+    assert len(after.cut) == 620 and apply(after, invert(before, change)) == before
+    gone = Together(changes=tuple(forgotten(after, {DECK["id"]})))
+    assert apply(after, gone) == before and apply(before, invert(after, gone)) == after

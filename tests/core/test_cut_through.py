@@ -1,13 +1,16 @@
 """What an upright plane cuts: rectangles by hand, a slanting panel by its angle, a hatch's edge."""
 
 import math
+from dataclasses import replace
 
 import pytest
 from shapely.geometry import Polygon
 
+from stirrup.core import cut_through as cut_through_module
 from stirrup.core.contract.gives import DETAIL_WIDE_M, Built, Detail
 from stirrup.core.cut_through import Cut, cut_through
 from stirrup.core.parts.model import Frame, Member, Panel
+from stirrup.demo.seed import demo_plan
 from stirrup.exchange.catalogue import starting
 from tests.boats import derive, plan
 from tests.core.test_hatch import DECK, HATCH, built_with, hatch_of
@@ -103,3 +106,17 @@ def test_a_detail_turns_with_the_boat() -> None:
     assert (a.axis, a.at, a.middle[0]) == (b.axis, b.at, pytest.approx(-b.middle[0]))
     for one, two in zip(a.measures, b.measures, strict=True):
         assert one.a[1] == pytest.approx(-two.a[1]) and one.b[1] == pytest.approx(-two.b[1])
+
+
+@pytest.mark.parametrize("boat", ["sedge-hopper", "old-copper"])
+def test_what_is_passed_over_would_not_be_on_the_drawing(boat: str, monkeypatch) -> None:
+    derived = derive(demo_plan(f"{boat}.stirrup.json"))
+    shown = [d for b in derived.built for d in b.details]
+    # also beside and over what there is to see, where parts begin and end
+    shown += [replace(d, at=d.at + by, middle=(d.middle[0] - by, d.middle[1] + by)) for d in shown
+              for by in (0.03, 0.11)]  # fmt: skip
+    assert len(shown) >= 6
+    looked = [cut_through(derived.surface, derived.built, d) for d in shown]
+    monkeypatch.setattr(cut_through_module, "_near", lambda *_: True)
+    assert [cut_through(derived.surface, derived.built, d) for d in shown] == looked
+    assert any(len(cuts) > 3 for cuts in looked)

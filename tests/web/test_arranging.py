@@ -356,3 +356,16 @@ def test_what_is_bought_stands_beside_what_is_made_and_takes_its_place(site, app
     fitting = plan_of(app, build).plan.fittings[0]
     assert (fitting.kind, fitting.name) == ("console_box", "My <console>")
     assert "Nothing else goes" in site.client.get(f"/b/{build}/layout/bought-or-made/gone").text
+
+
+def test_a_thing_is_drawn_when_its_box_is_opened_and_not_before(site, app) -> None:
+    build = make_build(app, skiff_plan(fittings=[DECK, HATCH]))
+    sheet = site.client.get(f"/b/{build}/layout?sel=hatch").text
+    assert f'data-fetch="/b/{build}/layout/drawn/hatch"' in sheet and "true-scale" not in sheet
+    drawn = site.client.get(f"/b/{build}/layout/drawn/hatch").text
+    assert drawn.count("true-scale") == 2 and "latch from the lid&#x27;s edge" in drawn
+    assert site.client.get(f"/b/{build}/layout/drawn/nobody").status_code == 404
+    # what is framed has all of it on its framing page
+    assert "layout/drawn/deck" not in site.client.get(f"/b/{build}/layout?sel=deck").text
+    framing = site.client.get(f"/b/{build}/layout/framing/deck").text
+    assert "true-scale" in framing and "view-exploded" in framing

@@ -6,7 +6,7 @@ from collections.abc import Iterable, Sequence
 
 from stirrup.core.errors import CoreError
 from stirrup.core.plan.arrangement import Arranged
-from stirrup.core.plan.changes import AddThing, AnyChange, RemoveThing, SetValue, Together
+from stirrup.core.plan.changes import AddThing, AnyChange, RemoveThing, SetValue, Together, bundled
 from stirrup.core.plan.model import Plan
 from stirrup.core.plan.things import title_of
 
@@ -82,4 +82,4 @@ def forgotten(plan: Plan, ids: set[str]) -> list[AnyChange]:
     gone += [("bonds", b.id) for b in a.bonds if b.thing in ids or b.to in ids]
     gone += [("accepted", x.id) for x in a.accepted if x.thing in ids or x.other in ids]
     ticks = [RemoveThing(path=("cut", c.id)) for c in plan.cut if c.thing in ids]
-    return [*ticks, *(RemoveThing(path=("arrangement", group, id_)) for group, id_ in gone)]
+    return [*bundled(ticks), *(RemoveThing(path=("arrangement", group, id_)) for group, id_ in gone)]

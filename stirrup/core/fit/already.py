@@ -15,7 +15,7 @@ from stirrup.core.findings import Finding, Quantity, declare, plain
 from stirrup.core.fittings.edges import largest
 from stirrup.core.memo import Memo
 from stirrup.core.parts.model import Member, Panel
-from stirrup.core.plan.changes import AddThing, AnyChange, RemoveThing, Together
+from stirrup.core.plan.changes import AddThing, AnyChange, RemoveThing, Together, bundled
 from stirrup.core.plan.cut import CutPart
 from stirrup.core.plan.model import Plan
 
@@ -191,9 +191,9 @@ def ticked(plan: Plan, built: Iterable[Built], keys: Sequence[str], done: bool) 
     gone = [RemoveThing(path=("cut", key)) for key in keys if key in known]
     fresh = [as_cut(there[key]) for key in keys if key in there and done]
     new = [AddThing(path=("cut",), value=c.model_dump(mode="json")) for c in fresh]
-    changes = (*gone, *new)
+    changes: list[AnyChange] = [*gone, *new]
     if not changes:
         return None
     labels = [c.label for c in plan.cut if c.id in keys] if not done else [c.label for c in fresh]
     some = labels[0] if len(labels) == 1 else f"{len(labels)} parts"
-    return Together(changes=changes, words=f"{some}: {'cut' if done else 'not cut'}")
+    return Together(changes=tuple(bundled(changes)), words=f"{some}: {'cut' if done else 'not cut'}")

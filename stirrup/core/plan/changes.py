@@ -8,6 +8,7 @@ a name) the id is used; elsewhere the position.
 from __future__ import annotations
 
 import copy
+from collections.abc import Sequence
 from typing import Annotated, Any, Literal
 
 from pydantic import Field, JsonValue, TypeAdapter, ValidationError
@@ -18,6 +19,7 @@ from stirrup.core.errors import CoreError
 from stirrup.core.plan.explain import first_error
 from stirrup.core.plan.model import Plan
 
+MOST_TOGETHER = 500
 Step = Annotated[str, Field(max_length=100)]
 Path = Annotated[tuple[Step, ...], Field(min_length=1, max_length=12)]
 
@@ -50,7 +52,7 @@ class Together(Document):
     """Several changes as one step."""
 
     do: Literal["together"] = "together"
-    changes: tuple[Change, ...] = Field(min_length=1, max_length=500)
+    changes: tuple[Change, ...] = Field(min_length=1, max_length=MOST_TOGETHER)
     words: str = Field("", max_length=200)
 
 
@@ -61,6 +63,14 @@ NAMED = ("cases", "lines", "starboard", "floods")
 CHANGE: TypeAdapter[SetValue | AddThing | RemoveThing | Together] = TypeAdapter(Change)
 
 AnyChange = SetValue | AddThing | RemoveThing | Together
+
+
+def bundled(changes: Sequence[AnyChange]) -> list[AnyChange]:
+    """Changes as they are, or in bundles where they are more than one step may hold."""
+    if len(changes) <= MOST_TOGETHER // 2:  # others come along
+        return list(changes)
+    size = MOST_TOGETHER
+    return [Together(changes=tuple(changes[k : k + size])) for k in range(0, len(changes), size)]
 
 
 MOST_INDEX = 99_999

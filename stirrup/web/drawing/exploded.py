@@ -10,6 +10,7 @@ from stirrup.web.drawing.canvas import FAN, Canvas, type_of
 
 WIDTH = 900.0
 MOST_HIGH = 640.0
+LEAST_M = 0.001
 FEWEST = 3  # parts that are worth taking apart
 
 
@@ -24,7 +25,8 @@ def exploded_view(built: Built, wide: float = WIDTH) -> str:
     low = min(x for x, _ in spots), min(y for _, y in spots)
     high = max(x for x, _ in spots), max(y for _, y in spots)
     room = WIDTH - 4 * size
-    scale = min(room / (high[0] - low[0]), MOST_HIGH / (high[1] - low[1]))
+    wide_m, high_m = (max(b - a, LEAST_M) for a, b in zip(low, high, strict=True))
+    scale = min(room / wide_m, MOST_HIGH / high_m)
     tall = (high[1] - low[1]) * scale + 3 * size
     left = (WIDTH - (high[0] - low[0]) * scale) / 2 - low[0] * scale
     canvas = Canvas(WIDTH, tall, (left, high[1] * scale + 1.5 * size), scale, "exploded",

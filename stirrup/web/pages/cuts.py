@@ -26,7 +26,7 @@ from stirrup.web.screen import CURRENT
 
 router = APIRouter(route_class=GateRoute)
 
-WORDS = ("cut", "not")  # yet
+CUT, NOT_CUT = "cut", "not"
 
 
 @router.get("/b/{build_id}/cuts", name="cuts", response_class=HTMLResponse, include_in_schema=False)
@@ -110,15 +110,15 @@ def tick_form(
     """
     opened = open_build(build_id)
     word, _, name = (tick or every).partition(" ")
-    keys = [name]
-    if every:
+    keys = [name] if word in (CUT, NOT_CUT) else []
+    if every and keys:
         there = parts_of(opened.derived.built)
         keys = [key for key, part in there.items() if part.fitting == name]
         keys += [c.id for c in opened.plan.cut if c.thing == name and c.id not in there]
-    if word == "cut" and every:  # those that have a tick keep what is known of them
+    if word == CUT and every:  # those that have a tick keep what is known of them
         keys = [key for key in keys if key not in {c.id for c in opened.plan.cut}]
-    change = ticked(opened.plan, opened.derived.built, keys, word == "cut")
-    if change is not None and word in WORDS:
+    change = ticked(opened.plan, opened.derived.built, keys, word == CUT)
+    if change is not None:
         asked = ChangeAsked(base=base, change=change.model_dump(mode="json"))
         commit_change(opened.who, build_id, asked)
     return RedirectResponse(f"{links.to('cuts', build_id)}#{slug(name)}", 303)

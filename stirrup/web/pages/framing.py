@@ -16,9 +16,9 @@ from stirrup.store.builds import NotThereError
 from stirrup.web.drawing import framing
 from stirrup.web.drawing.exploded import exploded_view
 from stirrup.web.gate import GateRoute
+from stirrup.web.pages.drawn import details_of
 from stirrup.web.pages.files import download, file_name
 from stirrup.web.pages.frame import CaseName, OpenBuild, build_context, open_build
-from stirrup.web.pages.one_thing import details_of
 from stirrup.web.problems import Problem
 from stirrup.web.render import render
 from stirrup.web.screen import CURRENT

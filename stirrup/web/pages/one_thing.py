@@ -22,9 +22,8 @@ from stirrup.core.plan.things import present, title_of
 from stirrup.core.units import Units
 from stirrup.core.work.hours import effort
 from stirrup.web.drawing.chart import chart_view
-from stirrup.web.drawing.detail import detail_view
-from stirrup.web.drawing.exploded import exploded_view
 from stirrup.web.forms import HIDDEN, Field, fields_of, make_field, mass_fields
+from stirrup.web.pages.drawn import is_drawn
 from stirrup.web.pages.frame import OpenBuild
 from stirrup.web.present import change_json
 
@@ -100,22 +99,6 @@ def _charts(built: Built | None, units: Units) -> list[tuple[str, Markup]]:
     return [(c.title, Markup(chart_view(c, units))) for c in (built.charts if built else ())]
 
 
-APART_PX = 326.0  # as wide as the sheet
-
-
-def details_of(opened: OpenBuild, built: Built) -> list[tuple[str, Markup]]:
-    """Where its parts meet, at true scale."""
-    surface, every = opened.derived.surface, opened.derived.built
-    return [(d.title, Markup(detail_view(d, surface, every, opened.units))) for d in built.details]
-
-
-def _drawn(opened: OpenBuild, built: Built | None, framed: bool) -> dict[str, Any]:
-    """What is drawn of its parts; what is framed has a page for that."""
-    if built is None or framed:
-        return {"details": [], "apart": ""}
-    return {"details": details_of(opened, built), "apart": Markup(exploded_view(built, APART_PX))}
-
-
 def one_thing(opened: OpenBuild, chosen: str) -> dict[str, Any]:
     """Form of one chosen fitting, item or tank."""
     plan, units, catalogue = opened.plan, opened.units, opened.derived.catalogue
@@ -135,7 +118,7 @@ def one_thing(opened: OpenBuild, chosen: str) -> dict[str, Any]:
         built = opened.derived.fitting(chosen)
         framed = built is not None and framing_plan(built) is not None
         return {"chosen_kind": "fitting", "chosen_thing": fitting, "fields": [*fields, name],
-                "framed": framed, **_drawn(opened, built, framed),
+                "framed": framed, "drawn": built is not None and not framed and is_drawn(built),
                 "charts": _charts(built, units), "of_sheet": sheet_field(fitting) is not None,
                 "other_kinds": others(plan, chosen),
                 "path": f"fittings/{chosen}", "work": effort([built]) if built else None}  # fmt: skip

@@ -202,7 +202,9 @@ def _support(
     hinge = (c.x + dx * size[0] / 2, c.y + dy * size[1] / 2, top)
     # what turns with the lid: not the hinge, nor its gasket
     on_it = [p for p in bought if isinstance(p.entry, Latch) or p.group == "cover"]
-    skin = catalogue.sheet(deck.skin).thickness
+    # from the hinge down to the members: a lid on the deck has its own thickness in between
+    over = panels[0].sheet.thickness if c.lies == "on the deck" else 0.0
+    skin = catalogue.sheet(deck.skin).thickness + over
     studs = (skin + STUD_M, max(skin + deck.leg - STUD_M, skin + STUD_M))
     lid = lid_about([*panels, *on_it], hinge, (-dx, -dy), size[0] if dx else size[1],
                     panels[0].sheet.thickness, studs, c.opens)  # fmt: skip

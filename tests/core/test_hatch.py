@@ -1,4 +1,5 @@
 import math
+from importlib import import_module
 
 import pytest
 
@@ -321,3 +322,22 @@ def test_each_hose_falls_as_far_as_the_bottom_is_under_its_corner() -> None:
     falls = [0.6 - 0.03 - 0.05 - 0.2 * y - skin for y in (0.08, 0.28)]
     assert bought_of(derived)["hose"] == pytest.approx(sum(falls), abs=1e-4)
     assert finding(derived, "GUTTER").values["fall"].value == pytest.approx(min(falls), abs=1e-4)
+
+
+@pytest.mark.parametrize(
+    ("lies", "least", "most"), [("flush", 0.0125, 0.0325), ("on the deck", 0.015, 0.035)]
+)
+def test_a_strut_s_studs_go_on_the_leg_of_the_members(lies, least, most, monkeypatch) -> None:
+    """Under the hinge: skin of 2.5 mm, for a lid on the deck its own 2.5 mm too; then the leg of 40, less
+    10 from either of its edges."""
+    seen = []
+
+    def lid_about(*args):
+        seen.append(args[5])
+        return real(*args)
+
+    build_module = import_module("stirrup.core.kinds.hatch.build")
+    real = build_module.lid_about
+    monkeypatch.setattr(build_module, "lid_about", lid_about)
+    built_with({"members": "angle-40x40x3"}, lies=lies, x=1.5071)  # such a one nobody has made yet
+    assert seen == [pytest.approx((least, most))]

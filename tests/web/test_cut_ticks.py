@@ -49,7 +49,7 @@ def test_a_part_is_ticked_and_its_tick_is_taken_back(app, site, build) -> None:
 
 
 def test_all_of_a_thing_at_once_and_an_edge_that_moves_afterwards(app, site, build) -> None:
-    send(site, build, every="cut deck")
+    send(site, build, every="deck")
     page = site.client.get(f"/b/{build}/cuts").text
     assert len(cut_in(app, build)) == ticks(page)[0] > 5 and "differs" not in page
     base = number(site, build)
@@ -59,7 +59,7 @@ def test_all_of_a_thing_at_once_and_an_edge_that_moves_afterwards(app, site, bui
     assert "differs" in page and ("too small" in page or "over." in page)
     assert "Cut already" in site.client.get(f"/b/{build}/layout?sel=deck").text
     # those that have a tick keep what is known of them, until one is ticked anew by itself
-    send(site, build, every="cut deck")
+    send(site, build, every="deck")
     assert "differs" in site.client.get(f"/b/{build}/cuts").text
 
 
@@ -68,7 +68,7 @@ def test_a_part_that_is_gone_and_words_that_mean_nothing_change_nothing(app, sit
     for what in (
         {"tick": "cut nobody/1"},
         {"tick": "saw deck/1"},
-        {"every": "cut nobody"},
+        {"every": "nobody"},
         {"tick": ""},
         {},
     ):
@@ -87,7 +87,7 @@ def test_two_who_tick_at_the_same_time_both_count(app, site, build) -> None:
 
 
 def test_what_nothing_needs_any_more_can_have_its_tick_taken(app, site, build) -> None:
-    send(site, build, every="cut deck")
+    send(site, build, every="deck")
     before = set(cut_in(app, build))
     # wider apart, so there are fewer cross members: those that are cut are in the list still
     change = {"do": "set", "path": ["fittings", "deck", "spacing"], "value": 1.2}

@@ -103,20 +103,19 @@ def tick_form(
     tick: Annotated[str, Form(max_length=200)] = "",
     every: Annotated[str, Form(max_length=200)] = "",
 ) -> Response:
-    """Note one part as cut, or all of a thing, or take that back; then the list again, at the same place.
+    """Note a part as cut or take that back, or note all of a thing that is not cut yet; then the list
+    again, at the same place.
 
-    tick: "cut" or "not", a space, and the key of a part; every: the same with the id of a thing. A part
-    that is gone changes nothing.
+    tick: "cut" or "not", a space, and the key of a part; every: the id of a thing. What is gone changes
+    nothing.
     """
     opened = open_build(build_id)
-    word, _, name = (tick or every).partition(" ")
+    word, _, name = (CUT, "", every) if every else tick.partition(" ")
     keys = [name] if word in (CUT, NOT_CUT) else []
-    if every and keys:
-        there = parts_of(opened.derived.built)
-        keys = [key for key, part in there.items() if part.fitting == name]
-        keys += [c.id for c in opened.plan.cut if c.thing == name and c.id not in there]
-    if word == CUT and every:  # those that have a tick keep what is known of them
-        keys = [key for key in keys if key not in {c.id for c in opened.plan.cut}]
+    if every:  # those that have a tick keep what is known of them
+        known = {c.id for c in opened.plan.cut}
+        there = parts_of(opened.derived.built).items()
+        keys = [key for key, part in there if part.fitting == every and key not in known]
     change = ticked(opened.plan, opened.derived.built, keys, word == CUT)
     if change is not None:
         asked = ChangeAsked(base=base, change=change.model_dump(mode="json"))

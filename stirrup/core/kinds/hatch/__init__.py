@@ -1,4 +1,4 @@
-"""Drop-in hatch: a flush lid on landings, with hinge, latch and gasket, set in a deck."""
+"""A hatch in a deck: its lid flush on landings, over a gutter, or on top."""
 
 from stirrup.core.kinds.hatch.build import build
 from stirrup.core.kinds.hatch.choices import Hatch, gap_m, landing_m, opening

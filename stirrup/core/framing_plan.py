@@ -209,7 +209,7 @@ def _set_out(m: Member) -> SetOut | None:
     """How a member is set; None for one that is part of a box and stands by itself."""
     if m.role == "side":
         return _along_side(m)
-    if len(m.path) != 2 or not m.fills:
+    if m.role == "frame" or len(m.path) != 2 or not m.fills:
         return None
     if m.role == "cross":
         return _cross(m)

@@ -21,6 +21,7 @@ from stirrup.core.contract.base import Named
 from stirrup.core.contract.gives import Hold, Shape
 from stirrup.core.document import Point, Point2
 from stirrup.core.findings import Finding
+from stirrup.core.fittings.angles import angle_bodies
 from stirrup.core.fittings.joints import SCREW_BITE_M, Joint, held, leaf_style, mean_place
 from stirrup.core.parts.catalogue import Catalogue, count_at_pitch
 from stirrup.core.parts.entries import Section, Sheet
@@ -33,7 +34,10 @@ CLEAT_SHORT_M = 0.06  # a cleat ends before the corner posts: 25 mm of post and 
 HINGE_SHORTER_M = 0.02
 BRACKETS, IN_BRACKET = 4, 4
 LID_PLAY_M = 0.003  # between lids side by side
+DOWN: Point = (0.0, 0.0, -1.0)
+ALONG: tuple[Point, Point] = (DOWN, (0.0, 1.0, 0.0))  # legs of a bearer, as laid out
 
+Line = tuple[Point, Point]
 Wall = Literal["aft", "fore", "port", "starboard"]
 # as it stands, by how it is laid out: opposite to ahead, ahead, to its port, to its starboard
 STRAIGHT: tuple[Wall, ...] = ("aft", "fore", "port", "starboard")
@@ -93,6 +97,10 @@ class Crate:
         """A place that is laid out at (u, v), on the boat's axes."""
         x, y = self.at
         return (x - v, y + u, z) if self.turned else (x + u, y + v, z)
+
+    def way(self, u: float, v: float, z: float) -> Point:
+        """A direction that is laid out as (u, v), on the boat's axes."""
+        return (-v, u, z) if self.turned else (u, v, z)
 
     @property
     def cap(self) -> Sheet:
@@ -227,37 +235,45 @@ def joint_m(b: Crate, k: int) -> float:
     return (lid_middle_m(b, k) + lid_middle_m(b, k + 1)) / 2
 
 
-def _member(b: Crate, key: str, code: str, word: str, *ends: Point) -> Member:
-    """A straight piece of its angle between two places."""
-    c, long = b.c, math.dist(*ends)
-    return Member(f"{c.id}/{key}", f"{c.code}-{code}", f"{c.name}, {word}", c.id, b.post, long, ends)
+def _member(
+    b: Crate, key: str, code: str, word: str, path: Line, legs: Line, heel: Line | None = None
+) -> Member:
+    """A straight piece of its angle between two places, and the way its legs go as laid out, from there
+    or from its heel."""
+    c, long = b.c, math.dist(*path)
+    leg, flange = (b.way(*way) for way in legs)
+    bodies = angle_bodies(b.post, heel or path, leg, flange)
+    return Member(f"{c.id}/{key}", f"{c.code}-{code}", f"{c.name}, {word}", c.id, b.post, long, path,
+                  bodies=bodies, role="frame")  # fmt: skip
 
 
 def bearers(b: Crate) -> list[Member]:
     """Under the gaps of lids side by side, between the two long walls: each carries two edges."""
-    z, half = b.under, b.deep / 2 - b.t
-    return [
-        _member(b, f"bearer/{k}", f"N{k}", f"bearer {k}",
-                b.place(-half, joint_m(b, k), z), b.place(half, joint_m(b, k), z))
-        for k in range(1, b.lids)
-    ]  # fmt: skip
+    z, half, rows = b.under, b.deep / 2 - b.t, []
+    for k in range(1, b.lids):
+        # half of its flange lies under either lid
+        path, heel = ((b.place(-half, v, z), b.place(half, v, z))
+                      for v in (joint_m(b, k), joint_m(b, k) - b.post.b / 2))  # fmt: skip
+        rows.append(_member(b, f"bearer/{k}", f"N{k}", f"bearer {k}", path, ALONG, heel))
+    return rows
 
 
 def members(b: Crate) -> list[Member]:
     """Four posts in its corners; cleats along both long walls, under its top or its bottom."""
     half, aside = b.deep / 2 - b.t, b.broad / 2 - b.t
     out = []
-    for k, (back, side) in enumerate(((-1, 1), (-1, -1), (1, 1), (1, -1)), 1):
-        ends = (b.place(back * half, side * aside, z) for z in (b.foot, b.foot + b.wall))
-        out.append(_member(b, f"post/{k}", f"V{k}", f"corner post {k}", *ends))
+    for k, (back, side) in enumerate(((-1.0, 1.0), (-1.0, -1.0), (1.0, 1.0), (1.0, -1.0)), 1):
+        path = (b.place(back * half, side * aside, b.foot), b.place(back * half, side * aside, b.under))
+        inward = ((-back, 0.0, 0.0), (0.0, -side, 0.0))
+        out.append(_member(b, f"post/{k}", f"V{k}", f"corner post {k}", path, inward))
     if b.open_top and not b.bottom:
         return out
     out += bearers(b)
     z = b.foot + b.post.a if b.bottom else b.under
     long = aside - CLEAT_SHORT_M / 2
-    for k, u in ((1, -half), (2, half)):
-        ends = (b.place(u, v, z) for v in (long, -long))
-        out.append(_member(b, f"cleat/{k}", f"X{k}", f"cleat {k}", *ends))
+    for k, back in ((1, -1.0), (2, 1.0)):
+        path = (b.place(back * half, long, z), b.place(back * half, -long, z))
+        out.append(_member(b, f"cleat/{k}", f"X{k}", f"cleat {k}", path, (DOWN, (-back, 0.0, 0.0))))
     return out
 
 

@@ -18,6 +18,7 @@ from stirrup.core.contract.kind import Entry, Placing, Site
 from stirrup.core.document import Id, Point, Point2, ThingRef
 from stirrup.core.errors import CoreError
 from stirrup.core.findings import Finding, Fix, Input, Quantity, Working, declare, plain
+from stirrup.core.fittings.angles import angle_bodies
 from stirrup.core.fittings.carried_kind import CarriedKind
 from stirrup.core.fittings.stock import AngleId
 from stirrup.core.parts.catalogue import count_at_pitch
@@ -33,6 +34,7 @@ declare("layout", {"HOLD-DOWN": "what holds a battery", "TERMINALS": "cover of a
 Way = Literal["angles and strap", "tray with clamp", "box with lid and strap"]
 
 PLAY_M = 0.003  # between the battery and what stands round it: working value
+UP: Point = (0.0, 0.0, 1.0)
 G = 9.81
 TIMES = 2.0  # of its weight, sideways, that it has to be held against
 SCREW_N = 500.0  # sideways, of a screw of 4.2 mm in 2.5 mm of sheet or 12 mm of wood: working value
@@ -68,6 +70,11 @@ class Foot:
         x, y, _ = self.at
         return (x + u * math.cos(a) - v * math.sin(a), y + u * math.sin(a) + v * math.cos(a))
 
+    def way(self, u: float, v: float) -> Point:
+        """A level direction given along and across the battery, on the boat's axes."""
+        a = math.radians(self.turn)
+        return (u * math.cos(a) - v * math.sin(a), u * math.sin(a) + v * math.cos(a), 0.0)
+
     def turned(self, shape: Polygon) -> Polygon:
         """A shape given along and across the battery, in plan."""
         x, y, _ = self.at
@@ -91,13 +98,16 @@ def _fence(c: BatteryTray, foot: Foot, source: Section) -> tuple[list[Member], l
     for k, (long, sign) in enumerate(((True, 1), (True, -1), (False, 1), (False, -1)), 1):
         half = a + wide if long else b
         ends = [foot.place(s * half, sign * b) if long else foot.place(sign * a, s * half) for s in (-1, 1)]
+        aft, fore = ((*p, low + source.a / 2) for p in ends)
+        out = foot.way(0.0, sign) if long else foot.way(sign, 0.0)
+        heel = ((*ends[0], low), (*ends[1], low))
         members.append(
             Member(f"{c.id}/angle/{k}", f"{c.code}-V{k}", f"{c.name}, angle {k}", c.id, source, 2 * half,
-                   ((*ends[0], low + source.a / 2), (*ends[1], low + source.a / 2)))
+                   (aft, fore), bodies=angle_bodies(source, heel, UP, out), role="frame")
         )  # fmt: skip
         near, far = (b, b + wide) if long else (a, a + wide)
-        for out, high in ((t, source.a), (far - near, t)):
-            flat = box(-half, near, half, near + out) if long else box(near, -half, near + out, half)
+        for deep, high in ((t, source.a), (far - near, t)):
+            flat = box(-half, near, half, near + deep) if long else box(near, -half, near + deep, half)
             flat = flat if sign > 0 else affinity.scale(flat, -1, -1, origin=(0, 0))
             bodies.append(Prism(foot.turned(flat), low, low + high))
     return members, bodies

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
+from itertools import pairwise
 
 from shapely.geometry import Polygon
 
@@ -12,10 +13,12 @@ from stirrup.core.contract.gives import Bolts, Built, Foot, Helm, Marked, Shape
 from stirrup.core.contract.kind import Site
 from stirrup.core.document import Point, Point2
 from stirrup.core.findings import Finding, plain
+from stirrup.core.fittings.angles import Bodies, angle_bodies, bent_flat
 from stirrup.core.fittings.cover import covered
 from stirrup.core.fittings.crate import (
     BRACKETS,
     CLEAT_SHORT_M,
+    DOWN,
     IN_BRACKET,
     PITCH_M,
     POST,
@@ -34,6 +37,7 @@ from stirrup.core.space.shapes import Prism, Swept
 from stirrup.core.space.solid import Solid
 
 STRIP = "flat-40x3"
+FOREMOST = 3  # of the bends: it takes an angle
 RIM_M, LAP_M = 0.06, 0.015  # of sheet round an opening; of its cover over it: working values
 COVER_PITCH_M = 0.15  # between the screws of a cover: working value
 SHELF_UP_M = 0.15
@@ -142,32 +146,52 @@ def _shelf(k: Console) -> list[Panel]:
 def _members(k: Console) -> list[Member]:
     """An angle along each side plate on every side, a strip under each bend, an angle under the foremost
     edge; two angles under a shelf."""
-    c, out = k.c, []
-    strip = k.site.catalogue.section(STRIP)
-    half, back = k.between / 2, CLEAT_SHORT_M / 2
-
-    def add(key: str, code: str, word: str, section: Section, *ends: Point) -> None:
-        long = math.dist(*ends)
-        if long > 2 * back:
-            name = f"{c.name}, {word}"
-            out.append(Member(f"{c.id}/{key}", f"{c.code}-{code}", name, c.id, section, long, ends))
-
-    number = 0
+    strip, back = k.site.catalogue.section(STRIP), CLEAT_SHORT_M / 2
+    half, number, out = k.between / 2, 0, []
     for side in k.sides:
         (x0, z0), (x1, z1), (dx, dz) = side.start, side.end, side.along
         low, high = (x0 + back * dx, z0 + back * dz), (x1 - back * dx, z1 - back * dz)
         for word, hand in (("port", 1), ("starboard", -1)):
             number += 1
-            ends = (k.place(px, hand * half, pz) for px, pz in (low, high))
-            add(f"angle/{number}", f"V{number}", f"angle {side.name} {word}", k.post, *ends)
-    for number, (side, section) in enumerate(zip(k.sides[:3], (strip, strip, k.post), strict=True), 1):
+            ends = (k.place(low[0], hand * half, low[1]), k.place(high[0], hand * half, high[1]))
+            bodies = angle_bodies(k.post, ends, (0.0, -float(hand), 0.0), _level(side.out, -1.0))
+            out += _member(k, f"angle/{number}", f"V{number}", f"angle {side.name} {word}", k.post, ends,
+                           bodies)  # fmt: skip
+    for number, (side, ahead) in enumerate(pairwise(k.sides), 1):
+        section = k.post if number == FOREMOST else strip
         word = "angle" if section is k.post else "strip"
-        ends = (k.place(side.end[0], hand * (half - back), side.end[1]) for hand in (1, -1))
-        add(f"bend/{number}", f"X{number}", f"{word} under bend {number}", section, *ends)
-    for number, hand in enumerate((1, -1) if c.shelf else (), 1):
-        ends = (k.place(x, hand * half, SHELF_UP_M) for x in (k.t + back, c.length - k.t - back))
-        add(f"ledge/{number}", f"N{number}", f"angle under the shelf {number}", k.post, *ends)
+        (x, z), reach = side.end, half - back
+        ends = (k.place(x, reach, z), k.place(x, -reach, z))
+        back_on, on = _level(side.along, -1.0), _level(ahead.along)
+        if section is k.post:
+            bodies = angle_bodies(section, ends, on, back_on)
+        else:
+            into = (_level(side.out, -1.0), _level(ahead.out, -1.0))
+            bodies = bent_flat(section, ends, (back_on, on), into)
+        word += f" under bend {number}"
+        out += _member(k, f"bend/{number}", f"X{number}", word, section, ends, bodies)
+    for number, hand in enumerate((1, -1) if k.c.shelf else (), 1):
+        aft, fore = (k.place(x, hand * half, SHELF_UP_M) for x in (k.t + back, k.c.length - k.t - back))
+        bodies = angle_bodies(k.post, (aft, fore), DOWN, (0.0, -float(hand), 0.0))
+        out += _member(k, f"ledge/{number}", f"N{number}", f"angle under the shelf {number}", k.post,
+                       (aft, fore), bodies)  # fmt: skip
     return out
+
+
+def _level(way: Point2, sign: float = 1.0) -> Point:
+    """A direction of the profile, or against it, on the boat's axes."""
+    return (sign * way[0], 0.0, sign * way[1])
+
+
+def _member(
+    k: Console, key: str, code: str, word: str, section: Section, ends: tuple[Point, Point], bodies: Bodies
+) -> list[Member]:
+    """A piece between two places, unless the room between the posts leaves none."""
+    c, long = k.c, math.dist(*ends)
+    if long <= CLEAT_SHORT_M:
+        return []
+    return [Member(f"{c.id}/{key}", f"{c.code}-{code}", f"{c.name}, {word}", c.id, section, long, ends,
+                   bodies=bodies, role="frame")]  # fmt: skip
 
 
 def _bought(k: Console, members: Sequence[Member]) -> tuple[list[Bought], list[Finding]]:

@@ -39,7 +39,8 @@ from stirrup.core.buying import (
     sheet_layouts,
     stick_layouts,
 )
-from stirrup.core.contract.gives import Built, Obstacle
+from stirrup.core.contract.gives import Built
+from stirrup.core.contract.obstacle import Obstacle
 from stirrup.core.cutting.checks import oversize_findings
 from stirrup.core.cutting.jobs import Job, Layout, Layouts, work_out
 from stirrup.core.cutting.sheets import SheetLayout

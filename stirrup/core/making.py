@@ -8,22 +8,24 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field
-from functools import lru_cache, partial
+from functools import partial
 from graphlib import CycleError, TopologicalSorter
 from typing import Any
 
-from stirrup.core.contract.gives import Built, Obstacle, Opening
+from stirrup.core.contract.gives import Built, Opening
 from stirrup.core.contract.kind import Site
 from stirrup.core.contract.kind import title_of as title_of_thing
-from stirrup.core.contract.schools import Schools, as_the_build, follows_build
+from stirrup.core.contract.obstacle import Obstacle
 from stirrup.core.errors import CoreError
 from stirrup.core.findings import Finding, declare, plain
+from stirrup.core.fittings.fall import leaned, leaning_site
 from stirrup.core.hull.mesh import HullSurface
 from stirrup.core.kinds.registry import as_obstacle, kind_of
 from stirrup.core.memo import ByIdentity, Key, Memo
 from stirrup.core.parts.catalogue import Catalogue
 from stirrup.core.plan.model import Plan
 from stirrup.core.plan.placed import Placed
+from stirrup.core.plan.settled import settled
 from stirrup.core.plan.things import present
 
 declare("layout", {"CANNOT-BUILD": "whether it can be built", "RING": "things that stand on one another"})
@@ -32,8 +34,6 @@ declare("layout", {"CANNOT-BUILD": "whether it can be built", "RING": "things th
 TEXTS = ByIdentity(4000)
 # what follows from one thing and the hull alone, by identity
 ALONE = ByIdentity()
-# what leaves a choice to the build, with that choice
-SETTLED = ByIdentity(4000)
 SITES: dict[object, Site] = {}
 MOST_SITES = 100
 
@@ -42,20 +42,6 @@ def text_of(thing: Any) -> str:
     """A thing written out."""
     text: str = TEXTS.get(thing, None, thing.model_dump_json)
     return text
-
-
-@lru_cache(maxsize=200)
-def _same(schools: Schools) -> Schools:
-    """The object that stands for all equal ones."""
-    return schools
-
-
-def _settled(thing: Any, schools: Schools) -> Any:
-    """A thing with what it leaves to the build filled in: always the same object for the same one."""
-    if not follows_build(thing):
-        return thing
-    same = _same(schools)
-    return SETTLED.get(thing, same, partial(as_the_build, thing, same))
 
 
 def standing_text(plan: Plan) -> str:
@@ -127,6 +113,25 @@ def _site_alone(
     return SITES.setdefault(key, Site(surface, obstacles, steered=steered, catalogue=catalogue))
 
 
+def _asking(openings: Mapping[str, tuple[Opening, ...]], host: str) -> set[str]:
+    """Who has an opening in a host."""
+    return {o.guest for o in openings.get(host, ())}
+
+
+def _seen(host: Built, rise: float) -> Built:
+    """A host as its guest is built on it: what lies in its skin lies level there."""
+    return host.as_level if rise and host.as_level is not None else host
+
+
+def _build(thing: Any, site: Site, rise: float) -> Built:
+    """What a thing makes; what lies in a skin that rises, rises with it."""
+    kind = kind_of(thing)
+    if not rise or site.host is None:
+        return kind.build(thing, site)
+    x0, _, x1, _ = site.host.region.bounds
+    return leaned(kind.build(thing, leaning_site(site, rise, (float(x0), float(x1)))), rise)
+
+
 def make(
     memo: Memo,
     plan: Plan,
@@ -135,7 +140,7 @@ def make(
     catalogue: Catalogue,
 ) -> tuple[tuple[Placed, ...], list[Finding]]:
     """Everything that is or will be in the boat, with what it makes, and what was found on the way."""
-    things = {t.id: _settled(t, plan.schools) for t in present(plan)}
+    things = {t.id: settled(t, plan.schools) for t in present(plan)}
     graph = _graph(things)
     openings = _openings(memo, things, graph, catalogue)
     alone = _site_alone(plan, surface, obstacles, catalogue)
@@ -159,14 +164,15 @@ def make(
                 things.get(host), alone.steered, catalogue,
             )  # fmt: skip
             # only what opens it: what stands on it may be moved, and it stays as it is
-            opened = {o.guest for o in openings.get(id_, ())}
+            opened = _asking(openings, id_)
             around = tuple(text_of(things[g]) for g in graph.guests.get(id_, ()) if g in opened)
-            read = kind.reads(thing, done[host]) if host in done else None
-            keys[id_] = Key((text_of(thing), around, keys.get(host) if read is None else read))
+            rise = done[host].rise if host in done and id_ in _asking(openings, host) else 0.0
+            read = kind.reads(thing, _seen(done[host], rise)) if host in done else None
+            keys[id_] = Key((text_of(thing), around, rise, keys.get(host) if read is None else read))
             key = (
                 "made", surface.key, standing_text(plan), alone.steered, catalogue.stock_key, keys[id_]
             )  # fmt: skip
-            done[id_] = memo.get(key, partial(kind.build, thing, site))
+            done[id_] = memo.get(key, partial(_build, thing, site, rise))
         except CoreError as error:
             done[id_] = Built(id_)
             findings.append(

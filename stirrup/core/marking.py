@@ -33,11 +33,13 @@ class Mark:
 
 @dataclass(frozen=True)
 class Ordinate:
-    """Half-widths of an outline at one distance from the transom [m]; None where it has ended."""
+    """Half-widths of an outline at one distance from the transom, and its height there [m]; None where
+    it has ended."""
 
     x: float
     port: float | None
     starboard: float | None
+    z: float
 
 
 @dataclass(frozen=True)
@@ -59,6 +61,7 @@ class Marks:
     marks: tuple[Mark, ...]
     ordinates: tuple[Ordinate, ...]
     diagonals: tuple[Diagonal, ...]
+    level: bool = True
 
 
 def _ends(region: Polygon, x: float) -> tuple[float, float] | None:
@@ -74,7 +77,7 @@ def _distance(a: Mark, b: Mark) -> float:
 
 def _corners(
     derived: Derived, box: tuple[float, float, float, float],
-    widths: tuple[tuple[float, float], tuple[float, float]], z: float, offset: float,
+    widths: tuple[tuple[float, float], tuple[float, float]], marked: Marked, offset: float,
 ) -> tuple[Mark, ...]:  # fmt: skip
     """Corners of a thing with an aft and a fore edge; offset marks before and behind it, or on
     the thing's own side where they would leave the boat."""
@@ -86,7 +89,8 @@ def _corners(
         beside = x + way * offset
         beside = beside if max(0.0, low) <= beside <= high else x - way * offset
         for side, y in (("port", left), ("starboard", right)):
-            out.append(Mark(f"{end} corner, {side}", (x, y, z), (beside, y, z)))
+            z, there = marked.z_at(x), marked.z_at(beside)
+            out.append(Mark(f"{end} corner, {side}", (x, y, z), (beside, y, there)))
     return tuple(out)
 
 
@@ -105,13 +109,14 @@ def _outline_marks(
     aft, fore = _ends(region, x0 + inset), _ends(region, x1 - inset)
     if aft is None or fore is None:
         raise CoreError("the deck has no outline to mark", thing.id)
-    marks = _corners(derived, region.bounds, (aft, fore), marked.z_m, offset)
+    marks = _corners(derived, region.bounds, (aft, fore), marked, offset)
     ordinates = []
     for x in np.arange(math.ceil(x0 / pitch - 1e-9), math.floor(x1 / pitch + 1e-9) + 1) * pitch:
         ends = _ends(region, float(min(max(x, x0 + inset), x1 - inset)))
         if ends is not None:
-            ordinates.append(Ordinate(float(x), ends[1], -ends[0]))
-    return Marks(thing.id, _code(thing), thing.title, marks, tuple(ordinates), _diagonals(marks))
+            ordinates.append(Ordinate(float(x), ends[1], -ends[0], marked.z_at(float(x))))
+    return Marks(thing.id, _code(thing), thing.title, marks, tuple(ordinates), _diagonals(marks),
+                 not marked.rise)  # fmt: skip
 
 
 def _code(thing: Placed) -> str:
@@ -122,7 +127,7 @@ def _hole_marks(derived: Derived, thing: Placed, marked: Marked, offset: float) 
     """Corners of a cut-out in a skin; where it is rounded, those where its edges meet."""
     xs, ys = [p[0] for p in marked.corners], [p[1] for p in marked.corners]
     widths, box = (min(ys), max(ys)), (min(xs), min(ys), max(xs), max(ys))
-    marks = _corners(derived, box, (widths, widths), marked.z_m, offset)
+    marks = _corners(derived, box, (widths, widths), marked, offset)
     return Marks(thing.id, _code(thing), f"{thing.title}{marked.what}", marks, (), _diagonals(marks))
 
 

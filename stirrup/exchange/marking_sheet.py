@@ -41,8 +41,12 @@ def marking_pdf(title: str, things: Sequence[Marks], units: Units) -> bytes:
         part = [Spacer(1, 14), Paragraph(_plain(f"{thing.code} {thing.name}"), styles["Heading2"])]
         story.append(KeepTogether([*part, Table(rows, style=ruled, hAlign="LEFT")]))
         if thing.ordinates:
-            table = [["ordinates: from transom", "half-width port", "half-width starboard"]]
-            table += [[length(o.x), length(o.port), length(o.starboard)] for o in thing.ordinates]
+            heads = ["ordinates: from transom", "half-width port", "half-width starboard"]
+            rows = [[length(o.x), length(o.port), length(o.starboard)] for o in thing.ordinates]
+            if not thing.level:
+                heads.append("height")
+                rows = [[*row, length(o.z)] for row, o in zip(rows, thing.ordinates, strict=True)]
+            table = [heads, *rows]
             story += [Spacer(1, 6), Table(table, style=ruled, hAlign="LEFT", repeatRows=1)]
     out = io.BytesIO()
     document = SimpleDocTemplate(out, pagesize=A4, title=title, invariant=1)

@@ -51,7 +51,8 @@ decks = st.fixed_dictionaries(
         "members": st.sampled_from(["angle-25x25x3", "angle-40x40x3", "angle-50x50x5"]),
         "skin": st.sampled_from(["al-2.0", "al-3.2", "ply-12"]),
         "grain": st.sampled_from(["as it fits", "along the boat"]),
-    }
+    },
+    optional={"rises": st.sampled_from([2.0, -3.0])},
 )  # fmt: skip
 
 

@@ -83,7 +83,7 @@ def test_a_file_that_says_nothing_is_as_it_was_and_a_new_build_is_flush() -> Non
     assert old.schools == Schools(edges="wrapped")
     assert sides(derive(old)) == pytest.approx(WRAPPED)
     quick = QuickStart()
-    assert new_plan("Mine", quick).schools == USUAL == Schools(edges="flush")
+    assert new_plan("Mine", quick).schools == USUAL == Schools(edges="flush", floors="falls aft")
     mine = boat("flush", lid="wrapped").plan
     assert parse(dump(mine)).schools == mine.schools
 

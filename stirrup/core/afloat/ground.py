@@ -8,9 +8,8 @@ from dataclasses import dataclass, field
 import numpy as np
 import shapely
 from numpy.typing import NDArray
-from shapely.geometry import Polygon
 
-from stirrup.core.contract.gives import Built
+from stirrup.core.contract.gives import Built, Floor
 from stirrup.core.hull.bottom import bottom_m
 from stirrup.core.hull.mesh import HullSurface
 from stirrup.core.memo import Attached, kept_property
@@ -62,18 +61,19 @@ class Footing:
         bottom = self.bottom_m(x, y)
         if bottom is not None:
             best = Ground(bottom, "bottom")
-        for (x0, y0, x1, y1), shape, height, name in self._carrying:
-            if not (x0 <= x <= x1 and y0 <= y <= y1) or (best is not None and height <= best.height_m):
+        for (x0, y0, x1, y1), floor, name in self._carrying:
+            if not (x0 <= x <= x1 and y0 <= y <= y1):
                 continue
-            if shapely.intersects_xy(shape, x, y):
+            height = floor.top_at(x)
+            if (best is None or height > best.height_m) and shapely.intersects_xy(floor.region, x, y):
                 best = Ground(height, name)
         return best
 
     @kept_property
-    def _carrying(self) -> list[tuple[tuple[float, float, float, float], Polygon, float, str]]:
-        """Everything that carries a person over the bottom: bounds, outline, height [m], name."""
+    def _carrying(self) -> list[tuple[tuple[float, float, float, float], Floor, str]]:
+        """Everything that carries a person over the bottom: bounds in plan, floor, name."""
         return [
-            (f.region.bounds, f.region, f.top_m, self.names.get(b.fitting, b.fitting))
+            (f.region.bounds, f, self.names.get(b.fitting, b.fitting))
             for b in self.built
             for f in b.floors
             if not f.region.is_empty

@@ -182,7 +182,7 @@ def _standing_m(footing: Footing, ring: Sequence[tuple[float, float]], low: bool
 def _low_m(footing: Footing, x: float, y: float) -> float | None:
     """The floor of the boat at a place, or her bottom where there is none: not a deck over it [m]."""
     floors = [
-        f.top_m
+        f.top_at(x)
         for b in footing.built
         for f in b.floors
         if f.broad and f.below is None and f.region.covers(FlatPoint(x, y))

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from functools import partial
+from typing import Any
 
 from stirrup.core.contract.base import Where
 from stirrup.core.contract.extent import DATUMS, Extent
@@ -12,6 +13,7 @@ from stirrup.core.kinds.registry import kind_of
 from stirrup.core.memo import ByIdentity
 from stirrup.core.parts.catalogue import Catalogue
 from stirrup.core.plan.model import Plan
+from stirrup.core.plan.settled import settled
 
 OF_PLAN = ByIdentity(50)
 DEEPEST = 12  # hosts of hosts that an extent may follow from
@@ -25,11 +27,16 @@ def of_plan(plan: Plan) -> Catalogue:
 
 def where(plan: Plan, surface: HullSurface, depth: int = 0) -> Where:
     """What kinds may ask about a plan."""
-    return Where(surface, plan.thing, partial(_extent, plan, surface, depth + 1), of_plan(plan))
+    return Where(surface, partial(_found, plan), partial(_extent, plan, surface, depth + 1), of_plan(plan))
+
+
+def _found(plan: Plan, id_: str) -> Any:
+    thing = plan.thing(id_)
+    return None if thing is None else settled(thing, plan.schools)
 
 
 def _extent(plan: Plan, surface: HullSurface, depth: int, id_: str) -> Extent | None:
-    thing = plan.thing(id_)
+    thing = _found(plan, id_)
     if thing is None or depth > DEEPEST:
         return None
     return kind_of(thing).extent(thing, where(plan, surface, depth))
@@ -41,7 +48,7 @@ def extent_of(plan: Plan, surface: HullSurface, id_: str) -> Extent:
     A deck's reaches across the widest of the hull at its height; a hatch's is its clear
     opening. Raises CoreError when there is no such thing.
     """
-    thing = plan.thing(id_)
+    thing = _found(plan, id_)
     if thing is None:
         raise CoreError(f"there is nothing called “{id_}” to be placed; it may be gone", id_)
     return kind_of(thing).extent(thing, where(plan, surface))

@@ -23,11 +23,17 @@ LOW_EDGES = ("aft", "starboard", "bottom")
 
 @dataclass(frozen=True)
 class Extent:
-    """Least and greatest x, y, z of a thing [m]."""
+    """Least and greatest x, y, z of a thing [m]; rise: of its top for each metre forward."""
 
     x: Range
     y: Range
     z: Range
+    rise: float = 0.0
+
+    def top_at(self, x: float) -> float:
+        """Height of its top at x [m]."""
+        highest = self.x[1] if self.rise > 0 else self.x[0]
+        return self.z[1] + self.rise * (x - highest)
 
     def edge(self, name: str) -> float:
         """Coordinate of an edge on its own axis [m]. KeyError for a name that is no edge."""
@@ -40,7 +46,7 @@ class Extent:
         """The same elsewhere."""
         ranges = zip((self.x, self.y, self.z), by, strict=True)
         x, y, z = ((low + d, high + d) for (low, high), d in ranges)
-        return Extent(x, y, z)
+        return Extent(x, y, z, self.rise)
 
 
 def around(extents: Sequence[Extent]) -> Extent:

@@ -2,39 +2,23 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from collections.abc import Sequence
+from dataclasses import dataclass, field, replace
 from functools import partial
 from typing import Literal
 
 from shapely.geometry import Polygon
 from shapely.geometry.base import BaseGeometry
 
-from stirrup.core.document import Box, Point, Point2
+from stirrup.core.document import Point, Point2
 from stirrup.core.findings import Finding, Level
-from stirrup.core.memo import Attached, kept_property
+from stirrup.core.memo import Attached
 from stirrup.core.parts.model import Bought, Member, Panel
 from stirrup.core.space.room import Room
 from stirrup.core.space.shapes import Prism
 from stirrup.core.space.solid import Solid
 
 View = Literal["plan", "side", "across", "far"]
-
-
-@dataclass(frozen=True)
-class Obstacle:
-    """Structure that stays in the boat: plan footprint and height range."""
-
-    id: str
-    name: str
-    kind: str
-    footprint: Polygon
-    low: float
-    high: float
-
-    @kept_property
-    def ring(self) -> tuple[Point2, ...]:
-        """Corners of the footprint, for drawing."""
-        return tuple((float(x), float(y)) for x, y in self.footprint.exterior.coords[:-1])
 
 
 @dataclass(frozen=True)
@@ -115,7 +99,9 @@ class Below:
 class Floor:
     """A surface that people stand on: outline, its height, the underside of its skin.
 
-    broad: people stay and work on it; else they only step on it or sit.
+    broad: people stay and work on it; else they only step on it or sit. rise: for each metre forward;
+    its heights are then those in the middle of its length, and of the space under it those where it is
+    lowest.
     """
 
     region: Polygon
@@ -123,6 +109,29 @@ class Floor:
     under_m: float
     broad: bool = True
     below: Below | None = None
+    rise: float = 0.0
+
+    def top_at(self, x: float) -> float:
+        """Its height at x [m]."""
+        if not self.rise:
+            return self.top_m
+        x0, _, x1, _ = self.region.bounds
+        return self.top_m + self.rise * (x - float(x0 + x1) / 2)
+
+    def highest(self, ring: Sequence[Point2]) -> float:
+        """Its greatest height under a foot by its corners in plan [m]."""
+        return max(self.top_at(x) for x, _ in ring) if self.rise else self.top_m
+
+    def lean(self, rise: float) -> Floor:
+        """The same with all of it raised by `rise` for each metre forward of x = 0."""
+        x0, _, x1, _ = self.region.bounds
+        up, least = rise * (x0 + x1) / 2, min(rise * x0, rise * x1)
+        below = self.below
+        if below is not None:
+            low, high = below.drilled
+            below = replace(below, free_m=below.free_m + least, drilled=(low + least, high + least))
+        return replace(self, top_m=self.top_m + up, under_m=self.under_m + up, below=below,
+                       rise=self.rise + rise)  # fmt: skip
 
 
 @dataclass(frozen=True)
@@ -237,14 +246,19 @@ class Foot:
 @dataclass(frozen=True)
 class Marked:
     """What is marked out in the boat: `region` by ordinates, or the four corners of a box in the
-    order aft starboard, fore starboard, fore port, aft port, turned; its height; words after the
-    name. mark: whether the thing's short code goes on it."""
+    order aft starboard, fore starboard, fore port, aft port, turned; its height at x = 0, and how much
+    it rises for each metre forward; words after the name."""
 
     z_m: float
     region: Polygon | None = None
     corners: tuple[Point2, ...] = ()
     turn: float = 0.0
     what: str = ""
+    rise: float = 0.0
+
+    def z_at(self, x: float) -> float:
+        """Its height at x [m]."""
+        return self.z_m + self.rise * x
 
 
 @dataclass(frozen=True)
@@ -326,6 +340,10 @@ class Built:
     charts: tuple[Chart, ...] = ()
     details: tuple[Detail, ...] = ()
     stays: bool = False  # is in the boat already and not taken out for an evening's drilling
+    # what is not level is built level in a hull that leans the other way: how much it rises for each
+    # metre forward, and as it was built
+    rise: float = 0.0
+    as_level: Built | None = field(default=None, compare=False, repr=False)
     # what follows from it alone: the same object is looked at again at every preview
     kept: Attached = field(default_factory=partial(Attached, 24), compare=False, repr=False)
 
@@ -342,24 +360,3 @@ class Built:
     def body(self) -> Solid | None:
         """The solid of what stands in the boat as one body; None for what is built in."""
         return next((s for s in self.solids if s.stands), None)
-
-
-ALL_THE_WAY_UP = (-10.0, 10.0)  # heights of an outline that gives none
-
-
-def obstacle_of(
-    id_: str, name: str, kind: str, box: Box | None, outline: tuple[Point | Point2, ...] | None
-) -> Obstacle:
-    """Footprint and height range of a piece of existing structure (see the build file)."""
-    points = (box.low, box.high) if box else (outline or ())
-    z = [p[2] for p in points if len(p) == 3] or list(ALL_THE_WAY_UP)
-    if box:
-        (x0, y0, _), (x1, y1, _) = box.low, box.high
-        shape = Polygon([(x0, y0), (x1, y0), (x1, y1), (x0, y1)])
-    else:
-        ring = Polygon([(p[0], p[1]) for p in points])
-        # corners that were typed may cross: what is around all of it then keeps others away
-        flat = ring if ring.is_valid else ring.convex_hull
-        # an upright outline (a rib) has no area in plan: give it the thickness of a sheet
-        shape = flat if flat.area > 1e-5 else flat.convex_hull.buffer(0.002, cap_style="flat")
-    return Obstacle(id_, name, kind, shape, min(z), max(z))

@@ -8,7 +8,8 @@ from typing import Any, Generic, Literal, Protocol, TypeVar
 
 from stirrup.core.contract.base import Group, Tie, Where, ties_of
 from stirrup.core.contract.extent import AXIS_OF, Extent
-from stirrup.core.contract.gives import Built, Hole, Obstacle, Opening, Seat
+from stirrup.core.contract.gives import Built, Hole, Opening, Seat
+from stirrup.core.contract.obstacle import Obstacle
 from stirrup.core.document import Document, Point
 from stirrup.core.errors import CoreError
 from stirrup.core.hull.mesh import HullSurface
@@ -37,6 +38,7 @@ class Site:
     host_choices: Document | None = None
     steered: bool = False
     catalogue: Catalogue = EMPTY
+    rise: float = 0.0
 
 
 @dataclass(frozen=True)

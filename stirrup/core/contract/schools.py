@@ -15,6 +15,7 @@ from pydantic import Field
 from stirrup.core.document import Document
 
 Edges = Literal["wrapped", "flush"]
+Lies = Literal["level", "falls aft"]
 T = TypeVar("T", bound=Document)
 
 
@@ -35,10 +36,17 @@ class Schools(Document):
         "the edge of wood; flush: smaller gaps, the cover ends at the edge, and the edge of wood is "
         "sealed before",
     )
+    floors: Lies = Field(
+        "level",
+        title="Floors",
+        description="level: quick to set, and water stands where the trim leaves it; falls aft: water runs "
+        "to the bilge also while she lies level, the fore end is felt underfoot, things that stand on it "
+        "are packed up aft, and setting its bearers takes a second height line",
+    )
 
 
 # in the order in which they are offered to a new build: what most do today
-USUAL = Schools(edges="flush")
+USUAL = Schools(edges="flush", floors="falls aft")
 
 
 @cache

@@ -34,8 +34,9 @@ def steps(things: Iterable[Placed], footing: Footing) -> list[Finding]:
         if floor.region.is_empty:
             continue
         y = floor.region.centroid.y if not floor.broad else 0.0
-        beside = [footing.at(x, y) for x in (floor.region.bounds[0] - 0.15, floor.region.bounds[2] + 0.15)]
-        rises = [floor.top_m - g.height_m for g in beside if g is not None and g.height_m < floor.top_m]
+        x0, _, x1, _ = floor.region.bounds
+        beside = [(floor.top_at(x), footing.at(x + by, y)) for x, by in ((x0, -0.15), (x1, 0.15))]
+        rises = [top - g.height_m for top, g in beside if g is not None and g.height_m < top]
         if not rises:
             continue
         rise = min(rises)

@@ -20,6 +20,7 @@ from stirrup.core.fit.standing import standing_findings
 from stirrup.core.fit.stowage import stowage_findings
 from stirrup.core.fit.tools import bolt_findings, drill_findings
 from stirrup.core.fit.walkway import Passage, passage, walkway_findings
+from stirrup.core.fit.water import drains
 from stirrup.core.plan.model import LoadCase, Plan
 from stirrup.core.plan.placed import Placed
 from stirrup.core.space.room import Room
@@ -67,6 +68,7 @@ def check_fit(
         *walkway_findings(things, way),
         *steps(things, footing),
         *openings(things),
+        *drains(things, reports),
         *stowage_findings(plan, things),
         *drill_findings(things, surface),
         *bolt_findings(things),

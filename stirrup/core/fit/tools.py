@@ -118,7 +118,7 @@ def bolt_findings(things: Sequence[Placed]) -> list[Finding]:
             continue
         spot = FlatPoint(bolts.middle)
         for deck, floor, below in decks:
-            if abs(bolts.foot_m - floor.top_m) <= STANDS_M and floor.region.covers(spot):
+            if abs(bolts.foot_m - floor.top_at(bolts.middle[0])) <= STANDS_M and floor.region.covers(spot):
                 ways = _ways_in(things, deck.id, floor.region, below)
                 out.append(_reach(thing, bolts, deck, ways))
     return out

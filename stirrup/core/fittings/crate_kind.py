@@ -12,7 +12,7 @@ from shapely.geometry import Polygon
 
 from stirrup.core.contract.base import FittingBase, Where
 from stirrup.core.contract.extent import Extent
-from stirrup.core.contract.gives import Bolts, Built, Foot, Marked
+from stirrup.core.contract.gives import Bolts, Built, Floor, Foot, Marked
 from stirrup.core.contract.kind import FINE_M, Kind, Path, Placing, Site, Sizes, off_centre
 from stirrup.core.document import Id, Point, Point2, ThingRef
 from stirrup.core.errors import CoreError
@@ -86,7 +86,8 @@ def foot_m(c: CrateBase, surface: HullSurface, host_top: float | None) -> float:
 def foot_at(c: CrateBase, site: Site) -> float:
     """Height at which it stands on its site [m]. Raises CoreError outside of the boat."""
     host = site.host
-    return foot_m(c, site.surface, host.floors[0].top_m if host is not None and host.floors else None)
+    top = host.floors[0].highest(c.corners) if host is not None and host.floors else None
+    return foot_m(c, site.surface, top)
 
 
 def crate(c: CrateBase, site: Site, **more: Any) -> Crate:
@@ -120,7 +121,7 @@ def rocks(c: CrateBase, site: Site, foot: float) -> list[Finding]:
     if site.host is not None:
         region = site.host.floors[0].region if site.host.floors else Polygon()
         if region.covers(Polygon(c.corners)):
-            return [Finding("BOX-FOOT", "fine", c.id, "Stands flat", "All of its foot is on its floor.")]
+            return [_on_floor(c, site.host.floors[0])]
         return [
             Finding("BOX-FOOT", "mend", c.id, "Stands past the edge of its floor",
                     "A corner of its foot hangs over the edge.", {},
@@ -135,6 +136,21 @@ def rocks(c: CrateBase, site: Site, foot: float) -> list[Finding]:
                 "At its lowest corner {gap} is left under its walls.", {"gap": Quantity(gap, "m")},
                 "Scribe its walls to the bottom, pack them, or set it on a floor.")
     ]  # fmt: skip
+
+
+def _on_floor(c: CrateBase, floor: Floor) -> Finding:
+    """How what stands upright stands on a floor that may fall."""
+    gap = floor.highest(c.corners) - min(floor.top_at(x) for x, _ in c.corners)
+    if not floor.rise:
+        return Finding("BOX-FOOT", "fine", c.id, "Stands flat", "All of its foot is on its floor.")
+    lower = "aft" if floor.rise > 0 else "fore"
+    values = {"gap": Quantity(gap, "m", True)}
+    if gap <= EVEN_M:
+        return Finding("BOX-FOOT", "fine", c.id, "Stands flat once it is packed",
+                       f"Its floor falls: pack its {lower} edge up by {{gap}}.", values)  # fmt: skip
+    return Finding("BOX-FOOT", "look", c.id, "Its floor falls under it",
+                   f"Set plumb, its {lower} edge stands {{gap}} over the floor.", values,
+                   f"Cut its walls to the fall, or pack the {lower} edge.")  # fmt: skip
 
 
 def standing(c: CrateBase, b: Crate) -> dict[str, Any]:
@@ -200,7 +216,8 @@ class CrateKind(Kind[C], Generic[C]):
 
     def extent(self, c: C, where: Where) -> Extent:
         host = where.extent(c.on) if c.on else None
-        foot = foot_m(c, where.surface, None if host is None else host.z[1])
+        top = None if host is None else max(host.top_at(x) for x, _ in c.corners)
+        foot = foot_m(c, where.surface, top)
         (x0, y0), (x1, y1) = c.corners[0], c.corners[2]
         return Extent((x0, x1), (y0, y1), (foot, foot + c.height))
 
@@ -243,7 +260,7 @@ class CrateKind(Kind[C], Generic[C]):
         if not host.floors:
             return ("no floor",)
         floor = host.floors[0]
-        return ("floor", floor.top_m, floor.region.covers(Polygon(c.corners)))
+        return ("floor", floor.highest(c.corners), floor.rise, floor.region.covers(Polygon(c.corners)))
 
     def first_of(self, entry: str) -> First:
         """Its first size, and where."""
@@ -273,7 +290,7 @@ def floor_under(placing: Placing, at: Point) -> str | None:
         t.id
         for t, b in placing.built("floor")
         for f in b.floors
-        if abs(f.top_m - z) < EVEN_M and f.region.covers(FlatPoint(x, y))
+        if abs(f.top_at(x) - z) < EVEN_M + abs(f.rise) * BESIDE_M and f.region.covers(FlatPoint(x, y))
     ]
     return under[0] if under else None
 

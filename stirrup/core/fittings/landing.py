@@ -69,14 +69,16 @@ def existing_findings(level: Level, stations: list[float], site: Site) -> list[F
     for thing in site.obstacles:
         if not thing.footprint.intersects(level.footprint):
             continue
-        drop = level.under - thing.high
         if thing.kind == "lip":
             continue
-        if -1e-6 <= drop <= 0.003:
+        x0, _, x1, _ = thing.footprint.bounds
+        drops = [level.under - thing.over(x)[1] for x in (x0, x1)]
+        drop, most = min(drops), max(drops)
+        if drop >= -1e-6 and most <= 0.003:
             found.append(
                 Finding("DECK-LANDS", "fine", level.place, f"Lands on {thing.name}",
                         "The skin lies on it; {drop} to pack.",
-                        {"drop": Quantity(max(drop, 0.0), "m", True)})
+                        {"drop": Quantity(max(most, 0.0), "m", True)})
             )  # fmt: skip
         elif drop < 0 and thing.low < level.height:
             found.append(
@@ -85,7 +87,6 @@ def existing_findings(level: Level, stations: list[float], site: Site) -> list[F
                         {"over": Quantity(-drop, "m", True)})
             )  # fmt: skip
         elif 0 < drop < level.leg:
-            x0, _, x1, _ = thing.footprint.bounds
             near = [x for x in stations if x0 - 0.02 < x < x1 + 0.02]
             if near:
                 found.append(

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from typing import Any, Generic, TypeVar
 
 from pydantic import Field, model_validator
@@ -9,11 +10,12 @@ from shapely.geometry import Polygon
 
 from stirrup.core.contract.base import FittingBase, Where
 from stirrup.core.contract.extent import Extent
-from stirrup.core.contract.gives import Handle
-from stirrup.core.contract.kind import FINE_M, Kind, Path
+from stirrup.core.contract.gives import Built, Handle
+from stirrup.core.contract.kind import FINE_M, Kind, Path, Site
 from stirrup.core.document import Point
 from stirrup.core.errors import CoreError
 from stirrup.core.fittings.edges import breadth_at, inside_region
+from stirrup.core.fittings.fall import leaned, leaning_site
 from stirrup.core.fittings.stock import SheetId
 from stirrup.core.quantities import Length
 
@@ -28,7 +30,9 @@ class LevelBase(FittingBase):
         None, ge=-2, le=40, title="Aft edge, from transom", description="empty: along the transom"
     )
     fore: Length | None = Field(None, ge=-2, le=40, title="Fore edge", description="empty: to the bow")
-    height: Length = Field(gt=0, le=5, title="Top above keel line")
+    height: Length = Field(
+        gt=0, le=5, title="Top above keel line", description="at its aft edge, where it is not level"
+    )
     skin: SheetId = Field("al-2.5", title="Skin")
 
     @model_validator(mode="after")
@@ -39,6 +43,20 @@ class LevelBase(FittingBase):
                 "the fore edge must lie at least 0.15 m forward of the aft edge"
             )
         return self
+
+    @property
+    def rise(self) -> float:
+        """How much it rises for each metre forward; less than nothing where it falls."""
+        return 0.0
+
+    @property
+    def from_x(self) -> float:
+        """Where its height is told: its aft edge, or the transom's foot [m]."""
+        return 0.0 if self.aft is None else self.aft
+
+    def top_at(self, x: float) -> float:
+        """Height of its top at x [m]."""
+        return self.height + self.rise * (x - self.from_x)
 
     def ends_m(self, hull: Polygon) -> tuple[float, float]:
         """Aft and fore edge over the hull's inside at this height [m]: an edge left open, or set
@@ -59,13 +77,17 @@ class LevelKind(Kind[C], Generic[C]):
 
     def extent(self, c: C, where: Where) -> Extent:
         """Across the widest of the hull at its height."""
-        under = c.height - where.catalogue.thickness_m(c.skin)
-        room = inside_region(where.surface, under)
+        thick = where.catalogue.thickness_m(c.skin)
+        surface = where.surface.lean(-c.rise) if c.rise else where.surface
+        room = inside_region(surface, c.top_at(0.0) - thick)
         if room.is_empty:
-            aft = 0.0 if c.aft is None else c.aft
-            return Extent((aft, aft if c.fore is None else c.fore), (0.0, 0.0), (under, c.height))
-        _, y0, _, y1 = room.bounds
-        return Extent(c.ends_m(room), (float(y0), float(y1)), (under, c.height))
+            aft = c.from_x
+            ends, sides = (aft, aft if c.fore is None else c.fore), (0.0, 0.0)
+        else:
+            _, y0, _, y1 = room.bounds
+            ends, sides = c.ends_m(room), (float(y0), float(y1))
+        tops = [c.top_at(x) for x in ends]
+        return Extent(ends, sides, (min(tops) - thick, max(tops)), c.rise)
 
     def shift(self, c: C, by: Point) -> list[tuple[Path, float]]:
         """An edge that follows transom or bow stays there."""
@@ -76,6 +98,29 @@ class LevelKind(Kind[C], Generic[C]):
     def edge_choice(self, edge: str) -> Path | None:
         choice = {"aft": "aft", "fore": "fore", "top": "height"}.get(edge)
         return (choice,) if choice else None
+
+    def build(self, c: C, site: Site) -> Built:
+        """Level in its hull; what rises or falls is built level in a hull that leans the other way."""
+        rise = c.rise
+        if not rise:
+            return self.build_level(c, site)
+        low, high = site.surface.outside.low[0], site.surface.outside.high[0]
+        ends = (float(low) if c.aft is None else c.aft, float(high) if c.fore is None else c.fore)
+        lying = c.model_copy(update={"height": c.top_at(0.0)})
+        try:
+            return leaned(self.build_level(lying, leaning_site(site, rise, ends)), rise)
+        except CoreError as error:
+            if error.place != f"fittings.{c.id}.height":
+                raise
+            degrees = math.degrees(math.atan(rise))
+            raise CoreError(
+                f"{c.height:.3f} m high at its aft edge and rising {degrees:.1f} degrees forward, it meets "
+                "no hull", error.place
+            ) from error  # fmt: skip
+
+    def build_level(self, c: C, site: Site) -> Built:
+        """What it makes where it lies level."""
+        raise NotImplementedError
 
     def mirror(self, value: dict[str, Any]) -> None:
         raise CoreError(self.one_only, f"fittings.{value['id']}")

@@ -75,6 +75,12 @@ class Solid:
         """Centre of the volume (3,) by the divergence theorem."""
         return self._whole[1] / self._whole[0]
 
+    def lean(self, rise: float) -> Solid:
+        """The same with all of it raised by `rise` for each metre forward of x = 0."""
+        moved = self.vertices.copy()
+        moved[:, 2] += rise * moved[:, 0]
+        return Solid(moved, self.triangles, self.groups, self.diagonals)
+
     def extent(self, n: Array) -> tuple[float, float]:
         """Least and greatest n·r over all vertices [m]; n: (3,)."""
         reach = self.vertices @ n
@@ -216,6 +222,7 @@ class HullSurface:
     kept: Attached = field(default_factory=partial(Attached, 60), compare=False, repr=False)
     bottoms: Attached = field(default_factory=partial(Attached, 20_000), compare=False, repr=False)
     sections: Attached = field(default_factory=partial(Attached, 64), compare=False, repr=False)
+    leaning: Attached = field(default_factory=partial(Attached, 8), compare=False, repr=False)
 
     @kept_property
     def inside(self) -> Solid:
@@ -229,6 +236,22 @@ class HullSurface:
     def inside_at(self, factor: float) -> Solid:
         """The inside of a skin `factor` times as thick."""
         return _moved_in(self.outside, factor * self._inward, self.mirrored)
+
+    def lean(self, rise: float) -> HullSurface:
+        """The hull with all of it raised by `rise` for each metre forward of x = 0: what lies level in
+        it falls by as much in the boat. Always the same one for the same rise."""
+
+        def make() -> HullSurface:
+            up = rise * np.array([0.0, 0.0, 1.0])
+            port, starboard = (tuple(line + line[:, :1] * up for line in side) for side in self.lines)
+            key = f"{self.key}/{rise!r}" if self.key else ""
+            out = HullSurface(self.outside.lean(rise), (port, starboard), self.names, self.thickness,
+                              self.mirrored, key)  # fmt: skip
+            # its skin is as thick as it was: the inside leans, it is not made anew
+            out.__dict__["inside"] = self.inside.lean(rise)
+            return out
+
+        return self.leaning.get(rise, make)
 
     @kept_property
     def sheers(self) -> Array:

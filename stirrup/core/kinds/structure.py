@@ -8,8 +8,9 @@ from pydantic import Field
 
 from stirrup.core.contract.base import Where
 from stirrup.core.contract.extent import Extent, of_box, of_ring
-from stirrup.core.contract.gives import Built, Floor, Obstacle, Overhead, obstacle_of
+from stirrup.core.contract.gives import Built, Floor, Overhead
 from stirrup.core.contract.kind import Kind, Path, Site, title_of
+from stirrup.core.contract.obstacle import Obstacle, obstacle_of
 from stirrup.core.document import Id, Point, Shaped, Stage
 from stirrup.core.errors import CoreError
 from stirrup.core.findings import plain

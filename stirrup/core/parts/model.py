@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
+from itertools import pairwise
 from typing import Literal
 
 import numpy as np
@@ -59,6 +60,23 @@ class Panel:
     def polygon(self) -> Polygon:
         return Polygon(self.outline, self.holes)
 
+    def lean(self, rise: float) -> Panel:
+        """The same with all of it raised by `rise` for each metre forward of x = 0: a skin lies in a
+        plane that rises and is as much longer, an upright panel stays upright."""
+        o, a, b = (np.array(v) for v in (self.frame.origin, self.frame.along, self.frame.across))
+        lift = rise * np.array([0.0, 0.0, 1.0])
+        ways = np.column_stack([a + a[0] * lift, b + b[0] * lift])
+        axes = np.column_stack([a, b])
+        if self.level:
+            first = ways[:, 0] / np.linalg.norm(ways[:, 0])
+            second = ways[:, 1] - (ways[:, 1] @ first) * first
+            axes = np.column_stack([first, second / np.linalg.norm(second)])
+        turned = axes.T @ ways
+        origin, along, across = ((float(v[0]), float(v[1]), float(v[2]))
+                                 for v in (o + o[0] * lift, axes[:, 0], axes[:, 1]))  # fmt: skip
+        outline, *holes = (_mapped(turned, r) for r in (self.outline, *self.holes))
+        return replace(self, outline=outline, holes=tuple(holes), frame=Frame(origin, along, across))
+
     @kept_property
     def mass_kg(self) -> float:
         """Net area x thickness x density."""
@@ -71,8 +89,9 @@ class Panel:
 
     @property
     def level(self) -> bool:
-        """Whether it lies flat, as a skin does, rather than standing upright."""
-        return self.frame.along[2] == self.frame.across[2] == 0.0
+        """Whether it lies flat or nearly so, as a skin does, rather than standing upright."""
+        (ax, ay, _), (bx, by, _) = self.frame.along, self.frame.across
+        return abs(ax * by - ay * bx) > math.sqrt(0.5)
 
     @kept_property
     def centre(self) -> Point:
@@ -141,6 +160,21 @@ class Member:
         """Id of its section."""
         return self.section.id
 
+    def lean(self, rise: float) -> Member:
+        """The same with all of it raised by `rise` for each metre forward of x = 0; what runs along the
+        boat is as much longer."""
+
+        def up(points: tuple[Point, ...]) -> tuple[Point, ...]:
+            return tuple((x, y, z + rise * x) for x, y, z in points)
+
+        path, late = up(self.path), self.late_bodies
+        longer = _run_m(path) / max(_run_m(self.path), SHORT_M)
+        return replace(
+            self, path=path, length=self.length * longer, slots=tuple(s * longer for s in self.slots),
+            bodies=tuple(up(b) for b in self.bodies),
+            late_bodies=None if late is None else (lambda: tuple(up(b) for b in late())),
+        )  # fmt: skip
+
     @kept_property
     def fills(self) -> tuple[tuple[Point, ...], ...]:
         """`bodies`; those of a bent one are worked out when somebody asks."""
@@ -195,6 +229,19 @@ class Bought:
     def item(self) -> str:
         """Id of what is bought."""
         return self.entry.id
+
+
+SHORT_M = 1e-9
+
+
+def _run_m(path: tuple[Point, ...]) -> float:
+    """Length of a line of points [m]."""
+    return sum(math.dist(a, b) for a, b in pairwise(path))
+
+
+def _mapped(by: np.typing.NDArray[np.float64], points: Ring) -> Ring:
+    """A ring, each of its points multiplied by a matrix (2, 2)."""
+    return tuple((float(u), float(v)) for u, v in np.array(points) @ by.T)
 
 
 def ring(points: object) -> Ring:

@@ -34,11 +34,15 @@ TOUCH_M = 0.001  # shapes that share less than this touch, and that is no clash
 
 @dataclass(frozen=True)
 class Prism:
-    """A footprint in plan between two heights [m]."""
+    """A footprint in plan between two heights [m], the least and the greatest.
+
+    rise: of its two faces for each metre forward, where they do not lie level.
+    """
 
     footprint: Polygon
     low: float
     high: float
+    rise: float = 0.0
 
     @kept_property
     def bounds(self) -> Bounds:
@@ -48,7 +52,30 @@ class Prism:
     @kept_property
     def key(self) -> Key:
         """Tells shapes apart by their content."""
-        return Key((self.footprint.wkb, self.low, self.high))
+        return Key((self.footprint.wkb, self.low, self.high, self.rise))
+
+    def lean(self, rise: float) -> Prism:
+        """The same with all of it raised by `rise` for each metre forward of x = 0."""
+        x0, _, x1, _ = self.footprint.bounds
+        ends = [self.over(x) for x in (x0, x1)]
+        low = min(z + rise * x for x, (z, _) in zip((x0, x1), ends, strict=True))
+        high = max(z + rise * x for x, (_, z) in zip((x0, x1), ends, strict=True))
+        return Prism(self.footprint, low, high, self.rise + rise)
+
+    def over(self, x: float) -> tuple[float, float]:
+        """Heights of its lower and its upper face at x [m]."""
+        if not self.rise:
+            return self.low, self.high
+        x0, _, x1, _ = self.footprint.bounds
+        lowest, highest = (x0, x1) if self.rise > 0 else (x1, x0)
+        return self.low + self.rise * (x - lowest), self.high + self.rise * (x - highest)
+
+    def between(self, x0: float, x1: float) -> tuple[float, float]:
+        """The range of heights that it fills from one x to another [m]."""
+        if not self.rise:
+            return self.low, self.high
+        ends = (self.over(x0), self.over(x1))
+        return min(z for z, _ in ends), max(z for _, z in ends)
 
     @kept_property
     def convex(self) -> bool:
@@ -68,13 +95,17 @@ class Prism:
     @kept_property
     def body(self) -> Convex:
         """The prism over the convex hull of the footprint."""
-        return upright(shapely.get_coordinates(self.around.exterior)[:-1], self.low, self.high)
+        ring = shapely.get_coordinates(self.around.exterior)[:-1]
+        if not self.rise:
+            return upright(ring, self.low, self.high)
+        faces = [np.column_stack([ring, [self.over(x)[k] for x, _ in ring]]) for k in (0, 1)]
+        return body(np.concatenate(faces))
 
     @kept_property
     def straight(self) -> bool:
         """Whether it is a box on the boat's axes."""
         x0, y0, x1, y1 = self.footprint.bounds
-        return bool(abs(self.footprint.area - (x1 - x0) * (y1 - y0)) < 1e-9)
+        return bool(not self.rise and abs(self.footprint.area - (x1 - x0) * (y1 - y0)) < 1e-9)
 
 
 @dataclass(frozen=True)
@@ -91,6 +122,10 @@ class Swept:
     @kept_property
     def points(self) -> Array:
         return np.array(self.corners)
+
+    def lean(self, rise: float) -> Swept:
+        """The same with all of it raised by `rise` for each metre forward of x = 0."""
+        return Swept(tuple((x, y, z + rise * x) for x, y, z in self.corners))
 
     @kept_property
     def body(self) -> Convex:
@@ -164,7 +199,8 @@ def _part_near(a: Shape, b: Shape) -> Shape | None:
     if not pieces:
         return None
     largest = max(pieces, key=lambda g: g.area)
-    return Prism(largest.simplify(0.001), a.low, a.high)
+    x0, _, x1, _ = largest.bounds
+    return Prism(largest.simplify(0.001), *a.between(x0, x1), a.rise)
 
 
 def _shared(a: Shape, b: Shape) -> Shared | None:
@@ -188,7 +224,11 @@ def exits(a: Shape, b: Shape) -> dict[str, float] | None:
         if common.area < TOUCH_M * TOUCH_M:
             return None
         x0, y0, x1, y1 = common.bounds
-        return _box_exits(a.bounds, (x0, y0, b.low, x1, y1, b.high))
+        (a_low, a_high), (low, high) = a.between(x0, x1), b.between(x0, x1)
+        if (a.rise or b.rise) and not (a_low + TOUCH_M < high and low + TOUCH_M < a_high):
+            return None
+        ax0, ay0, _, ax1, ay1, _ = a.bounds
+        return _box_exits((ax0, ay0, a_low, ax1, ay1, a_high), (x0, y0, low, x1, y1, high))
     found = _shared(a, b)
     if found is None:
         return None

@@ -192,7 +192,7 @@ def floors_across(canvas: Canvas, derived: Derived, chosen: Sequence[str], x: fl
             hit = floor.region.intersection(LineString([(x, -beam - 1), (x, beam + 1)]))
             if hit.is_empty:
                 continue
-            low, high, z = hit.bounds[1], hit.bounds[3], floor.top_m
+            low, high, z = hit.bounds[1], hit.bounds[3], floor.top_at(x)
             thick = max(LEAST_PX / canvas.scale, SECTION_M)
             ring = [(-low, z), (-high, z), (-high, z - thick), (-low, z - thick)]
             canvas.path(ring, css, True, f' data-select="{escape(placed.id)}"')

@@ -6,7 +6,7 @@ import math
 
 from shapely.geometry import Polygon, box
 
-from stirrup.core.contract.gives import Obstacle
+from stirrup.core.contract.obstacle import Obstacle
 from stirrup.core.fittings.edges import largest
 from stirrup.core.hull.slices import region, section
 from stirrup.core.kinds.floor.laid_out import Bearer, LaidOut, bays
@@ -45,9 +45,10 @@ def _cut_round(floor: LaidOut, bearer: Bearer, shape: Polygon) -> Polygon:
     """Less the stringers and ribs that stand there: it is notched over them."""
     half, left = floor.bearer.thickness / 2, shape
     for thing in floor.site.obstacles:
-        if thing.low < floor.under and thing.kind != "lip" and _stands_at(thing, bearer.x, half):
+        low, high = thing.over(bearer.x)
+        if low < floor.under and thing.kind != "lip" and _stands_at(thing, bearer.x, half):
             _, y0, _, y1 = thing.footprint.bounds
-            high = min(thing.high, floor.under) + ROUND_M
+            high = min(high, floor.under) + ROUND_M
             left = left.difference(box(y0 - ROUND_M, -20, y1 + ROUND_M, high))
     return largest(left)
 

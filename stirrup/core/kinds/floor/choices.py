@@ -6,13 +6,14 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from stirrup.core.contract.schools import Edges, School
+from stirrup.core.contract.schools import Edges, Lies, School
 from stirrup.core.document import Id, StockRef
 from stirrup.core.fittings.cover import turns_over, wrapped_m
+from stirrup.core.fittings.fall import rise_of
 from stirrup.core.fittings.level_kind import LevelBase
 from stirrup.core.fittings.stock import AngleId, CoverId, SheetId
 from stirrup.core.parts.catalogue import Catalogue
-from stirrup.core.quantities import Length
+from stirrup.core.quantities import Angle, Length
 
 # a bearer takes screws in its edge: no thin sheet, no metal
 BearerId = Annotated[Id, StockRef("sheet", wanted=(("kind", ("wood", "plastic", "composite")),))]
@@ -22,6 +23,8 @@ class FloorChoices(LevelBase):
     """Choices for a floor."""
 
     kind: Literal["floor"] = "floor"
+    lies: Annotated[Lies | None, School("floors")] = Field(None, title="It lies")
+    fall: Angle = Field(0.6, ge=0.1, le=5, title="It falls aft by, degrees")
     skin: SheetId = Field("ply-12", title="Skin")
     bearers: BearerId = Field("ply-12", title="Bearers of")
     spacing: Length = Field(0.35, ge=0.1, le=1.0, title="Bearers every")
@@ -36,10 +39,16 @@ class FloorChoices(LevelBase):
     cover: CoverId = Field("none", title="Cover")
     edges: Annotated[Edges | None, School("edges")] = Field(None, title="Cover at its edges")
 
+    @property
+    def rise(self) -> float:
+        return rise_of(self.fall) if self.lies == "falls aft" else 0.0
+
 
 def idle_choices(c: FloorChoices, catalogue: Catalogue) -> frozenset[str]:
-    """How often what lifts out is fastened; how a cover ends that has no edge to turn."""
-    idle = {"fastener_pitch": c.fixed == "lifts out", "edges": not turns_over(catalogue, c.cover)}
+    """How often what lifts out is fastened; how a cover ends that has no edge to turn; by how much it
+    falls that lies level."""
+    idle = {"fastener_pitch": c.fixed == "lifts out", "edges": not turns_over(catalogue, c.cover),
+            "fall": c.lies == "level"}  # fmt: skip
     return frozenset(name for name, so in idle.items() if so)
 
 

@@ -57,7 +57,8 @@ class FloorKind(LevelKind[FloorChoices]):
     def idle(self, c: FloorChoices, catalogue: Catalogue) -> frozenset[str]:
         return idle_choices(c, catalogue)
 
-    def build(self, c: FloorChoices, site: Site) -> Built:
+    def build_level(self, c: FloorChoices, site: Site) -> Built:
+        """Its parts and findings, level in its hull."""
         return build(c, site)
 
 

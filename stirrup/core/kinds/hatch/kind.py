@@ -65,7 +65,7 @@ class HatchKind(Kind[Hatch]):
     def extent(self, c: Hatch, where: Where) -> Extent:
         """Its clear opening, at the top of what it lies in."""
         host = where.extent(c.deck)
-        top = host.z[1] if host is not None else 0.0
+        top = host.top_at(c.x) if host is not None else 0.0
         a, b = c.clear_length / 2, c.clear_width / 2
         return Extent((c.x - a, c.x + a), (c.y - b, c.y + b), (top, top))
 

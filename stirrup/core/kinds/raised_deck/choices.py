@@ -8,16 +8,19 @@ from pydantic import Field
 
 from stirrup.core.contract.schools import Edges, School
 from stirrup.core.fittings.cover import turns_over, wrapped_m
+from stirrup.core.fittings.fall import rise_of
 from stirrup.core.fittings.level_kind import LevelBase
 from stirrup.core.fittings.stock import AngleId, CoverId, RivetId
 from stirrup.core.parts.catalogue import Catalogue
-from stirrup.core.quantities import Length
+from stirrup.core.quantities import Angle, Length
 
 
 class RaisedDeck(LevelBase):
     """Choices for a raised deck."""
 
     kind: Literal["raised_deck"] = "raised_deck"
+    rises: Angle = Field(0.0, ge=-6, le=6, title="It rises forward by, degrees",
+                         description="0: level")  # fmt: skip
     grain: Literal["as it fits", "along the boat"] = Field("as it fits", title="Grain of a wooden skin")
     side_gap: Length | None = Field(
         None,
@@ -37,6 +40,10 @@ class RaisedDeck(LevelBase):
     face_foot: Length | None = Field(
         None, ge=0, le=5, title="Foot of a face", description="empty: down to the hull"
     )
+
+    @property
+    def rise(self) -> float:
+        return rise_of(self.rises) if self.rises else 0.0
 
 
 def idle_choices(c: RaisedDeck, catalogue: Catalogue) -> frozenset[str]:

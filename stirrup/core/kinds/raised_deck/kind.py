@@ -67,7 +67,8 @@ class RaisedDeckKind(LevelKind[RaisedDeck]):
     def idle(self, c: RaisedDeck, catalogue: Catalogue) -> frozenset[str]:
         return idle_choices(c, catalogue)
 
-    def build(self, c: RaisedDeck, site: Site) -> Built:
+    def build_level(self, c: RaisedDeck, site: Site) -> Built:
+        """Its parts and findings, level in its hull."""
         return build(c, site)
 
 

@@ -25,6 +25,7 @@ from stirrup.core.parts.model import Frame, Panel, panel_rings
 
 declare("layout", {"GRAIN": "grain of a wooden skin"})
 
+FAR_DOWN_M = -20.0
 CLOSER = 0.75  # of the spacing, offered where the grain runs along the members: starting value
 
 
@@ -170,7 +171,7 @@ def face_panels(deck: LaidOut) -> list[Panel]:
         if not wanted:
             continue
         whole, *sides = (_inside_at(deck, x + by) for by in (0.0, -thickness / 2, thickness / 2))
-        foot = c.face_foot if c.face_foot is not None else -1.0
+        foot = c.face_foot - deck.site.rise * x if c.face_foot is not None else FAR_DOWN_M
         shape = whole.buffer(-deck.gap, join_style="mitre").intersection(box(-20, foot, 20, deck.under))
         for side in sides:  # where the hull narrows within its thickness, the gap may not do
             shape = shape if side.covers(shape) else shape.intersection(side)

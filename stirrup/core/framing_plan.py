@@ -40,7 +40,7 @@ class SetOut:
     side: Side
     along: tuple[Line, ...]
     across: tuple[Line, ...]
-    top: float  # its upper face, the underside of the skin, above the keel line [m]
+    top: float  # its upper face, the underside of the skin, above the keel line at its middle [m]
     leg: str
     flange: Ring
     upright: Ring
@@ -48,6 +48,11 @@ class SetOut:
     @property
     def label(self) -> str:
         return self.part.label
+
+    @property
+    def middle(self) -> float:
+        """Of its two lines from the transom [m]."""
+        return (self.along[0].at + self.along[1].at) / 2
 
     @property
     def role(self) -> str:
@@ -104,6 +109,12 @@ class FramingPlan:
     members: tuple[SetOut, ...]
     steps: tuple[Step, ...]
     heights: tuple[Line, ...]
+    rise: float = 0.0
+
+    def top_at(self, x: float) -> float:
+        """Height of the members' upper faces at x [m]."""
+        first = self.members[0]
+        return first.top + self.rise * (x - first.middle)
 
     def of(self, *roles: str) -> tuple[SetOut, ...]:
         """Members of some roles, aft to fore and port to starboard."""
@@ -162,7 +173,8 @@ def _cross(m: Member) -> SetOut:
 
 def _lengthwise(m: Member) -> SetOut:
     """Along the boat: both edges of its flange from the centreline, its ends from the transom."""
-    (x0, y, z), (x1, _, _) = m.path
+    (x0, y, _), (x1, _, _) = m.path
+    z = (m.path[0][2] + m.path[1][2]) / 2
     half = m.section.b / 2
     edges = (y + half, y - half) if abs(y + half) <= abs(y - half) else (y - half, y + half)
     across = tuple(
@@ -177,7 +189,8 @@ def _lengthwise(m: Member) -> SetOut:
 
 def _along_side(m: Member) -> SetOut:
     """Bent along the side: its ends from the transom, and how far from the centreline they lie."""
-    (x0, y0, z), (x1, y1, _) = m.path[0], m.path[-1]
+    (x0, y0, z0), (x1, y1, z1) = m.path[0], m.path[-1]
+    z = (z0 + z1) / 2
     outer = [(p[0], p[1]) for p in m.path]
     sign = 1.0 if y0 + y1 > 0 else -1.0
     inner = [(x, y - sign * m.section.b) for x, y in outer]
@@ -195,7 +208,8 @@ def _along_side(m: Member) -> SetOut:
 def _bearer(p: Panel) -> SetOut:
     """Upright across the boat: both faces from the transom, its ends from the centreline."""
     x, half = p.frame.origin[0], p.sheet.thickness / 2
-    y0, _, y1, top = p.polygon.bounds
+    y0, _, y1, high = p.polygon.bounds
+    top = p.frame.origin[2] + high
     across = tuple(
         Line(f"{name} end, {line.what}", line.at)
         for name, line in (("port", _from_middle(y1)), ("starboard", _from_middle(y0)))
@@ -213,8 +227,7 @@ def _set_out(m: Member) -> SetOut | None:
         return None
     if m.role == "cross":
         return _cross(m)
-    level = abs(m.path[0][2] - m.path[1][2]) < STEP_M
-    return _lengthwise(m) if level and abs(m.path[0][1] - m.path[1][1]) < STEP_M else None
+    return _lengthwise(m) if abs(m.path[0][1] - m.path[1][1]) < STEP_M else None
 
 
 def _ends_at(cross: SetOut, track: SetOut) -> bool:
@@ -278,13 +291,29 @@ def framing_plan(built: Built) -> FramingPlan | None:
     faces = [p.label for p in built.panels if not p.level and p.role != "bearer"]
     strips = [p.label for p in built.panels if p.role == "strip"]
     skins = [p.label for p in built.panels if p.level and p.role != "strip"]
+    heights = _heights_where_it_rises(found, built.rise) if built.rise else _heights(found)
+    steps = _steps(found, faces, strips, skins)
+    return FramingPlan(built.fitting, tuple(found), tuple(steps), tuple(heights), built.rise)
+
+
+def _heights(found: Sequence[SetOut]) -> list[Line]:
+    """Height lines of members that lie level."""
     tops = sorted({round(s.top, 6) for s in found})
-    heights = [Line("upper face of all members, underside of the skin", z) for z in tops]
     feet = sorted({round(s.top - s.deep, 6) for s in found if s.role != "bearer"})
-    heights += [Line("lower edge of the legs", z) for z in feet]
-    return FramingPlan(
-        built.fitting, tuple(found), tuple(_steps(found, faces, strips, skins)), tuple(heights)
-    )
+    return [
+        *(Line("upper face of all members, underside of the skin", z) for z in tops),
+        *(Line("lower edge of the legs", z) for z in feet),
+    ]
+
+
+def _heights_where_it_rises(found: Sequence[SetOut], rise: float) -> list[Line]:
+    """Two marks for the height line, at both ends of what is set out: a string between them."""
+    first = found[0]
+    out = []
+    for end, x in (("aft", min(s.along[0].at for s in found)), ("fore", max(s.along[1].at for s in found))):
+        top = first.top + rise * (x - first.middle)
+        out.append(Line(f"upper faces, underside of the skin, at the {end} end of the members", top))
+    return out
 
 
 def datums(built: Built, surface: HullSurface) -> tuple[Datum, ...]:

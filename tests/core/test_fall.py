@@ -21,6 +21,7 @@ from stirrup.core.contract.schools import USUAL
 from stirrup.core.derive import Derived
 from stirrup.core.document import Box
 from stirrup.core.findings import Finding
+from stirrup.core.framing_plan import framing_plan
 from stirrup.core.kinds import raised_deck
 from stirrup.core.marking import marking
 from stirrup.core.parts.model import Frame, Panel
@@ -332,3 +333,24 @@ def test_water_runs_by_its_fall_and_her_trim_together() -> None:
 
 def test_rain_runs_off_a_raised_deck_all_round() -> None:
     assert not [f for f in boat(DECK).findings if f.code == "FLOOR-DRAINS"]
+
+
+def test_its_members_are_set_out_along_a_string_between_two_marks() -> None:
+    plan_of = framing_plan(made(boat(FALLING, LID)))
+    assert plan_of is not None
+    for s in plan_of.members:
+        assert s.top == pytest.approx(top(s.middle) - T, abs=3e-4), s.label
+    aft, fore = plan_of.heights
+    ends = min(s.along[0].at for s in plan_of.members), max(s.along[1].at for s in plan_of.members)
+    assert (aft.at, fore.at) == pytest.approx((top(ends[0]) - T, top(ends[1]) - T), abs=3e-4)
+    assert plan_of.top_at(1.3) == pytest.approx(top(1.3) - T, abs=3e-4)
+
+
+def test_side_angles_of_a_rising_deck_run_along_the_slope() -> None:
+    """From 1 to 2 m, 10 mm less at the face: along the slope 1 / cos 3° longer, its ends 52 mm apart."""
+    deck = {**DECK, "aft": 1.0, "fore": 2.0, "rises": 3.0, "face": False}
+    (port, *_) = (m for m in made(boat(deck), "deck").members if m.role == "side")
+    flat = next(m for m in made(boat({**deck, "rises": 0.0}), "deck").members if m.role == "side")
+    assert port.length == pytest.approx(flat.length / math.cos(math.radians(3.0)), rel=1e-6)
+    (x0, _, z0), (x1, _, z1) = port.path[0], port.path[-1]
+    assert (z1 - z0) / (x1 - x0) == pytest.approx(math.tan(math.radians(3.0)))

@@ -134,18 +134,19 @@ def side_view(plan: FramingPlan, units: Units, wide: float = WIDTH) -> str:
     low, high, _ = _ends(plan)
     size = type_of(WIDTH, wide)
     scale, origin = _scale(plan, size)
-    top = plan.heights[0].at
     deep = max(s.deep for s in plan.members)
-    height = deep * scale + 4.2 * size
-    canvas = Canvas(WIDTH, height, (origin, 1.6 * size + top * scale), scale, "framing-side",
+    ends = (plan.top_at(low), plan.top_at(high))
+    height = (deep + max(ends) - min(ends)) * scale + 4.2 * size
+    canvas = Canvas(WIDTH, height, (origin, 1.6 * size + max(ends) * scale), scale, "framing-side",
                     "Framing from the side, bow to the right", wide_px=wide)  # fmt: skip
     for placed in plan.of("side")[:1]:
         a, t = placed.deep, placed.wall
         x0, x1 = placed.along[0].at, placed.along[1].at
-        canvas.path([(x0, top), (x1, top), (x1, top - t), (x0, top - t)], "frame-flange")
-        canvas.path([(x0, top - t), (x1, top - t), (x1, top - a), (x0, top - a)], "frame-behind")
+        aft, fore = plan.top_at(x0), plan.top_at(x1)
+        canvas.path([(x0, aft), (x1, fore), (x1, fore - t), (x0, aft - t)], "frame-flange")
+        canvas.path([(x0, aft - t), (x1, fore - t), (x1, fore - a), (x0, aft - a)], "frame-behind")
     for placed in plan.of("cross"):
-        a, t = placed.deep, placed.wall
+        a, t, top = placed.deep, placed.wall, placed.top
         x0, x1 = placed.along[0].at, placed.along[1].at
         near, far = (x0, x0 + t) if placed.leg == "aft edge" else (x1 - t, x1)
         ring = [(x0, top), (x1, top), (x1, top - t), (far, top - t), (far, top - a), (near, top - a),
@@ -153,12 +154,17 @@ def side_view(plan: FramingPlan, units: Units, wide: float = WIDTH) -> str:
         canvas.path(ring, "frame-cut")
     for placed in plan.of("bearer"):
         x0, x1 = placed.along[0].at, placed.along[1].at
-        foot = top - placed.deep
+        top, foot = placed.top, placed.top - placed.deep
         canvas.path([(x0, top), (x1, top), (x1, foot), (x0, foot)], "frame-cut")
-    canvas.line((low - 0.4 * size / scale, top), (high + size / scale, top), "frame-height")
-    said = f"{svg_length(top, units)} above the keel line"
-    canvas.words(0.3 * size, canvas.at(0, top)[1] - 0.5 * size, said, "dim-text halo", "start",
-                 ((0, 0), (0, 1.4)))  # fmt: skip
+    before, behind = low - 0.4 * size / scale, high + size / scale
+    canvas.line((before, plan.top_at(before)), (behind, plan.top_at(behind)), "frame-height")
+    said = f"{svg_length(plan.heights[0].at, units)} above the keel line"
+    left = canvas.at(0, plan.top_at(low))[1] - 0.5 * size
+    canvas.words(0.3 * size, left, said, "dim-text halo", "start", ((0, 0), (0, 1.4)))
+    if plan.rise:
+        there = f"{svg_length(plan.heights[1].at, units)} here"
+        canvas.words(WIDTH - 0.3 * size, canvas.at(0, plan.top_at(high))[1] - 0.5 * size, there,
+                     "dim-text halo", "end", ((0, 0), (0, 1.4)))  # fmt: skip
     return canvas.svg()
 
 

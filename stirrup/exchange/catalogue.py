@@ -23,6 +23,7 @@ FILES = (
     "fasteners",
     "hardware",
     "struts",
+    "pedestals",
     "covers",
     "sealants",
     "resins",

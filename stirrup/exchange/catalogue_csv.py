@@ -14,11 +14,22 @@ from typing import Any
 from stirrup.core.errors import CoreError
 from stirrup.core.parts.catalogue import Catalogue
 from stirrup.core.parts.entries import Cloth as ClothEntry
-from stirrup.core.parts.entries import Entry, Fastener, Latch, Plain, Resin, Section, Sheet, Strut, Whole
+from stirrup.core.parts.entries import (
+    Entry,
+    Fastener,
+    Latch,
+    Pedestal,
+    Plain,
+    Resin,
+    Section,
+    Sheet,
+    Strut,
+    Whole,
+)
 from stirrup.exchange.catalogue import entry_of
 from stirrup.exchange.csvtext import rows_of, safe
 
-CLASSES = (Sheet, Section, Fastener, Latch, Strut, Plain, Resin, ClothEntry, Whole)
+CLASSES = (Sheet, Section, Fastener, Latch, Strut, Pedestal, Plain, Resin, ClothEntry, Whole)
 FIRST = ("id", "group", "name", "unit", "mass", "packs")
 COLUMNS = (
     *FIRST,

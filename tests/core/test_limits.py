@@ -16,6 +16,7 @@ from stirrup.core.kinds.console_box import ConsoleBox
 from stirrup.core.kinds.floor import FloorChoices
 from stirrup.core.kinds.hatch import Hatch
 from stirrup.core.kinds.locker_box import LockerBox
+from stirrup.core.kinds.pedestal_seat import PedestalSeat
 from stirrup.core.kinds.raised_deck import RaisedDeck
 from stirrup.core.kinds.seat_box import SeatBox
 from stirrup.core.kinds.step_box import StepBox
@@ -51,6 +52,10 @@ ENTRIES: dict[type[Document], dict[str, str]] = {
     entries.Latch: {
         "body": "(0, 0.3]", "underside": "(0, 0.3]", "grip_min": "[0, 0.2]", "grip_max": "[0, 0.2]",
         "catch_drop": "[0, 0.3]",
+    },
+    entries.Pedestal: {
+        "low": "[0.02, 1]", "high": "[0.02, 1]", "base": "[0.05, 0.6]", "circle": "[0.04, 0.6]",
+        "bolts": "[3, 16]",
     },
     entries.Strut: {"force": "(0, 5000]", "extended": "(0.05, 2]", "stroke": "(0.01, 1]"},
     entries.Plain: {"thickness": "[0, 0.5]", "pitch": "[0, 1]"},
@@ -102,6 +107,7 @@ LIMITS: dict[type[Document], dict[str, str]] = {
         "spacing": "[0.1, 1]", "fastener_pitch": "[0.02, 0.4]", "limber": "[0, 0.2]",
         "fall": "[0.1, 5]",
     },
+    PedestalSeat: {"x": "[-2, 40]", "y": "[-5, 5]", "turn": "[-180, 180]", "set_to": "[0.02, 1]"},
     BatteryTray: {"pitch": "[0.02, 0.4]"},
     WellBox: {"overflow": "[0.02, 0.3]"},
     StepBox: {

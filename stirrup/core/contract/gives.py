@@ -153,11 +153,12 @@ class Hole:
 @dataclass(frozen=True)
 class Seat:
     """Where somebody sits: its middle, its outline in plan (empty without a size), whether one
-    steers from it."""
+    steers from it, and how high its cushion is over what it stands on, where that is known [m]."""
 
     at: Point
     region: Polygon
     steers: bool = False
+    rise_m: float | None = None
 
 
 @dataclass(frozen=True)

@@ -10,7 +10,7 @@ from pydantic import Field
 from shapely.geometry import Point as FlatPoint
 from shapely.geometry import Polygon
 
-from stirrup.core.contract.base import FittingBase, Where
+from stirrup.core.contract.base import FittingBase, Named, Where
 from stirrup.core.contract.extent import Extent
 from stirrup.core.contract.gives import Bolts, Built, Floor, Foot, Marked
 from stirrup.core.contract.kind import FINE_M, Kind, Path, Placing, Site, Sizes, off_centre
@@ -75,9 +75,10 @@ class CrateBase(FittingBase):
 C = TypeVar("C", bound=CrateBase)
 
 
-def foot_m(c: CrateBase, surface: HullSurface, host_top: float | None) -> float:
-    """Height at which it stands [m]. Raises CoreError outside of the boat."""
-    foot = host_top if host_top is not None else highest_m(surface, c.corners)
+def foot_m(c: Named, corners: tuple[Point2, ...], surface: HullSurface, host_top: float | None) -> float:
+    """Height at which something stands on the corners of its foot [m]. Raises CoreError outside of the
+    boat."""
+    foot = host_top if host_top is not None else highest_m(surface, corners)
     if foot is None:
         raise CoreError("there is nothing to stand on there", f"fittings.{c.id}.x")
     return foot
@@ -87,7 +88,7 @@ def foot_at(c: CrateBase, site: Site) -> float:
     """Height at which it stands on its site [m]. Raises CoreError outside of the boat."""
     host = site.host
     top = host.floors[0].highest(c.corners) if host is not None and host.floors else None
-    return foot_m(c, site.surface, top)
+    return foot_m(c, c.corners, site.surface, top)
 
 
 def crate(c: CrateBase, site: Site, **more: Any) -> Crate:
@@ -217,7 +218,7 @@ class CrateKind(Kind[C], Generic[C]):
     def extent(self, c: C, where: Where) -> Extent:
         host = where.extent(c.on) if c.on else None
         top = None if host is None else max(host.top_at(x) for x, _ in c.corners)
-        foot = foot_m(c, where.surface, top)
+        foot = foot_m(c, c.corners, where.surface, top)
         (x0, y0), (x1, y1) = c.corners[0], c.corners[2]
         return Extent((x0, x1), (y0, y1), (foot, foot + c.height))
 

@@ -164,6 +164,30 @@ class Strut(EntryBase):
         return self
 
 
+class Pedestal(EntryBase):
+    """What a seat stands on: from the floor to the seat's underside, the least and the most where it goes
+    up and down; its base, the circle of its bolts and how many; plugged: its post is lifted out of a socket
+    in the floor."""
+
+    group: Literal["pedestal"] = "pedestal"
+    low: Length = Field(ge=0.02, le=1, title="Height, least")
+    high: Length = Field(ge=0.02, le=1, title="Height, most")
+    base: Length = Field(ge=0.05, le=0.6, title="Base, across")
+    circle: Length = Field(ge=0.04, le=0.6, title="Circle of its bolts")
+    bolts: int = Field(ge=3, le=16, title="Bolts")
+    plugged: bool = Field(False, title="Post lifts out of a socket")
+
+    @model_validator(mode="after")
+    def _within(self) -> Pedestal:
+        if self.high < self.low:
+            raise ValueError(f"read heights of {self.low:g} and {self.high:g} m; accepted: the least first")
+        if self.circle > self.base:
+            raise ValueError(
+                f"read a circle of bolts of {self.circle:g} m; accepted: at most its base, {self.base:g} m"
+            )
+        return self
+
+
 class Plain(EntryBase):
     """Hardware, cover or consumable with a thickness.
 
@@ -223,15 +247,17 @@ class Whole(EntryBase):
 
 
 AnyEntry = Annotated[
-    Sheet | Section | Fastener | Latch | Strut | Plain | Resin | Cloth | Whole, Field(discriminator="group")
+    Sheet | Section | Fastener | Latch | Strut | Pedestal | Plain | Resin | Cloth | Whole,
+    Field(discriminator="group"),
 ]
-Entry = Sheet | Section | Fastener | Latch | Strut | Plain | Resin | Cloth | Whole
+Entry = Sheet | Section | Fastener | Latch | Strut | Pedestal | Plain | Resin | Cloth | Whole
 GROUPS = (
     "sheet",
     "section",
     "fastener",
     "latch",
     "strut",
+    "pedestal",
     "hardware",
     "cover",
     "sealant",

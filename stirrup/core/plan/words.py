@@ -82,7 +82,7 @@ def _goes_along(change: AnyChange) -> bool:
     group, *rest = change.path
     if group == "hull":
         return rest == ["lines"] or "known" in rest
-    if group == "items" and rest[1:] == ["steers"]:
+    if group in ("items", "fittings") and rest[1:] == ["steers"]:
         return change.value is False  # another seat is the one to steer from
     return group == "cases" and len(rest) == 4 and (rest[1], rest[3]) == ("crew", "at")  # on a seat
 

@@ -11,7 +11,18 @@ from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from stirrup.core.errors import CoreError
 from stirrup.core.findings import Quantity
 from stirrup.core.parts.catalogue import Catalogue
-from stirrup.core.parts.entries import GROUPS, Entry, Fastener, Latch, Resin, Section, Sheet, Strut, Whole
+from stirrup.core.parts.entries import (
+    GROUPS,
+    Entry,
+    Fastener,
+    Latch,
+    Pedestal,
+    Resin,
+    Section,
+    Sheet,
+    Strut,
+    Whole,
+)
 from stirrup.core.plan.entry import FieldKind, kind_of_field, read_text
 from stirrup.core.units import Units, write_length, write_mass
 from stirrup.exchange.catalogue import starting
@@ -37,6 +48,7 @@ MOST_SHOWN = 400
 TITLES = {
     "sheet": "Sheets and boards", "section": "Sections", "fastener": "Fasteners", "latch": "Latches",
     "strut": "Gas struts",
+    "pedestal": "Pedestals",
     "hardware": "Hardware", "cover": "Covers and coatings", "sealant": "Sealants and adhesives",
     "resin": "Resins, fillers, foams", "cloth": "Cloth", "bought": "Bought whole",
 }  # fmt: skip
@@ -67,6 +79,9 @@ def sizes_of(entry: Entry, units: Units) -> str:
     if isinstance(entry, Strut):
         force = say(Quantity(entry.force, "N"), units)
         return f"{force}, {mm(entry.extended)} all out, stroke {mm(entry.stroke)}"
+    if isinstance(entry, Pedestal):
+        high = mm(entry.low) if entry.high == entry.low else f"{mm(entry.low)} to {mm(entry.high)}"
+        return f"{high} high, {entry.bolts} bolts on {mm(entry.circle)}"
     if isinstance(entry, Resin):
         return f"{entry.density:g} kg/m³" + (
             f", gels in {entry.gel_minutes:g} min" if entry.gel_minutes else ""

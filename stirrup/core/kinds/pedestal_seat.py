@@ -279,26 +279,26 @@ class PedestalSeatKind(Kind[PedestalSeat]):
     choices = PedestalSeat
     letter = "S"
     entries = (
-        Entry("pedestal_seat", "Seat on a pedestal, complete", 2, "seat, pedestal, bolts and backing plate; "
-              "how high one sits follows from them", "chair post swivel base socket", "seat"),
+        Entry("pedestal_seat", "Seat on a pedestal, complete", 2, "seat, pedestal, bolts and plate; how "
+              "high one sits follows from them", "chair post swivel base socket", "seat"),
     )  # fmt: skip
     about = (
-        "A seat and a pedestal of the catalogue, fixed, going up and down, or with a post that lifts out of "
-        "a socket; bolted through the floor over a plate or large washers. Its bolts are held against "
+        "A seat and a pedestal of the catalogue, fixed, going up and down, or with a post that lifts out "
+        "of a socket; bolted through the floor over a plate or large washers. Its bolts are held against "
         "somebody thrown against its back; it needs the circle about its corners."
     )
 
     def extent(self, c: PedestalSeat, where: Where) -> Extent:
         """By its entries of the catalogue; as a first one is where the plan does not carry them."""
-        seat, pedestal = where.catalogue.entries.get(c.seat), where.catalogue.entries.get(c.pedestal)
-        known = isinstance(pedestal, Pedestal)
-        base = _corners(c, pedestal.base if known else BASE_M)
+        seat, entry = where.catalogue.entries.get(c.seat), where.catalogue.entries.get(c.pedestal)
+        pedestal = entry if isinstance(entry, Pedestal) else None
+        base = _corners(c, pedestal.base if pedestal else BASE_M)
         host = where.extent(c.on) if c.on else None
         top = None if host is None else max(host.top_at(x) for x, _ in base)
         foot = foot_m(c, base, where.surface, top)
         size = seat.size if isinstance(seat, Whole) and seat.size else SEAT_M
         try:
-            up = _up_m(c, pedestal) if known else POST_M
+            up = _up_m(c, pedestal) if pedestal else POST_M
         except CoreError:
             up = POST_M
         half = (size[0] / 2, size[1] / 2)

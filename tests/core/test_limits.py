@@ -15,6 +15,7 @@ from stirrup.core.kinds.battery_tray import BatteryTray
 from stirrup.core.kinds.console_box import ConsoleBox
 from stirrup.core.kinds.floor import FloorChoices
 from stirrup.core.kinds.hatch import Hatch
+from stirrup.core.kinds.lining import Lining
 from stirrup.core.kinds.locker_box import LockerBox
 from stirrup.core.kinds.pedestal_seat import PedestalSeat
 from stirrup.core.kinds.raised_deck import RaisedDeck
@@ -106,6 +107,9 @@ LIMITS: dict[type[Document], dict[str, str]] = {
         "aft": "[-2, 40]", "fore": "[-2, 40]", "height": "(0, 5]", "side_gap": "[0, 0.1]",
         "spacing": "[0.1, 1]", "fastener_pitch": "[0.02, 0.4]", "limber": "[0, 0.2]",
         "fall": "[0.1, 5]",
+    },
+    Lining: {
+        "aft": "[-2, 40]", "fore": "[-2, 40]", "low": "[0, 5]", "high": "[0, 5]", "spacing": "[0.1, 1]",
     },
     PedestalSeat: {"x": "[-2, 40]", "y": "[-5, 5]", "turn": "[-180, 180]", "set_to": "[0.02, 1]"},
     BatteryTray: {"pitch": "[0.02, 0.4]"},

@@ -89,7 +89,7 @@ def _two_decks(a: Solid, b: Solid) -> Finding | None:
         return None
     way, amount = least(found)
     return Finding(
-        "CLASH", "mend", a.id, "Two decks in one place",
+        "CLASH", "mend", a.id, f"Two {'decks' if a.role == b.role == 'floor' else 'things'} in one place",
         f"{a.name} stands {{amount}} into {b.name}.", {"amount": Quantity(amount, "m")},
         f"Set the edge of one of them {{amount}} {way}, or one of them higher.", other=b.id,
     )  # fmt: skip

@@ -30,6 +30,12 @@ def bent_flat(section: Section, ends: Line, ways: Line, into: Line) -> Bodies:
     return tuple(_bar(ends, (way, 0.0, half), (thick, 0.0, t)) for way, thick in pairs)
 
 
+def flat_body(ends: Line, wide: float, thick: float, across: Point, out: Point) -> Bodies:
+    """The convex body of a bar with the middle of one face on a line between two places: its breadth along
+    one unit vector, its thickness along another [m]."""
+    return (_bar(ends, (across, -wide / 2, wide / 2), (out, 0.0, thick)),)
+
+
 def _bar(
     ends: Line, first: tuple[Point, float, float], second: tuple[Point, float, float]
 ) -> tuple[Point, ...]:

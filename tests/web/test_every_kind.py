@@ -5,7 +5,10 @@ from typing import Any
 
 import pytest
 
+from stirrup.core.errors import CoreError
 from stirrup.core.kinds.registry import KINDS
+from stirrup.core.plan.copies import another
+from stirrup.exchange.buildfile import parse
 from tests.core.test_every_kind import boat
 from tests.web.conftest import make_build
 
@@ -31,6 +34,14 @@ def test_it_is_placed_looked_at_on_every_page_and_undone(app, site, key: str, en
     assert page.status_code == 200
     assert f'data-select="{new["id"]}"' in page.text, "it is not in the drawings"
     assert new.get("name", "") in text, "the sheet does not say what is chosen"
+    # what cannot be copied is not offered to be
+    for button, mirrored in (("copy", False), ("mirror", True)):
+        kind = next(k for k in KINDS if k.key == key)
+        shown = f'data-place="{button}"' in page.text
+        assert shown is (not kind.alone and kind.group in ("fittings", "items", "tanks")), button
+        if kind.alone:
+            with pytest.raises(CoreError):
+                another(parse(site.client.get(f"/b/{build}/file").text), new["id"], mirrored)
     for name in PAGES:
         assert site.client.get(f"/b/{build}/{name}").status_code == 200, name
     assert site.post(f"/api/builds/{build}/undo", {"base": 2}).status_code == 200

@@ -117,6 +117,7 @@ class Kind(Generic[C]):
     plant: Plant = ""
     drives: bool = False  # its power counts against the maker's label
     spans: bool = False  # from side to side: it is not moved across, and its breadth is no mark
+    alone: bool = False  # no second one beside it and none on the other side
     brief: bool = False  # its mark alone is its label in the drawings
     alike: bool = True  # those of its form in the catalogue do the same job
     asked: tuple[str, ...] = ()  # choices besides those that all of its list have

@@ -16,6 +16,7 @@ C = TypeVar("C", bound=FittingBase)
 class CarriedKind(Kind[C], Generic[C]):
     """It is where what it goes round is, a little larger; moved, that is moved."""
 
+    alone = True
     round_it: ClassVar[str]  # the choice that names what it goes round
     what: ClassVar[str]  # how that is spoken of
 

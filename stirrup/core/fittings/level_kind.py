@@ -72,7 +72,7 @@ C = TypeVar("C", bound=LevelBase)
 class LevelKind(Kind[C], Generic[C]):
     """A level panel that takes its outline from the hull: no second one beside it."""
 
-    spans = True
+    spans = alone = True
     one_only = "it reaches from side to side: place another one, it takes its outline from the hull"
 
     def extent(self, c: C, where: Where) -> Extent:

@@ -18,6 +18,7 @@ from stirrup.core.kinds.registry import kind_of
 from stirrup.core.plan.changes import SetValue
 from stirrup.core.plan.entry import SIZE_NAMES, FieldKind, kind_of_field
 from stirrup.core.plan.model import LIQUIDS, Item, Plan, Tank
+from stirrup.core.plan.settled import settled
 from stirrup.core.plan.things import present, title_of
 from stirrup.core.units import Units
 from stirrup.core.work.hours import effort
@@ -110,7 +111,7 @@ def one_thing(opened: OpenBuild, chosen: str) -> dict[str, Any]:
                 fitting,
                 f"fittings/{chosen}",
                 units,
-                HIDDEN | kind_of(fitting).idle(fitting, catalogue),
+                HIDDEN | kind_of(fitting).idle(settled(fitting, plan.schools), catalogue),
                 catalogue,
             )
         ]
@@ -118,6 +119,7 @@ def one_thing(opened: OpenBuild, chosen: str) -> dict[str, Any]:
         built = opened.derived.fitting(chosen)
         framed = built is not None and framing_plan(built) is not None
         return {"chosen_kind": "fitting", "chosen_thing": fitting, "fields": [*fields, name],
+                "copied": not kind_of(fitting).alone,
                 "framed": framed, "drawn": built is not None and not framed and is_drawn(built),
                 "charts": _charts(built, units), "of_sheet": sheet_field(fitting) is not None,
                 "other_kinds": others(plan, chosen),
@@ -126,9 +128,9 @@ def one_thing(opened: OpenBuild, chosen: str) -> dict[str, Any]:
     if item is not None:
         sized = change_json(SetValue(path=("items", chosen, "size"), value=list(FIRST_SIZE)))
         return {"chosen_kind": "item", "chosen_thing": item, "fields": _item_fields(item, units),
-                "path": f"items/{chosen}", "other_kinds": others(plan, chosen),
+                "copied": True, "path": f"items/{chosen}", "other_kinds": others(plan, chosen),
                 "listed": offered(plan, chosen, catalogue),
                 "give_size": "" if item.size else sized}  # fmt: skip
     tank = next(t for t in plan.tanks if t.id == chosen)
-    return {"chosen_kind": "tank", "chosen_thing": tank, "fields": _tank_fields(tank, units),
-            "path": f"tanks/{chosen}"}  # fmt: skip
+    return {"chosen_kind": "tank", "copied": True, "chosen_thing": tank,
+            "fields": _tank_fields(tank, units), "path": f"tanks/{chosen}"}  # fmt: skip

@@ -113,9 +113,14 @@ def _site_alone(
     return SITES.setdefault(key, Site(surface, obstacles, steered=steered, catalogue=catalogue))
 
 
-def _asking(openings: Mapping[str, tuple[Opening, ...]], host: str) -> set[str]:
-    """Who has an opening in a host."""
-    return {o.guest for o in openings.get(host, ())}
+def _asking(openings: Mapping[str, tuple[Opening, ...]], host: str, flat: bool = False) -> set[str]:
+    """Who has an opening in a host; flat: in its skin only."""
+    return {o.guest for o in openings.get(host, ()) if not (flat and o.wall)}
+
+
+def _flat(openings: Mapping[str, tuple[Opening, ...]], host: str) -> tuple[Opening, ...]:
+    """What is asked of a host's skin."""
+    return tuple(o for o in openings.get(host, ()) if not o.wall)
 
 
 def _seen(host: Built, rise: float) -> Built:
@@ -160,13 +165,14 @@ def make(
                 done[id_] = ALONE.get(thing, alone, partial(kind.build, thing, alone))
                 continue
             site = Site(
-                surface, obstacles, openings.get(id_, ()), openings.get(host, ()), done.get(host),
+                surface, obstacles, _flat(openings, id_), _flat(openings, host), done.get(host),
                 things.get(host), alone.steered, catalogue,
+                doors=tuple(o for o in openings.get(id_, ()) if o.wall),
             )  # fmt: skip
             # only what opens it: what stands on it may be moved, and it stays as it is
             opened = _asking(openings, id_)
             around = tuple(text_of(things[g]) for g in graph.guests.get(id_, ()) if g in opened)
-            rise = done[host].rise if host in done and id_ in _asking(openings, host) else 0.0
+            rise = done[host].rise if host in done and id_ in _asking(openings, host, True) else 0.0
             read = kind.reads(thing, _seen(done[host], rise)) if host in done else None
             keys[id_] = Key((text_of(thing), around, rise, keys.get(host) if read is None else read))
             key = (

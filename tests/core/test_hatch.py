@@ -5,7 +5,8 @@ import pytest
 
 from stirrup.core.contract.gives import Built
 from stirrup.core.derive import Derived
-from stirrup.core.kinds.hatch import Hatch, latch_offset_m
+from stirrup.core.fittings.latching import latch_offset_m
+from stirrup.core.kinds.hatch import Hatch
 from stirrup.core.kinds.registry import BY_KEY
 from stirrup.core.parts.entries import Latch
 from stirrup.exchange.buildfile import from_data

@@ -13,6 +13,7 @@ from stirrup.core.document import Document, MassPoint
 from stirrup.core.hull.model import Diagonals, KnuckleLine, QuickStart, Skin
 from stirrup.core.kinds.battery_tray import BatteryTray
 from stirrup.core.kinds.console_box import ConsoleBox
+from stirrup.core.kinds.face_door import FaceDoor
 from stirrup.core.kinds.floor import FloorChoices
 from stirrup.core.kinds.hatch import Hatch
 from stirrup.core.kinds.lining import Lining
@@ -110,6 +111,9 @@ LIMITS: dict[type[Document], dict[str, str]] = {
     },
     Lining: {
         "aft": "[-2, 40]", "fore": "[-2, 40]", "low": "[0, 5]", "high": "[0, 5]", "spacing": "[0.1, 1]",
+    },
+    FaceDoor: {
+        "y": "[-5, 5]", "z": "[0, 5]", "clear_width": "[0.08, 2]", "clear_height": "[0.08, 1]",
     },
     PedestalSeat: {"x": "[-2, 40]", "y": "[-5, 5]", "turn": "[-180, 180]", "set_to": "[0.02, 1]"},
     BatteryTray: {"pitch": "[0.02, 0.4]"},

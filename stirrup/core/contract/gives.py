@@ -26,13 +26,15 @@ class Opening:
     """A hole that a guest needs in its host.
 
     cutout: hole in the host's skin; frame: rectangle (x0, y0, x1, y1) on whose edges the
-    members that carry guest and skin are set.
+    members that carry guest and skin are set. wall: key of the upright panel that it is in instead, both
+    then across the boat and up, (y, z).
     """
 
     guest: str
     code: str
     cutout: Polygon
     frame: tuple[float, float, float, float]
+    wall: str = ""
 
 
 @dataclass(frozen=True)
@@ -84,15 +86,25 @@ class End:
 
 
 @dataclass(frozen=True)
+class Doorway:
+    """A door in an upright panel: x of that, and what is clear across the boat and up [m]."""
+
+    x: float
+    across: Point2
+    up: Point2
+
+
+@dataclass(frozen=True)
 class Below:
-    """The space under a floor: up to where it is free, its two ends, how low their panels reach, and
-    the range of heights in which a drill has to get at the hull's side."""
+    """The space under a floor: up to where it is free, its two ends, how low their panels reach, the
+    range of heights in which a drill has to get at the hull's side, and doors in its panels."""
 
     free_m: float
     aft: End
     fore: End
     foot_m: float | None
     drilled: tuple[float, float]
+    doors: tuple[Doorway, ...] = ()
 
 
 @dataclass(frozen=True)

@@ -28,7 +28,8 @@ OTHER_SIDE = {"port": "starboard", "starboard": "port"}
 @dataclass(frozen=True)
 class Site:
     """What a builder is given: the hull, what stays, the openings asked of it and those asked of its
-    host, the host's build and choices; whether the motor is steered from a wheel; the catalogue."""
+    host, the host's build and choices; whether the motor is steered from a wheel; the catalogue; how much
+    what is level here rises in the boat for each metre forward; openings asked of its upright panels."""
 
     surface: HullSurface
     obstacles: tuple[Obstacle, ...] = ()
@@ -39,6 +40,7 @@ class Site:
     steered: bool = False
     catalogue: Catalogue = EMPTY
     rise: float = 0.0
+    doors: tuple[Opening, ...] = ()
 
 
 @dataclass(frozen=True)

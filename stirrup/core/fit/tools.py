@@ -13,7 +13,7 @@ from shapely.geometry import LineString, MultiLineString, Polygon, box
 from shapely.geometry import Point as FlatPoint
 from shapely.geometry.base import BaseGeometry
 
-from stirrup.core.contract.gives import Below, Bolts, Floor
+from stirrup.core.contract.gives import Below, Bolts, Floor, Hole
 from stirrup.core.findings import Finding, Quantity, declare, plain
 from stirrup.core.fit.access import HAND_M, lets_through
 from stirrup.core.fit.body import ARM_REACH_M
@@ -105,6 +105,10 @@ def _ways_in(
         out.append(("its open end", LineString([(x0, y0), (x0, y1)])))
     elif below.fore.open:
         out.append(("its open end", LineString([(x1, y0), (x1, y1)])))
+    for door in below.doors:
+        (low, high), (foot, head) = door.across, door.up
+        if lets_through(Hole(door.x, (low + high) / 2, head - foot, high - low), HAND_M):
+            out.append(("the door in its face", LineString([(door.x, low), (door.x, high)])))
     return out
 
 

@@ -86,16 +86,21 @@ def _hung(b: Crate, at: Point, size: Point2) -> tuple[list[Bought], list[Finding
 def _swing(b: Crate, out: Point2, at: Point, size: Point2) -> Prism:
     """What a door sweeps, a quarter turn about its starboard or aft edge."""
     along = (0.0, 1.0) if out[0] else (1.0, 0.0)
-    hinge = (at[0] - along[0] * size[0] / 2, at[1] - along[1] * size[0] / 2)
-    step = math.pi / 2 / OPEN_STEPS
-    outside = size[0] / math.cos(step / 2)  # the corners stand outside of the arc
-    steps = [(0.0, size[0]), *(((k + 0.5) * step, outside) for k in range(OPEN_STEPS)),
-             (math.pi / 2, size[0])]  # fmt: skip
     clear = b.t / 2 + 0.001  # it lies on its wall
-    foot = (hinge[0] + out[0] * clear, hinge[1] + out[1] * clear)
+    x, y = at[0] - along[0] * size[0] / 2, at[1] - along[1] * size[0] / 2
+    foot = (x + out[0] * clear, y + out[1] * clear)
+    return swung(foot, along, out, size[0], (at[2] - size[1] / 2, at[2] + size[1] / 2))
+
+
+def swung(hinge: Point2, along: Point2, out: Point2, wide: float, heights: Point2) -> Prism:
+    """What a door sweeps in a quarter turn about an upright hinge: from the way it lies in to the way out,
+    unit vectors in plan."""
+    step = math.pi / 2 / OPEN_STEPS
+    outside = wide / math.cos(step / 2)  # the corners stand outside of the arc
+    steps = [(0.0, wide), *(((k + 0.5) * step, outside) for k in range(OPEN_STEPS)), (math.pi / 2, wide)]
     arc = [
-        (foot[0] + r * (along[0] * math.cos(a) + out[0] * math.sin(a)),
-         foot[1] + r * (along[1] * math.cos(a) + out[1] * math.sin(a)))
+        (hinge[0] + r * (along[0] * math.cos(a) + out[0] * math.sin(a)),
+         hinge[1] + r * (along[1] * math.cos(a) + out[1] * math.sin(a)))
         for a, r in steps
     ]  # fmt: skip
-    return Prism(Polygon([foot, *arc]), at[2] - size[1] / 2, at[2] + size[1] / 2)
+    return Prism(Polygon([hinge, *arc]), *heights)

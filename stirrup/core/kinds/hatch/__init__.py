@@ -2,7 +2,6 @@
 
 from stirrup.core.kinds.hatch.build import build
 from stirrup.core.kinds.hatch.choices import Hatch, gap_m, landing_m, opening
-from stirrup.core.kinds.hatch.hardware import latch_offset_m
 from stirrup.core.kinds.hatch.kind import KIND
 
-__all__ = ["KIND", "Hatch", "build", "gap_m", "landing_m", "latch_offset_m", "opening"]
+__all__ = ["KIND", "Hatch", "build", "gap_m", "landing_m", "opening"]

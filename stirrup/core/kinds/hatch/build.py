@@ -19,6 +19,7 @@ from stirrup.core.findings import plain as plain_text
 from stirrup.core.fittings.cover import covered, wrapped_m
 from stirrup.core.fittings.in_deck import flange_m, leg_m, placing_findings
 from stirrup.core.fittings.joints import leaf_style, no_fastener
+from stirrup.core.fittings.latching import latch_offset_m, latch_place
 from stirrup.core.fittings.lid_support import Supported, lid_about, supported
 from stirrup.core.fittings.runners import Rectangle, runner_findings, runner_panels
 from stirrup.core.kinds.hatch.choices import (
@@ -44,8 +45,7 @@ from stirrup.core.kinds.hatch.hardware import (
     grip_finding,
     hardware,
     hinge_line,
-    latch_offset_m,
-    latch_place,
+    landing_is,
 )
 from stirrup.core.parts.catalogue import Catalogue
 from stirrup.core.parts.entries import Latch, Sheet
@@ -138,7 +138,7 @@ def _made(c: Hatch, deck: Carrier, top: float, catalogue: Catalogue, between: Re
     runners = runner_panels(catalogue, c, between, (lx, ly), latch, top=middle - stock.thickness / 2)
     findings = [
         grip_finding(c, catalogue, deck.cover, stock.thickness, latch),
-        latch_place(c, landing, gap, latch, offset),
+        latch_place(c.id, "lid", (landing, landing_is(c, landing)), gap, latch, offset),
         *_flush(c, skin.thickness, stock.thickness),
     ]
     bought = hardware(c, catalogue, lid, length, width, (lx, ly, top), top, stock, latch)

@@ -10,6 +10,7 @@ from shapely.ops import unary_union
 from stirrup.core.contract.gives import (
     Below,
     Detail,
+    Doorway,
     End,
     Floor,
     Handle,
@@ -77,7 +78,11 @@ def floor(deck: LaidOut) -> Floor:
     # an edge that follows transom or bow leaves no end to reach in by, unless the face is left out
     aft = End(float(x0) if c.aft is None else c.aft, c.face, not c.face)
     fore = End(float(x1), c.face_fore, c.fore is not None and not c.face_fore)
-    below = Below(free, aft, fore, c.face_foot, (free, deck.under))
+    doors = tuple(
+        Doorway(aft.x if o.wall == "face" else fore.x, (o.frame[0], o.frame[2]), (o.frame[1], o.frame[3]))
+        for o in deck.site.doors
+    )
+    below = Below(free, aft, fore, c.face_foot, (free, deck.under), doors)
     return Floor(deck.outline, c.height, deck.under, below=below)
 
 

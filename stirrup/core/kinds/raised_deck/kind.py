@@ -23,7 +23,7 @@ class RaisedDeckKind(LevelKind[RaisedDeck]):
     key, title = "raised_deck", "Raised deck"
     choices = RaisedDeck
     letter = "D"
-    offers = frozenset(["floor", "opening"])
+    offers = frozenset(["floor", "opening", "face"])
     one_only = ONE_ONLY
     about = (
         "Level, its outline from the inside of the hull, on side angles and cross members; its hatches "

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from shapely.affinity import translate
 from shapely.geometry import Polygon, box
 
 from stirrup.core.contract.kind import Site
@@ -176,6 +177,9 @@ def face_panels(deck: LaidOut) -> list[Panel]:
         for side in sides:  # where the hull narrows within its thickness, the gap may not do
             shape = shape if side.covers(shape) else shape.intersection(side)
         shape = largest(shape.simplify(0.0002))
+        for door in deck.site.doors:
+            if door.wall == key:
+                shape = largest(shape.difference(translate(door.cutout, yoff=-deck.site.rise * x)))
         if shape.is_empty or shape.area < 1e-3:
             continue
         outline, holes = panel_rings(shape)

@@ -1,0 +1,177 @@
+"""Doors in the face of a deck: in a box hull 4 x 2 x 1 m, the deck 0.4 m up from 2.0 to 3.5 m."""
+
+import math
+from typing import Any
+
+import pytest
+from shapely.geometry import Polygon
+
+from stirrup.core.contract.gives import Built
+from stirrup.core.derive import Derived
+from stirrup.core.findings import Finding
+from stirrup.core.plan.changes import SetValue, apply
+from tests.boats import DECK, derive, plan
+from tests.crossing import crossings, through_skin
+
+FACED = {**DECK, "aft": 2.0, "fore": 3.5, "face": True}
+DOOR: dict[str, Any] = {
+    "kind": "face_door", "id": "door", "name": "Door", "mark": "G1", "deck": "deck", "y": 0.2, "z": 0.2,
+    "clear_width": 0.4, "clear_height": 0.2,
+}  # fmt: skip
+T = 0.0025
+
+
+def boat(deck: dict[str, Any] | None = None, **choices: Any) -> Derived:
+    return derive(plan(fittings=[{**FACED, **(deck or {})}, {**DOOR, **choices}]))
+
+
+def made(derived: Derived, id_: str = "door") -> Built:
+    built = derived.fitting(id_)
+    assert built is not None
+    return built
+
+
+def told(derived: Derived, code: str) -> Finding:
+    return next(f for f in derived.findings if f.code == code and f.place == "door")
+
+
+def face_of(derived: Derived, key: str = "face") -> Polygon:
+    panel = next(p for p in made(derived, "deck").panels if p.key == f"deck/{key}")
+    return Polygon(panel.outline, panel.holes)
+
+
+def rounded_m2(wide: float, high: float, r: float) -> float:
+    return wide * high - (4 - math.pi) * r * r
+
+
+def test_its_face_has_its_hole() -> None:
+    whole = face_of(derive(plan(fittings=[FACED]))).area
+    # as large as the clear opening where the door laps it, corners rounded by 20 mm
+    assert whole - face_of(boat()).area == pytest.approx(rounded_m2(0.4, 0.2, 0.02), abs=2e-5)
+    # 20 mm of landing all round where it lies flush
+    flush = face_of(boat(lies="flush")).area
+    assert whole - flush == pytest.approx(rounded_m2(0.44, 0.24, 0.02), abs=2e-5)
+    # a face that has none is not cut
+    both = boat({"face_fore": True}, face="fore")
+    assert face_of(both, "face").area == pytest.approx(whole, rel=1e-9)
+    assert not face_of(both, "face").interiors and len(face_of(both, "face-fore").interiors) == 1
+
+
+def test_one_that_laps_lies_on_the_face() -> None:
+    (door,) = made(boat()).panels
+    # 20 mm over its hole on each side, before the face: that is 2.5 mm thick at 2.0 m
+    assert door.centre == pytest.approx((2.0 - T / 2, 0.2, 0.2), abs=2e-3)
+    assert door.frame.origin == pytest.approx((2.0 + T / 2 - T, 0.2, 0.2))
+    x0, y0, x1, y1 = Polygon(door.outline).bounds
+    assert (x1 - x0, y1 - y0) == pytest.approx((0.44, 0.24))
+    latch = Polygon(door.outline).area - door.polygon.area
+    assert latch == pytest.approx(math.pi * 0.025**2, rel=0.01)
+
+
+def test_a_flush_one_lies_in_its_face_on_flats() -> None:
+    derived = boat(lies="flush")
+    built = made(derived)
+    (door,) = built.panels
+    assert door.frame.origin == pytest.approx((2.0 + T / 2, 0.2, 0.2))
+    x0, y0, x1, y1 = Polygon(door.outline).bounds
+    # the hole of 0.44 x 0.24 less 2.5 mm of play all round
+    assert (x1 - x0, y1 - y0) == pytest.approx((0.435, 0.235))
+    # flats of 40 reach 20 into the hole: level ones 0.44 + 2 x 20, upright ones 0.24 - 2 x 20
+    assert sorted(m.length for m in built.members) == pytest.approx([0.20, 0.20, 0.48, 0.48])
+    for m in built.members:
+        xs = [p[0] for body in m.fills for p in body]
+        assert (min(xs), max(xs)) == pytest.approx((2.0 + T, 2.0 + T + 0.003))
+    ys = [p[1] for m in built.members for body in m.fills for p in body]
+    zs = [p[2] for m in built.members for body in m.fills for p in body]
+    assert (min(ys), max(ys), min(zs), max(zs)) == pytest.approx((-0.04, 0.44, 0.06, 0.34))
+    assert not [f for f in derived.findings if f.code == "GRIP" and f.place == "door" and f.level != "fine"]
+
+
+def test_latch_where_it_goes_and_whether_it_grips() -> None:
+    derived = boat(hinge="bottom")
+    (door,) = made(derived).panels
+    hole = Polygon(door.holes[0]).centroid
+    place = told(derived, "LATCH-PLACE")
+    # at the top, so far from the door's edge 0.12 over its middle
+    assert (hole.x, 0.12 - hole.y) == pytest.approx((0.0, place.values["offset"].value), abs=1e-6)
+    side = made(boat(hinge="port")).panels[0]
+    assert Polygon(side.holes[0]).centroid.x == pytest.approx(
+        -(0.22 - place.values["offset"].value), abs=1e-6
+    )
+    thin = told(boat(), "LATCH-GRIP")
+    assert thin.values["grip"].value == pytest.approx(T)
+    thick = boat(sheet="ply-12")
+    assert told(thick, "LATCH-GRIP").values["grip"].value == pytest.approx(0.012)
+
+
+def test_the_rim_that_is_left_of_the_face() -> None:
+    """The face reaches from 8 mm (3 of skin, 5 of gap) to the underside at 0.3975: under a hole from 0.10
+    to 0.30 it has 92 mm left, over it 97.5."""
+    fine = told(boat(), "DOOR-RIM")
+    assert fine.level == "fine" and fine.values["left"].value == pytest.approx(0.092, abs=1e-4)
+    low = boat(z=0.28)
+    rim = told(low, "DOOR-RIM")
+    # 17.5 mm are left over it
+    assert rim.level == "mend" and rim.values["left"].value == pytest.approx(0.0175, abs=1e-4)
+    (fix,) = rim.fixes
+    # 0.3975 - 0.04 - 0.1
+    assert fix.value == pytest.approx(0.2575, abs=1e-4)
+    mended = derive(apply(low.plan, SetValue(path=fix.path, value=fix.value)))
+    assert told(mended, "DOOR-RIM").level == "fine"
+    assert told(boat(z=0.36), "DOOR-RIM").title == "Its hole runs out of the face"
+
+
+def test_a_deck_without_a_face_takes_none() -> None:
+    (wrong,) = [f for f in boat({"face": False}).findings if f.code == "CANNOT-BUILD"]
+    assert "no aft face" in wrong.text
+    (wrong,) = [f for f in boat(face="fore").findings if f.code == "CANNOT-BUILD"]
+    assert "no fore face" in wrong.text
+
+
+@pytest.mark.parametrize(
+    ("hinge", "box"),
+    [
+        # 0.44 x 0.24 about (0.2, 0.2), out of the outer side of a door that lies before the face
+        ("bottom", (1.76, -0.02, 0.08, 2.0, 0.42, 0.32)),
+        ("top", (1.76, -0.02, 0.08, 2.0, 0.42, 0.32)),
+        ("port", (1.56, -0.02, 0.08, 2.0, 0.42, 0.32)),
+        ("starboard", (1.56, -0.02, 0.08, 2.0, 0.42, 0.32)),
+    ],
+)
+def test_it_swings_out_of_its_face(hinge: str, box: tuple[float, ...]) -> None:
+    (room,) = made(boat(hinge=hinge)).rooms
+    # the corners of the drawn arc stand a little outside of it
+    assert room.shape.bounds == pytest.approx(box, abs=0.012)
+    fore = made(boat({"face_fore": True}, face="fore", hinge=hinge)).rooms[0]
+    assert fore.shape.bounds[0] == pytest.approx(3.5, abs=0.01)
+
+
+def test_an_arm_gets_under_the_deck_by_it() -> None:
+    seat = {"kind": "pedestal_seat", "id": "seat", "name": "Seat", "mark": "S1", "on": "deck", "x": 2.4,
+            "y": 0.2}  # fmt: skip
+    shut = derive(plan(fittings=[FACED, seat]))
+    by_door = derive(plan(fittings=[FACED, seat, DOOR]))
+    bolts = [
+        next(f for f in d.findings if f.code == "BOLTS" and f.place == "seat") for d in (shut, by_door)
+    ]
+    assert bolts[0].level != "fine" and bolts[1].level == "fine"
+    assert "door in its face" in bolts[1].text
+    # a door too small for a hand is none: 100 x 150
+    small = derive(plan(fittings=[FACED, seat, {**DOOR, "clear_width": 0.14, "clear_height": 0.14}]))
+    assert next(f for f in small.findings if f.code == "BOLTS" and f.place == "seat").level != "fine"
+
+
+def test_in_the_face_of_a_deck_that_rises() -> None:
+    rising = boat({"rises": 3.0})
+    face = next(p for p in made(rising, "deck").panels if p.key == "deck/face")
+    zs = [face.frame.at(u, v)[2] for u, v in face.holes[0]]
+    assert (min(zs), max(zs)) == pytest.approx((0.1, 0.3), abs=1e-6)
+    (door,) = made(rising).panels
+    assert door.frame.origin[2] == pytest.approx(0.2)
+    assert told(rising, "DOOR-RIM").values["left"].value == pytest.approx(0.092, abs=3e-4)
+
+
+@pytest.mark.parametrize("lies", ["laps its hole", "flush"])
+def test_nothing_of_it_stands_in_anything(lies: str) -> None:
+    derived = boat(lies=lies)
+    assert crossings(derived) == {} and through_skin(derived) == {}

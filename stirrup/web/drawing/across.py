@@ -61,6 +61,7 @@ def section_view(derived: Derived, case: LoadCase, units: Units, look: Look, wid
         if x0 <= x <= x1 and thing.kind != "lip":
             ring = [(-y0, thing.low), (-y1, thing.low), (-y1, thing.high), (-y0, thing.high)]
             canvas.path(ring, "existing")
+    things.walls_across(canvas, derived, look.chosen, x)
     things.items_across(canvas, derived, look.chosen, x)
     things.floors_across(canvas, derived, look.chosen, x, beam)
     rooms_drawn(canvas, derived, look, (1, 2))

@@ -15,6 +15,7 @@ from stirrup.core.plan.placed import Placed
 from stirrup.web.drawing.canvas import Canvas, Pair
 
 LEAST_PX = 4.0  # a thing seen from its edge is drawn at least this thick
+ACROSS = (0.0, 1.0, 0.0)
 AXES: dict[View, tuple[int, int]] = {"plan": (0, 1), "side": (0, 2), "far": (0, 2), "across": (1, 2)}
 SECTION_M = 0.012  # of a floor that is cut: drawn at least this thick
 
@@ -178,6 +179,26 @@ def items_across(canvas: Canvas, derived: Derived, chosen: Sequence[str], x: flo
         if body.shape.bounds[0] <= x <= body.shape.bounds[3]:
             with thing(canvas, derived, placed.id, placed.title, chosen, "item"):
                 canvas.parts.append(picture(canvas, placed, in_view("across"), key="across"))
+
+
+NEAR_M = 0.03  # from a section an upright panel is seen
+
+
+def walls_across(canvas: Canvas, derived: Derived, chosen: Sequence[str], x: float) -> None:
+    """Upright panels that the section at x runs along, and what lies against the side there."""
+    of = derived.plan.arrangement.of
+    for placed in derived.things:
+        walls = [s for s in placed.built.solids if s.role == "wall"]
+        near = [w for w in walls if w.shape.bounds[0] - NEAR_M <= x <= w.shape.bounds[3] + NEAR_M]
+        if not near or of(placed.id).hidden:
+            continue
+        with thing(canvas, derived, placed.id, placed.title, chosen, "item"):
+            for panel in placed.built.panels:
+                if panel.frame.along == ACROSS and abs(panel.frame.origin[0] - x) <= NEAR_M:
+                    for ring in (panel.outline, *panel.holes):
+                        places = (panel.frame.at(u, v) for u, v in ring)
+                        canvas.path([(-y, z) for _, y, z in places], "form-wall")
+            canvas.parts.append(picture(canvas, placed, in_view("across"), key="across"))
 
 
 def floors_across(canvas: Canvas, derived: Derived, chosen: Sequence[str], x: float, beam: float) -> None:

@@ -169,6 +169,11 @@ def _shapes(lining: LaidOut) -> tuple[Shape, ...]:
         out.append(Shape("form-body", tuple(_point(p) for p in (*piece.upper, *inner[::-1])), thin=True))
         ring = tuple(_point(p) for p in (*piece.lower, *piece.upper[::-1]))
         out.append(Shape("form-body", ring, view="side"))
+    middle = lining.pieces[len(lining.pieces) // 2]
+    k, into = len(middle.lower) // 2, _inward(middle, lining.hand)[2]
+    low, high = middle.lower[k], middle.upper[k]
+    cut = (low, high, high + deep * into, low + deep * into)
+    out.append(Shape("form-body", tuple(_point(p) for p in cut), view="across", thin=True))
     return tuple(out)
 
 

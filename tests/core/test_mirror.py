@@ -35,7 +35,7 @@ def mirror(value: Any, key: str = "") -> Any:
         return OTHER.get(value, value)
     if key in ("y", "turn") and value is not None:
         return -value
-    if key == "slide" and value is not None:
+    if key == "slide" and isinstance(value, dict):
         return {**value, "port": value["starboard"], "starboard": value["port"]}
     if key == "diagonals":
         return {"port": value["starboard"], "starboard": value["port"]}
@@ -56,7 +56,7 @@ def pair(name: str) -> tuple[Derived, Derived]:
     if name == WOODEN:
         deck = next(f for f in data["fittings"] if f["id"] == "bow-deck")
         deck |= {"skin": "ply-12", "grain": "along the boat"}
-        for hatch in (f for f in data["fittings"] if f.get("deck") == "bow-deck"):
+        for hatch in (f for f in data["fittings"] if f["kind"] == "hatch" and f["deck"] == "bow-deck"):
             hatch["y"] = hatch["clear_width"] / 2 + 0.03
             hatch["x"] += 0.25 if hatch["id"] == "hatch-ropes" else -0.1
     # more to one side than the demo has, so that sides differ clearly

@@ -15,6 +15,7 @@ from stirrup.core.fit.standing import standing_findings
 from stirrup.core.memo import forget
 from stirrup.core.plan.changes import RemoveThing, SetValue, apply
 from stirrup.core.plan.model import AS_FOUND, PLANNED_EMPTY, Plan
+from stirrup.core.plan.things import path_of
 from stirrup.demo.seed import demo_plan
 from stirrup.exchange.catalogue import starting
 from tests.boats import DECK, skiff_plan
@@ -84,7 +85,7 @@ def test_nothing_is_said_of_what_is_not_there_any_more() -> None:
     plan = demo()
     before = derive(plan, starting())
     seat = next(f.place for f in before.findings if f.code == "SEAT-HEIGHT")
-    without = apply(plan, RemoveThing(path=("items", seat)))
+    without = apply(plan, RemoveThing(path=path_of(plan, seat)))
     both = followed_by(derive_live(without, starting(), [CASE]), before)
     assert not any(seat in (f.place, f.other) for f in both.findings)
 

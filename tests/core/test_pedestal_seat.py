@@ -3,10 +3,12 @@
 import math
 from typing import Any
 
+import numpy as np
 import pytest
 from shapely.geometry import Point
 
 from stirrup.core.arrange.helm import one_helm
+from stirrup.core.arrange.move import moved
 from stirrup.core.arrange.where import extent_of
 from stirrup.core.contract.gives import Built
 from stirrup.core.derive import Derived
@@ -29,6 +31,12 @@ def boat(floor: dict[str, Any] | None = None, **choices: Any) -> Derived:
 
 def made(derived: Derived) -> Built:
     built = derived.fitting("seat")
+    assert built is not None
+    return built
+
+
+def floor_of(derived: Derived) -> Built:
+    built = derived.fitting("floor")
     assert built is not None
     return built
 
@@ -70,9 +78,9 @@ def test_what_it_weighs_and_is_bolted_with() -> None:
     assert by["bolts"].item == "bolt-m6x50" and by["bolts"].quantity == 6
     assert (by["nuts"].quantity, by["washers"].quantity) == (6, 12)
     (plate,) = built.panels
-    # 230 and 30 on every side, less six holes of 6.6 drawn as sixteen-sided: 8 r² sin 22.5°
+    # 230 and 10 on every side, less six holes of 6.6 drawn as sixteen-sided: 8 r² sin 22.5°
     hole = 8 * 0.0033**2 * math.sin(math.radians(22.5))
-    assert plate.polygon.area == pytest.approx(0.29**2 - 6 * hole, abs=1e-8)
+    assert plate.polygon.area == pytest.approx(0.25**2 - 6 * hole, abs=1e-8)
     assert plate.centre == pytest.approx((1.5, 0.3, 0.1 - 0.012 - 0.004826 / 2), abs=1e-9)
     for ring in plate.holes:
         x, y = Point(ring[0]).x, Point(ring[0]).y
@@ -148,3 +156,35 @@ def test_every_pedestal_of_the_catalogue_can_be_bolted() -> None:
                 derived = boat(pedestal=entry.id, under=under)
                 assert not [f for f in derived.findings if f.code in ("CANNOT-BUILD", "GRIP")
                             and f.place == "seat" and f.level != "fine"], entry.id  # fmt: skip
+
+
+def test_what_carries_the_floor_is_in_the_way_of_its_plate() -> None:
+    """Bearers of 12 mm from 0.54 to 2.46 in six bays of 0.32: at 0.86, 1.18, 1.50 and so on."""
+    at = sorted({p.frame.origin[0] for p in floor_of(boat()).panels if p.role == "bearer"})
+    assert 0.3 < at[1] - at[0] < 0.36
+    middle = (at[1] + at[2]) / 2
+    # midway 154 mm to either bearer's face, and the plate reaches 125
+    assert not [f for f in boat(x=middle, y=0.5).findings if f.code == "SEAT-PLATE"]
+    met = boat(x=at[2] - 0.05, y=0.5)
+    found = told(met, "SEAT-PLATE")
+    # its fore edge is 75 mm ahead of the bearer's middle, and 6 of that are the bearer's
+    assert found.level == "look" and found.values["by"].value == pytest.approx(0.125 - 0.05 + 0.006)
+    (fix,) = found.fixes
+    assert fix.by[0] == pytest.approx(-0.081)
+    after = derive(apply(met.plan, moved(met.plan, ["seat"], fix.by)))
+    assert not [f for f in after.findings if f.code == "SEAT-PLATE"]
+    # washers need no room there
+    assert not [f for f in boat(x=at[2], y=0.5, under="large washers").findings if f.code == "SEAT-PLATE"]
+
+
+def test_the_plate_lies_against_a_floor_that_falls() -> None:
+    built = made(boat({"lies": "falls aft", "fall": 3.0}, turn=30.0))
+    (plate,) = built.panels
+    slope = math.tan(math.radians(3.0))
+    for u, v in plate.outline:
+        x, _, z = plate.frame.at(u, v)
+        # upper face of the plate on the underside of the floor, square to the slope
+        top = 0.1 + slope * (x - 0.5) - 0.012
+        assert z + 0.004826 / 2 == pytest.approx(top, abs=2e-5)
+    along, across = np.array(plate.frame.along), np.array(plate.frame.across)
+    assert (along @ along, across @ across, along @ across) == pytest.approx((1, 1, 0))

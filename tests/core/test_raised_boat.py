@@ -19,8 +19,11 @@ from tests.boats import derive
 
 UP = 0.25
 POINTS = ("at", "centre", "floor_centre", "low", "high")
-HEIGHTS = ("height", "face_foot")
-LEVEL = ("raised_deck", "floor")  # what is told by its height over the line; a box by its own height
+# what is told by its height over the line; a box by its own height
+HEIGHTS = {
+    "raised_deck": ("height", "face_foot"), "floor": ("height",), "face_door": ("z",),
+    "lining": ("low", "high"),
+}  # fmt: skip
 
 
 def raised(value: Any, key: str = "", inside: str = "") -> Any:
@@ -29,11 +32,9 @@ def raised(value: Any, key: str = "", inside: str = "") -> Any:
         return [value[0], value[1], value[2] + UP]
     if key in ("points", "outline") and isinstance(value, list):
         return [[p[0], p[1], p[2] + UP] if len(p) == 3 else p for p in value]
-    if key in HEIGHTS and inside == "fittings" and value is not None:
-        return value + UP
     if isinstance(value, dict):
-        own = inside if inside != "fittings" or value.get("kind") in LEVEL else ""
-        return {k: raised(v, k, own) for k, v in value.items()}
+        up = HEIGHTS.get(value.get("kind", ""), ()) if inside == "fittings" else ()
+        return {k: v + UP if k in up and v is not None else raised(v, k, inside) for k, v in value.items()}
     if isinstance(value, list):
         return [raised(v, "", inside or key) for v in value]
     return value

@@ -8,7 +8,6 @@ import pytest
 
 from stirrup.cli import main
 from stirrup.core.errors import CoreError
-from stirrup.demo.seed import FOLDER
 from stirrup.exchange.buildfile import dump, from_data, parse, read
 from stirrup.exchange.upgrade import upgraded, upgraded_change
 
@@ -43,7 +42,7 @@ def test_what_is_written_is_of_the_newest_version_and_stays() -> None:
 
 def test_the_headless_commands_answer_as_for_the_same_boat_of_version_2(capsys) -> None:
     told = []
-    for file in (OLD, FOLDER / "sedge-hopper.stirrup.json"):
+    for file in (OLD, OLD.with_name("version-2.stirrup.json")):
         assert main(["float", str(file), "--all", "--json"]) == 0
         told.append(capsys.readouterr().out)
     assert told[0] == told[1] and len(json.loads(told[0])) > 8

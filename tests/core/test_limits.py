@@ -102,7 +102,7 @@ LIMITS: dict[type[Document], dict[str, str]] = {
     RaisedDeck: {
         "aft": "[-2, 40]", "fore": "[-2, 40]", "height": "(0, 5]", "side_gap": "[0, 0.1]",
         "spacing": "[0.1, 1.5]", "fastener_pitch": "[0.02, 0.4]", "face_foot": "[0, 5]",
-        "rises": "[-6, 6]",
+        "rises": "[-6, 6]", "inner": "[0, 4]",
     },
     FloorChoices: {
         "aft": "[-2, 40]", "fore": "[-2, 40]", "height": "(0, 5]", "side_gap": "[0, 0.1]",

@@ -195,6 +195,10 @@ class Kind(Generic[C]):
         """Choices that change nothing as the others are; they need not be shown."""
         return frozenset()
 
+    def lone(self, c: C) -> bool:
+        """Whether there can be no second one, neither beside it nor on the other side."""
+        return self.alone
+
     def facts(self, c: C) -> str:
         """What it is, in a word or two, for the line over its form."""
         return self.title.lower()

@@ -9,7 +9,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from itertools import pairwise
 
 import shapely
@@ -152,6 +152,24 @@ def frame(first: float, last: float, spacing: float, flange: float, openings: Se
     return Framing(tuple(beams), tracks, max(bays, key=lambda b: b.width), tuple(missed))
 
 
+def one_sided(framing: Framing, code: str, y: float, hand: float) -> Framing:
+    """The frame of a panel along one side (port +1) only: its cross members end at a lengthwise one under
+    its inner edge, whose middle lies at y [m], leg on the edge that is seen."""
+    beams = []
+    for beam in framing.beams:
+        pieces = []
+        for low, high in beam.between:
+            inner, outer = (low, high) if hand > 0 else (high, low)
+            if outer is not None and hand * outer <= hand * y:
+                continue
+            inner = y if inner is None or hand * inner < hand * y else inner
+            pieces.append((inner, outer) if hand > 0 else (outer, inner))
+        beams.append(replace(beam, between=tuple(pieces)))
+    side = "starboard" if hand > 0 else "port"
+    inner_edge = Track("", code, side, y, framing.beams[0].x, framing.beams[-1].x)
+    return replace(framing, beams=tuple(beams), tracks=(*framing.tracks, inner_edge))
+
+
 def framed(framing: Framing, openings: Sequence[Opening]) -> tuple[Framed, ...]:
     """How far the members that carry each opening's edges stand into it."""
     out = []
@@ -243,6 +261,9 @@ def _crowded(place: str, framing: Framing, flange: float, inner: Polygon) -> lis
         over = float(shapely.distance(inner, corners).max())
         if over <= SAME_M:
             continue
+        if not track.guest:
+            found.append(_too_narrow(place, flange, over))
+            continue
         by = (0.0, round(-math.copysign(over + FREE_M, track.y), 4), 0.0)
         found.append(
             Finding(
@@ -257,6 +278,16 @@ def _crowded(place: str, framing: Framing, flange: float, inner: Polygon) -> lis
             )
         )  # fmt: skip
     return found
+
+
+def _too_narrow(place: str, flange: float, over: float) -> Finding:
+    return Finding(
+        "DECK-SUPPORT", "mend", place, "The member at its inner edge lies on the side angle",
+        "Its flange, {flange} wide, would reach {over} over the side angle's, and both go right under the "
+        "skin.",
+        {"flange": Quantity(flange, "m", True), "over": Quantity(over, "m", True)},
+        "Set its inner edge further inward, or take narrower members.",
+    )  # fmt: skip
 
 
 def support_findings(

@@ -50,6 +50,11 @@ class LevelBase(FittingBase):
         return 0.0
 
     @property
+    def hand(self) -> float:
+        """Along which side it lies: port +1, starboard -1; 0 from side to side."""
+        return 0.0
+
+    @property
     def from_x(self) -> float:
         """Where its height is told: its aft edge, or the transom's foot [m]."""
         return 0.0 if self.aft is None else self.aft
@@ -85,9 +90,13 @@ class LevelKind(Kind[C], Generic[C]):
             ends, sides = (aft, aft if c.fore is None else c.fore), (0.0, 0.0)
         else:
             _, y0, _, y1 = room.bounds
-            ends, sides = c.ends_m(room), (float(y0), float(y1))
+            ends, sides = c.ends_m(room), self.breadth(c, (float(y0), float(y1)))
         tops = [c.top_at(x) for x in ends]
         return Extent(ends, sides, (min(tops) - thick, max(tops)), c.rise)
+
+    def breadth(self, c: C, hull: tuple[float, float]) -> tuple[float, float]:
+        """Its least and greatest y, of those of the hull's inside there [m]."""
+        return hull
 
     def shift(self, c: C, by: Point) -> list[tuple[Path, float]]:
         """An edge that follows transom or bow stays there."""

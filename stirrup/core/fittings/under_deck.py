@@ -68,6 +68,7 @@ class Place:
 
     source: Section
     bracket_m: float
+    hand: float = 0.0  # along port +1, starboard -1, from side to side 0
 
     @kept_property
     def sides(self) -> Sides:
@@ -143,7 +144,11 @@ def _side_angles(place: Place) -> list[Member]:
     room = between_flanges(place.surface, place.under, place.source.b)
     if not room.is_empty:
         fore = min(fore, float(room.bounds[2]))
+    if place.hand < 0:
+        return _along(place, aft, fore, -1, "starboard", "AS")
     port = _along(place, aft, fore, 1, "port", "AP")
+    if place.hand > 0:
+        return port
     if place.surface.mirrored:
         return [*port, *(_to_starboard(m) for m in port)]
     return [*port, *_along(place, aft, fore, -1, "starboard", "AS")]

@@ -119,7 +119,7 @@ def one_thing(opened: OpenBuild, chosen: str) -> dict[str, Any]:
         built = opened.derived.fitting(chosen)
         framed = built is not None and framing_plan(built) is not None
         return {"chosen_kind": "fitting", "chosen_thing": fitting, "fields": [*fields, name],
-                "copied": not kind_of(fitting).alone,
+                "copied": not kind_of(fitting).lone(fitting),
                 "framed": framed, "drawn": built is not None and not framed and is_drawn(built),
                 "charts": _charts(built, units), "of_sheet": sheet_field(fitting) is not None,
                 "other_kinds": others(plan, chosen),

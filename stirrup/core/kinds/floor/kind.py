@@ -30,7 +30,7 @@ class FloorKind(LevelKind[FloorChoices]):
               "sole cockpit bottom boards"),
     )  # fmt: skip
     about = (
-        "Level, on bearers that are cut to the bottom with limber holes and bedded on it; parted over "
+        "Level or falling aft, on bearers that are cut to the bottom with limber holes and bedded on it; parted over "
         "pairs of bearers and over strips; screwed down, or it lifts out. Hatches land on angles."
     )
 

@@ -12,6 +12,7 @@ from stirrup.core.contract.gives import (
 from stirrup.core.contract.kind import Site
 from stirrup.core.findings import plain as plain_text
 from stirrup.core.fittings.cover import covered, wrapped_m
+from stirrup.core.fittings.edges import largest
 from stirrup.core.fittings.framing import SAME_M, framed, support_findings
 from stirrup.core.fittings.joints import fastened
 from stirrup.core.fittings.landing import Level, existing_findings, lip_finding
@@ -27,10 +28,12 @@ from stirrup.core.kinds.raised_deck.choices import RaisedDeck
 from stirrup.core.kinds.raised_deck.gives import floor, handles, shapes, side_shown, slab, walls
 from stirrup.core.kinds.raised_deck.laid_out import (
     LaidOut,
+    beside,
     face_panels,
     framing_of,
     grain_finding,
     ground_of,
+    inner_face,
     keeps_grain,
     lay_out,
     skin_panels,
@@ -71,10 +74,11 @@ def build(choices: RaisedDeck, site: Site) -> Built:
     parted = joints(ground, deck.skin, keeps_grain(deck), f"fittings.{choices.id}.skin")
     under_joints = battens(ground, parted)
     skins = skin_panels(deck, pieces(ground, parted))
-    faces = face_panels(deck)
+    faces = [*face_panels(deck), *inner_face(deck)]
     faced = (choices.face, choices.face_fore)
     bracket = site.catalogue.plain("bracket-40").thickness
-    place = Place(choices, site.surface, deck.hull, deck.under, deck.carried, faced, deck.section, bracket)
+    place = Place(choices, site.surface, deck.hull, deck.under, deck.carried, faced, deck.section, bracket,
+                  choices.hand)  # fmt: skip
     members = under_deck(place, framing, under_joints)
     jointed = [m for m in members if m.role == "batten" or any(_lies_at(m, x) for x in parted.athwart)]
     bought, findings = fastened(choices, deck.thickness, members, faces, site, jointed)
@@ -82,7 +86,8 @@ def build(choices: RaisedDeck, site: Site) -> Built:
     findings += joint_finding(choices.id, ground, parted, under_joints)
     bought += _cover(deck, skins)
     level = Level(
-        choices.id, piece(deck.hull, deck.aft, deck.fore), deck.under, choices.height,
+        choices.id, largest(piece(deck.hull, deck.aft, deck.fore).intersection(beside(choices))),
+        deck.under, choices.height,
         deck.section.a,
     )  # fmt: skip
     findings += existing_findings(level, framing.stations, site)

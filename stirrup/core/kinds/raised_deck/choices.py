@@ -19,6 +19,10 @@ class RaisedDeck(LevelBase):
     """Choices for a raised deck."""
 
     kind: Literal["raised_deck"] = "raised_deck"
+    reaches: Literal["from side to side", "along port", "along starboard"] = Field(
+        "from side to side", title="It reaches"
+    )
+    inner: Length = Field(0.40, ge=0, le=4, title="Inner edge, from centreline")
     rises: Angle = Field(0.0, ge=-6, le=6, title="It rises forward by, degrees",
                          description="0: level")  # fmt: skip
     grain: Literal["as it fits", "along the boat"] = Field("as it fits", title="Grain of a wooden skin")
@@ -37,9 +41,14 @@ class RaisedDeck(LevelBase):
     edges: Annotated[Edges | None, School("edges")] = Field(None, title="Cover at its edges")
     face: bool = Field(True, title="Face under the aft edge")
     face_fore: bool = Field(False, title="Face under the fore edge")
+    face_inner: bool = Field(True, title="Face under the inner edge")
     face_foot: Length | None = Field(
         None, ge=0, le=5, title="Foot of a face", description="empty: down to the hull"
     )
+
+    @property
+    def hand(self) -> float:
+        return {"along port": 1.0, "along starboard": -1.0}.get(self.reaches, 0.0)
 
     @property
     def rise(self) -> float:
@@ -50,7 +59,9 @@ def idle_choices(c: RaisedDeck, catalogue: Catalogue) -> frozenset[str]:
     """The grain of what has none; the foot of no face; how a cover ends that has no edge to turn."""
     idle = {
         "grain": not catalogue.is_wood(c.skin),
-        "face_foot": not (c.face or c.face_fore),
+        "face_foot": not (c.face or c.face_fore or (c.hand and c.face_inner)),
+        "inner": not c.hand,
+        "face_inner": not c.hand,
         "edges": not turns_over(catalogue, c.cover),
     }
     return frozenset(name for name, so in idle.items() if so)

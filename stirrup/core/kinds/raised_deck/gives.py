@@ -50,7 +50,9 @@ def walls(deck: LaidOut, faces: Sequence[Panel]) -> list[Solid]:
     out = []
     for panel in faces:
         places = [panel.frame.at(u, v) for u, v in panel.outline]
-        corners = tuple((x + side * half, y, z) for side in (-1, 1) for x, y, z in places)
+        # thick along the boat, or across it under an inner edge
+        by = (half, 0.0) if panel.frame.along[0] == 0.0 else (0.0, half)
+        corners = tuple((x + s * by[0], y + s * by[1], z) for s in (-1, 1) for x, y, z in places)
         out.append(Solid(deck.choices.id, "wall", name, Swept(corners)))
     return out
 
@@ -64,9 +66,10 @@ def side_shown(deck: LaidOut, framing: Framing) -> tuple[Detail, ...]:
     edge, hull = breadth_at(deck.outline, x), breadth_at(deck.hull, x)
     if edge is None or hull is None:
         return ()
-    top = deck.choices.height
-    gap = Measure("gap to the side", (x, edge[1], top), (x, hull[1], top))
-    middle = (hull[1] - 0.3 * SHOWN_M, deck.under - 0.3 * SHOWN_M)
+    top, starboard = deck.choices.height, deck.choices.hand < 0
+    ours, side = (edge[0], hull[0]) if starboard else (edge[1], hull[1])
+    gap = Measure("gap to the side", (x, ours, top), (x, side, top))
+    middle = (side + (0.3 if starboard else -0.3) * SHOWN_M, deck.under - 0.3 * SHOWN_M)
     return (Detail("Edge at the boat's side", "x", x, middle, SHOWN_M, (gap,)),)
 
 
@@ -93,6 +96,10 @@ def shapes(deck: LaidOut, skins: Sequence[Panel], faces: Sequence[Panel]) -> tup
     out = [Shape("deck", tuple((x, y, z) for x, y in p.outline), hatching) for p in skins]
     out += [Shape("opening", tuple((x, y, z) for x, y in hole)) for p in skins for hole in p.holes]
     for wall in faces:
+        if wall.frame.along[0]:
+            ring = tuple(wall.frame.at(u, v) for u, v in wall.outline)
+            out.append(Shape("form-line", ring, view="side"))
+            continue
         x, _, foot = min((wall.frame.at(u, v) for u, v in wall.outline), key=lambda p: p[2])
         head = max(v for _, v in wall.outline)
         out.append(Shape("face-side", ((x, 0.0, foot), (x, 0.0, head)), view="side", closed=False))
@@ -106,4 +113,9 @@ def shapes(deck: LaidOut, skins: Sequence[Panel], faces: Sequence[Panel]) -> tup
 
 def handles(deck: LaidOut) -> tuple[Handle, ...]:
     """Aft edge, fore edge and height, to be dragged."""
-    return level_handles(deck.outline, deck.aft, deck.fore, deck.choices.height)
+    c = deck.choices
+    out = level_handles(deck.outline, deck.aft, deck.fore, c.height)
+    if not c.hand:
+        return out
+    y = c.hand * c.inner
+    return (*out, Handle("inner", "y", ((deck.aft, y, c.height), (deck.fore, y, c.height)), "inner edge"))

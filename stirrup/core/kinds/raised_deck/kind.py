@@ -7,7 +7,8 @@ from typing import Any
 from stirrup.core.contract.gives import (
     Built,
 )
-from stirrup.core.contract.kind import Entry, Placing, Site
+from stirrup.core.contract.kind import FINE_M, Entry, Path, Placing, Site
+from stirrup.core.document import Point
 from stirrup.core.fittings.edges import inside_region
 from stirrup.core.fittings.level_kind import LevelKind
 from stirrup.core.kinds.raised_deck.build import build
@@ -15,6 +16,7 @@ from stirrup.core.kinds.raised_deck.choices import RaisedDeck, idle_choices
 from stirrup.core.parts.catalogue import Catalogue
 
 STERN_SHARE = 0.1
+OTHER = {"along port": "along starboard", "along starboard": "along port"}
 REACH_M = 0.3  # ahead of where a first one begins
 ONE_ONLY = "a deck reaches from side to side: place another one, it takes its outline from the hull"
 
@@ -26,8 +28,8 @@ class RaisedDeckKind(LevelKind[RaisedDeck]):
     offers = frozenset(["floor", "opening", "face"])
     one_only = ONE_ONLY
     about = (
-        "Level, its outline from the inside of the hull, on side angles and cross members; its hatches "
-        "decide where members go."
+        "Level or rising forward, from side to side or along one side, its outline from the inside of the "
+        "hull, on side angles and cross members; its hatches decide where members go."
     )
     entries = (
         Entry("raised_deck", "Raised deck", 1, "takes its outline from the hull; what stands on it comes "
@@ -63,6 +65,34 @@ class RaisedDeckKind(LevelKind[RaisedDeck]):
             # what is looked at stands under the edge that people see
             "face": not stern, "face_fore": stern,
         }  # fmt: skip
+
+    def lone(self, c: RaisedDeck) -> bool:
+        return not c.hand
+
+    def breadth(self, c: RaisedDeck, hull: tuple[float, float]) -> tuple[float, float]:
+        """From its inner edge on, where it lies along a side."""
+        if not c.hand:
+            return hull
+        return (min(c.inner, hull[1]), hull[1]) if c.hand > 0 else (hull[0], max(-c.inner, hull[0]))
+
+    def shift(self, c: RaisedDeck, by: Point) -> list[tuple[Path, float]]:
+        out = super().shift(c, by)
+        if c.hand and abs(by[1]) > FINE_M / 2:
+            out.append((("inner",), c.inner + c.hand * by[1]))
+        return out
+
+    def mirror(self, value: dict[str, Any]) -> None:
+        """One along a side, along the other."""
+        if value["reaches"] not in OTHER:
+            super().mirror(value)
+        value["reaches"] = OTHER[value["reaches"]]
+
+    def put_beside(self, value: dict[str, Any]) -> None:
+        """One along a side once more, ahead of itself."""
+        if value["reaches"] not in OTHER or value["aft"] is None or value["fore"] is None:
+            super().put_beside(value)
+        long = value["fore"] - value["aft"]
+        value["aft"], value["fore"] = value["fore"], round(value["fore"] + long, 4)
 
     def idle(self, c: RaisedDeck, catalogue: Catalogue) -> frozenset[str]:
         return idle_choices(c, catalogue)

@@ -13,13 +13,13 @@ from stirrup.core.findings import Finding, Fix, Quantity, declare
 from stirrup.core.findings import plain as plain_text
 from stirrup.core.fittings.edges import largest
 from stirrup.core.fittings.ends import between_flanges
-from stirrup.core.fittings.framing import Framing, frame
+from stirrup.core.fittings.framing import Framing, frame, one_sided
 from stirrup.core.fittings.landing import level_room
 from stirrup.core.fittings.skin import (
     SHEET_MARGIN_M,
     Ground,
 )
-from stirrup.core.hull.slices import region, section
+from stirrup.core.hull.slices import buttock, region, section
 from stirrup.core.kinds.raised_deck.choices import RaisedDeck, gap_m
 from stirrup.core.parts.entries import Section, Sheet
 from stirrup.core.parts.model import Frame, Panel, panel_rings
@@ -27,6 +27,8 @@ from stirrup.core.parts.model import Frame, Panel, panel_rings
 declare("layout", {"GRAIN": "grain of a wooden skin"})
 
 FAR_DOWN_M = -20.0
+FAR_M = 60.0
+LEAST_M2 = 0.01  # a smaller deck is none
 CLOSER = 0.75  # of the spacing, offered where the grain runs along the members: starting value
 
 
@@ -53,10 +55,24 @@ class LaidOut:
         return self.skin.thickness
 
     @property
+    def track_y(self) -> float:
+        """Middle of the lengthwise member at the inner edge of one along a side [m]: behind its face."""
+        c = self.choices
+        return c.hand * (c.inner + self.thickness * c.face_inner + self.section.b / 2)
+
+    @property
     def carried(self) -> tuple[float, float]:
         """Aft and fore end of what stands under the skin [m]: behind the faces."""
         c = self.choices
         return self.aft + self.thickness * c.face, self.fore - self.thickness * c.face_fore
+
+
+def beside(c: RaisedDeck) -> Polygon:
+    """Where in plan it may be: beyond its inner edge, or everywhere."""
+    if not c.hand:
+        return box(-FAR_M, -FAR_M, FAR_M, FAR_M)
+    y0, y1 = sorted((c.hand * c.inner, c.hand * FAR_M))
+    return box(-FAR_M, y0, FAR_M, y1)
 
 
 def lay_out(c: RaisedDeck, site: Site) -> LaidOut:
@@ -79,9 +95,10 @@ def lay_out(c: RaisedDeck, site: Site) -> LaidOut:
             f"{x0:.3f} m to {x1:.3f} m; an empty edge follows transom or bow",
             f"{place}.aft",
         )
-    outline = largest(room.intersection(box(aft, -20, fore, 20)))
-    if outline.is_empty:
-        raise CoreError("nothing is left of the deck's outline", place)
+    outline = largest(room.intersection(box(aft, -20, fore, 20)).intersection(beside(c)))
+    if outline.is_empty or outline.area < LEAST_M2:
+        where = f"{place}.inner" if c.hand else place
+        raise CoreError("nothing is left of the deck's outline", where)
     # the mesh's columns leave points nearer than a scribed line is wide
     outline = largest(outline.simplify(0.0002))
     aft, fore = float(outline.bounds[0]), float(outline.bounds[2])
@@ -92,7 +109,8 @@ def framing_of(deck: LaidOut) -> Framing:
     """Places of all members: edges, hatch frames, equal bays between."""
     c, leg = deck.choices, deck.section.b
     aft, fore = deck.carried
-    return frame(aft + leg / 2, fore - leg / 2, c.spacing, leg, deck.site.openings)
+    whole = frame(aft + leg / 2, fore - leg / 2, c.spacing, leg, deck.site.openings)
+    return one_sided(whole, c.code, deck.track_y, c.hand) if c.hand else whole
 
 
 def ground_of(deck: LaidOut, framing: Framing) -> Ground:
@@ -176,6 +194,9 @@ def face_panels(deck: LaidOut) -> list[Panel]:
         shape = whole.buffer(-deck.gap, join_style="mitre").intersection(box(-20, foot, 20, deck.under))
         for side in sides:  # where the hull narrows within its thickness, the gap may not do
             shape = shape if side.covers(shape) else shape.intersection(side)
+        if c.hand:
+            y0, y1 = sorted((c.hand * c.inner, c.hand * FAR_M))
+            shape = shape.intersection(box(y0, -FAR_M, y1, FAR_M))
         shape = largest(shape.simplify(0.0002))
         for door in deck.site.doors:
             if door.wall == key:
@@ -187,3 +208,25 @@ def face_panels(deck: LaidOut) -> list[Panel]:
         label, name = f"{c.code}-{code}", f"{c.name}, {word}"
         panels.append(Panel(f"{c.id}/{key}", label, name, c.id, deck.skin, outline, holes, frame))
     return panels
+
+
+def inner_face(deck: LaidOut) -> list[Panel]:
+    """The upright panel under the inner edge of a deck along a side, between those under its ends, fitted
+    to the bottom there."""
+    c, t, rise = deck.choices, deck.thickness, deck.site.rise
+    if not c.hand or not c.face_inner:
+        return []
+    y, (x0, x1) = c.hand * (c.inner + t / 2), deck.carried
+    rooms = [largest(region(buttock(deck.site.surface.inside, y + by), 1)) for by in (0.0, -t / 2, t / 2)]
+    foot = FAR_DOWN_M if c.face_foot is None else c.face_foot
+    under = Polygon([(x0, foot - rise * x0), (x1, foot - rise * x1), (x1, deck.under), (x0, deck.under)])
+    shape = rooms[0].buffer(-deck.gap, join_style="mitre").intersection(under)
+    for side in rooms[1:]:
+        shape = shape.intersection(side)
+    shape = largest(shape.simplify(0.0002))
+    if shape.is_empty or shape.area < 1e-3:
+        return []
+    outline, holes = panel_rings(shape)
+    frame = Frame((0.0, y, 0.0), (1.0, 0.0, 0.0), (0.0, 0.0, 1.0))
+    return [Panel(f"{c.id}/face-inner", f"{c.code}-FI", f"{c.name}, inner face", c.id, deck.skin, outline,
+                  holes, frame)]  # fmt: skip

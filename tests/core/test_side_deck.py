@@ -1,4 +1,5 @@
-"""Decks along one side: in a box hull 4 x 2 x 1 m (sides 2.5 mm), 0.4 m up, from 1 to 3 m, inward to 0.6."""
+"""Decks along one side: in a box hull 4 x 2 x 1 m, sides 2.5 mm; 0.4 m up, from 1 to 3 m, 0.6 off the
+centreline."""
 
 import json
 from typing import Any
@@ -152,8 +153,9 @@ def test_its_framing_is_set_out_on_its_side() -> None:
 @pytest.mark.slow
 @settings(max_examples=25, deadline=None)
 @given(
-    aft=st.floats(0.3, 2.5), long=st.floats(0.5, 2.0), height=st.floats(0.2, 0.5), share=st.floats(0.1, 0.8),
-    side=st.sampled_from(["along port", "along starboard"]), faces=st.booleans(), rises=st.sampled_from([0.0, 2.0]),
+    aft=st.floats(0.3, 2.5), long=st.floats(0.5, 2.0), height=st.floats(0.2, 0.5),
+    share=st.floats(0.1, 0.8), side=st.sampled_from(["along port", "along starboard"]),
+    faces=st.booleans(), rises=st.sampled_from([0.0, 2.0]),
 )  # fmt: skip
 def test_in_a_skiff_nothing_crosses(
     aft: float, long: float, height: float, share: float, side: str, faces: bool, rises: float

@@ -85,11 +85,8 @@ def build(choices: RaisedDeck, site: Site) -> Built:
     findings += grain_finding(deck, skins)
     findings += joint_finding(choices.id, ground, parted, under_joints)
     bought += _cover(deck, skins)
-    level = Level(
-        choices.id, largest(piece(deck.hull, deck.aft, deck.fore).intersection(beside(choices))),
-        deck.under, choices.height,
-        deck.section.a,
-    )  # fmt: skip
+    foot = largest(piece(deck.hull, deck.aft, deck.fore).intersection(beside(choices)))
+    level = Level(choices.id, foot, deck.under, choices.height, deck.section.a)
     findings += existing_findings(level, framing.stations, site)
     findings += lip_finding(choices.id, skins, site)
     findings += support_findings(choices.id, framing, choices.spacing, ground.flange, ground.inner)

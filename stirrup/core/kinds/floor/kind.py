@@ -31,7 +31,8 @@ class FloorKind(LevelKind[FloorChoices]):
     )  # fmt: skip
     about = (
         "Level or falling aft, on bearers that are cut to the bottom with limber holes and bedded on it; "
-        "parted over pairs of bearers and over strips; screwed down, or it lifts out. Hatches land on angles."
+        "parted over pairs of bearers and over strips; screwed down, or it lifts out. Hatches land on "
+        "angles."
     )
 
     def first(self, entry: str, placing: Placing) -> dict[str, Any]:

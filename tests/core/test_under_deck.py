@@ -110,3 +110,17 @@ def test_breadths_of_a_trapezium_by_hand() -> None:
     assert there.at(1.0) == pytest.approx((-0.75, 0.75))
     assert there.at(0.0) == pytest.approx((-1.0, 1.0)) and there.at(2.0) == pytest.approx((-0.5, 0.5))
     assert there.at(-0.001) is None and there.at(2.001) is None
+
+
+def test_along_the_transom_no_side_angle_takes_a_members_flange() -> None:
+    """In a box from the transom to the bow, both open: the first and the last cross member keep their
+    flanges but for the strips of the side angles, as those between do."""
+    deck = {**DECK, "aft": None, "fore": None, "face": False}
+    built = derive(plan(fittings=[deck])).fitting("deck")
+    assert built is not None
+    crosses = [m for m in built.members if m.role == "cross"]
+    copes = [m.copes for m in crosses]
+    # 40 mm of flange and 1.5 of play less what the angle's own end stands off: alike all along
+    assert copes[0] == pytest.approx(copes[len(copes) // 2], abs=1e-6)
+    assert copes[-1] == pytest.approx(copes[len(copes) // 2], abs=1e-6)
+    assert max(copes[0]) < 0.05

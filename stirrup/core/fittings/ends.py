@@ -11,10 +11,11 @@ import math
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 
-from shapely.geometry import Polygon
+from shapely.geometry import Polygon, box
+from shapely.geometry.base import BaseGeometry
 
 from stirrup.core.document import Point
-from stirrup.core.fittings.edges import Breadths, inside_region, largest
+from stirrup.core.fittings.edges import Breadths, breadth_at, inside_region, largest
 from stirrup.core.hull.mesh import HullSurface
 from stirrup.core.memo import kept_property
 from stirrup.core.parts.entries import Section
@@ -23,6 +24,7 @@ from stirrup.core.parts.model import EndCut
 Pair = tuple[float, float]
 
 SQUARE = EndCut(0.0, 0.0)
+SAME_M = 1e-6
 LEAST_ANGLE_DEG = 3.0  # under this a saw's own error is as large
 LEAST_GAIN_M = 0.010  # a square end that stands no further off the side than this stays square
 
@@ -177,5 +179,17 @@ class Sides:
 
 
 def between_flanges(surface: HullSurface, under: float, wide: float) -> Polygon:
-    """The hull's inside at the underside of a panel, less a strip `wide` along the sides [m]."""
-    return largest(inside_region(surface, under).buffer(-wide, join_style="mitre"))
+    """The hull's inside at the underside of a panel, less a strip `wide` along the sides [m]. Along a
+    transom lies no side angle: there it reaches to the end."""
+    room = inside_region(surface, under)
+    if room.is_empty:
+        return room
+    x0, y0, x1, y1 = room.bounds
+    whole: BaseGeometry = room
+    for end, way in ((x0, -1.0), (x1, 1.0)):
+        sides = breadth_at(room, end - way * SAME_M)
+        if sides is not None and sides[1] - sides[0] > 2 * wide:
+            beyond = sorted((end - way * SAME_M, end + way * 2 * wide))
+            whole = whole.union(box(beyond[0], sides[0], beyond[1], sides[1]))
+    left = largest(whole).buffer(-wide, join_style="mitre").intersection(box(x0, y0, x1, y1))
+    return largest(left)

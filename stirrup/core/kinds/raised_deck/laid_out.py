@@ -191,6 +191,8 @@ def face_panels(deck: LaidOut) -> list[Panel]:
             continue
         whole, *sides = (_inside_at(deck, x + by) for by in (0.0, -thickness / 2, thickness / 2))
         foot = c.face_foot - deck.site.rise * x if c.face_foot is not None else FAR_DOWN_M
+        if foot >= deck.under:
+            continue
         shape = whole.buffer(-deck.gap, join_style="mitre").intersection(box(-20, foot, 20, deck.under))
         for side in sides:  # where the hull narrows within its thickness, the gap may not do
             shape = shape if side.covers(shape) else shape.intersection(side)
@@ -219,7 +221,8 @@ def inner_face(deck: LaidOut) -> list[Panel]:
     y, (x0, x1) = c.hand * (c.inner + t / 2), deck.carried
     rooms = [largest(region(buttock(deck.site.surface.inside, y + by), 1)) for by in (0.0, -t / 2, t / 2)]
     foot = FAR_DOWN_M if c.face_foot is None else c.face_foot
-    under = Polygon([(x0, foot - rise * x0), (x1, foot - rise * x1), (x1, deck.under), (x0, deck.under)])
+    over = Polygon([(x0, foot - rise * x0), (x1, foot - rise * x1), (x1, FAR_M), (x0, FAR_M)])
+    under = over.intersection(box(x0, FAR_DOWN_M, x1, deck.under))
     shape = rooms[0].buffer(-deck.gap, join_style="mitre").intersection(under)
     for side in rooms[1:]:
         shape = shape.intersection(side)

@@ -63,6 +63,28 @@ class Marks:
     diagonals: tuple[Diagonal, ...]
     level: bool = True
 
+    @property
+    def side(self) -> str:
+        """The side on which all of its ordinates lie; empty where it reaches over the centreline."""
+        if self.ordinates and all((o.starboard or 0.0) < 0 for o in self.ordinates):
+            return "port"
+        return "starboard" if self.ordinates and all((o.port or 0.0) < 0 for o in self.ordinates) else ""
+
+    @property
+    def heads(self) -> tuple[str, str]:
+        """What its two ordinates are."""
+        if self.side:
+            return f"inner edge, to {self.side}", f"outer edge, to {self.side}"
+        return "half-width port", "half-width starboard"
+
+    def pair(self, o: Ordinate) -> tuple[float | None, float | None]:
+        """Its two ordinates at a place, as `heads` calls them [m]."""
+        if self.side == "port":
+            return None if o.starboard is None else -o.starboard, o.port
+        if self.side == "starboard":
+            return None if o.port is None else -o.port, o.starboard
+        return o.port, o.starboard
+
 
 def _ends(region: Polygon, x: float) -> tuple[float, float] | None:
     """Least and greatest y of an outline at x, None where it is not."""

@@ -41,8 +41,8 @@ def marking_pdf(title: str, things: Sequence[Marks], units: Units) -> bytes:
         part = [Spacer(1, 14), Paragraph(_plain(f"{thing.code} {thing.name}"), styles["Heading2"])]
         story.append(KeepTogether([*part, Table(rows, style=ruled, hAlign="LEFT")]))
         if thing.ordinates:
-            heads = ["ordinates: from transom", "half-width port", "half-width starboard"]
-            rows = [[length(o.x), length(o.port), length(o.starboard)] for o in thing.ordinates]
+            heads = ["ordinates: from transom", *thing.heads]
+            rows = [[length(o.x), *(length(v) for v in thing.pair(o))] for o in thing.ordinates]
             if not thing.level:
                 heads.append("height")
                 rows = [[*row, length(o.z)] for row, o in zip(rows, thing.ordinates, strict=True)]

@@ -129,6 +129,13 @@ def test_its_inner_edge_is_moved_across_and_told() -> None:
     assert handle.axis == "y" and handle.line[0][1] == pytest.approx(0.6)
     marks = marking(derived)[0]
     assert {round(m.at[1], 4) for m in marks.marks} == {0.6, round(OUTER, 4)}
+    assert marks.heads == ("inner edge, to port", "outer edge, to port")
+    other = marking(boat(reaches="along starboard"))[0]
+    assert other.heads == ("inner edge, to starboard", "outer edge, to starboard")
+    for m in (marks, other):
+        for o in m.ordinates:
+            assert m.pair(o) == pytest.approx((0.6, OUTER))
+    assert marking(derive(plan(fittings=[DECK])))[0].heads == ("half-width port", "half-width starboard")
 
 
 def test_too_narrow_for_its_members_is_told() -> None:

@@ -239,3 +239,12 @@ def test_every_module_of_a_build_page_is_asked_for_at_once(site, build) -> None:
     page = site.client.get(f"/b/{build}/layout").text
     told = re.findall(r'rel="modulepreload" href="/static/[^/]+/([^"]+)"', page)
     assert {static / name for name in told} == wanted and len(told) > 20
+
+
+@pytest.mark.parametrize("kind", ["locker_box", "pedestal_seat", "step_box"])
+def test_what_stands_beside_the_boat_is_shown_with_the_reason(app, site, kind: str) -> None:
+    lost = {"kind": kind, "id": "lost", "name": "Lost", "mark": "K9", "x": 30.0, "y": 0.0}
+    build = make_build(app, skiff_plan(fittings=[lost]))
+    page = site.client.get(f"/b/{build}/layout", params={"sel": "lost"})
+    assert page.status_code == 200
+    assert "cannot be built" in page.text and "nothing to stand on there" in page.text

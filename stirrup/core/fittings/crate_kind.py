@@ -84,6 +84,17 @@ def foot_m(c: Named, corners: tuple[Point2, ...], surface: HullSurface, host_top
     return foot
 
 
+def stands_m(c: Named, ring: tuple[Point2, ...], on: str | None, where: Where) -> float:
+    """The same for where it stands: on its host's top, else on the bottom; as high as the boat's lowest
+    point where there is nothing, so that it is seen where it was put [m]."""
+    host = where.extent(on) if on else None
+    top = None if host is None else max(host.top_at(x) for x, _ in ring)
+    try:
+        return foot_m(c, ring, where.surface, top)
+    except CoreError:
+        return float(where.surface.inside.low[2])
+
+
 def foot_at(c: CrateBase, site: Site) -> float:
     """Height at which it stands on its site [m]. Raises CoreError outside of the boat."""
     host = site.host
@@ -216,9 +227,7 @@ class CrateKind(Kind[C], Generic[C]):
     before_deck = False  # a first one stands before the aft edge of the highest deck
 
     def extent(self, c: C, where: Where) -> Extent:
-        host = where.extent(c.on) if c.on else None
-        top = None if host is None else max(host.top_at(x) for x, _ in c.corners)
-        foot = foot_m(c, c.corners, where.surface, top)
+        foot = stands_m(c, c.corners, c.on, where)
         (x0, y0), (x1, y1) = c.corners[0], c.corners[2]
         return Extent((x0, x1), (y0, y1), (foot, foot + c.height))
 

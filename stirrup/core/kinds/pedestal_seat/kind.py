@@ -15,7 +15,7 @@ from stirrup.core.contract.gives import Built, Seat
 from stirrup.core.contract.kind import FINE_M, Entry, Kind, Path, Placing, Site, off_centre
 from stirrup.core.document import Point
 from stirrup.core.errors import CoreError
-from stirrup.core.fittings.crate_kind import BESIDE_M, floor_under, foot_m
+from stirrup.core.fittings.crate_kind import BESIDE_M, floor_under, stands_m
 from stirrup.core.kinds.pedestal_seat.build import build, seats_of
 from stirrup.core.kinds.pedestal_seat.choices import PedestalSeat
 from stirrup.core.kinds.pedestal_seat.standing import corners, up_m
@@ -46,9 +46,7 @@ class PedestalSeatKind(Kind[PedestalSeat]):
         seat, entry = where.catalogue.entries.get(c.seat), where.catalogue.entries.get(c.pedestal)
         pedestal = entry if isinstance(entry, Pedestal) else None
         base = corners(c, pedestal.base if pedestal else BASE_M)
-        host = where.extent(c.on) if c.on else None
-        top = None if host is None else max(host.top_at(x) for x, _ in base)
-        foot = foot_m(c, base, where.surface, top)
+        foot = stands_m(c, base, c.on, where)
         size = seat.size if isinstance(seat, Whole) and seat.size else SEAT_M
         try:
             up = up_m(c, pedestal) if pedestal else POST_M

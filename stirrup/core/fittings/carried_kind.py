@@ -17,6 +17,7 @@ class CarriedKind(Kind[C], Generic[C]):
     """It is where what it goes round is, a little larger; moved, that is moved."""
 
     alone = True
+    brief = True  # what it goes round has a name beside it
     round_it: ClassVar[str]  # the choice that names what it goes round
     what: ClassVar[str]  # how that is spoken of
 

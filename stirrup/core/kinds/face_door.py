@@ -303,6 +303,7 @@ def build(c: FaceDoor, site: Site) -> Built:
     )
     return Built(
         c.id, (panel,), tuple(flats), tuple(bought), _shapes(h), handles, tuple(findings), z + high / 2,
+        box(h.at[0] - half, y - wide / 2, h.at[0] + half, y + wide / 2),
         solids=(Solid(c.id, "wall", name, slab),), rooms=(room,),
     )  # fmt: skip
 
@@ -311,6 +312,7 @@ class FaceDoorKind(Kind[FaceDoor]):
     key, title = "face_door", "Door in a face"
     choices = FaceDoor
     letter = "G"
+    brief = True
     entries = (
         Entry("face_door", "Door in the face of a deck", 1, "what lies under a deck is got at without "
               "kneeling on it", "hatch upright locker access panel"),

@@ -8,6 +8,8 @@ from itertools import pairwise
 
 import numpy as np
 from numpy.typing import NDArray
+from shapely.geometry import Polygon
+from shapely.ops import unary_union
 
 from stirrup.core.contract.gives import Built, Handle, Shape
 from stirrup.core.contract.kind import Site
@@ -15,9 +17,10 @@ from stirrup.core.document import Point
 from stirrup.core.findings import Finding, Input, Quantity, Working, declare, plain
 from stirrup.core.fittings.angles import flat_body
 from stirrup.core.fittings.cover import covered
+from stirrup.core.fittings.edges import largest
 from stirrup.core.fittings.joints import Joint, held, mean_place
 from stirrup.core.kinds.lining.choices import Lining
-from stirrup.core.kinds.lining.laid_out import LaidOut, Piece, centre_of, lay_out
+from stirrup.core.kinds.lining.laid_out import PLAY_M, LaidOut, Piece, centre_of, lay_out
 from stirrup.core.parts.catalogue import count_at_pitch
 from stirrup.core.parts.model import Bought, Frame, Member, Panel
 from stirrup.core.space.shapes import Swept
@@ -31,7 +34,7 @@ INTO_M = 0.012  # a screw goes at least this far into a batten
 BED_M = 0.002  # of adhesive under a batten: working value
 CARTRIDGE_M3, DRY = 0.00029, 0.9
 SAG_M, TWIST_M = 0.006, 0.003  # that battens can be packed, and that a thin sheet takes: working values
-LEAST_BATTEN_M = 0.05
+COVER_M = 0.004  # as thick as a cover is drawn
 
 
 def _unit(v: Array) -> Array:
@@ -161,7 +164,7 @@ def _solid(lining: LaidOut) -> Solid | None:
 
 def _shapes(lining: LaidOut) -> tuple[Shape, ...]:
     """From above the strip along the side, from the side its outline, with joints."""
-    deep = lining.off + (lining.skin.thickness if lining.skin is not None else 0.004)
+    deep = lining.off + (lining.skin.thickness if lining.skin is not None else COVER_M)
     out: list[Shape] = []
     for piece in lining.pieces:
         into = _inward(piece, lining.hand)[2]
@@ -175,6 +178,16 @@ def _shapes(lining: LaidOut) -> tuple[Shape, ...]:
     cut = (low, high, high + deep * into, low + deep * into)
     out.append(Shape("form-body", tuple(_point(p) for p in cut), view="across", thin=True))
     return tuple(out)
+
+
+def _seen(lining: LaidOut) -> Polygon:
+    """Its strip from above."""
+    deep = lining.off + (lining.skin.thickness if lining.skin is not None else COVER_M)
+    strips = []
+    for piece in lining.pieces:
+        inner = piece.upper + deep * _inward(piece, lining.hand)[2]
+        strips.append(Polygon([*piece.upper[:, :2].tolist(), *inner[::-1, :2].tolist()]).buffer(0))
+    return largest(unary_union(strips).buffer(PLAY_M).buffer(-PLAY_M))
 
 
 def _handles(lining: LaidOut) -> tuple[Handle, ...]:
@@ -198,5 +211,5 @@ def build(c: Lining, site: Site) -> Built:
     solid = _solid(lining)
     return Built(
         c.id, tuple(panels), tuple(battens), tuple(bought), _shapes(lining), _handles(lining),
-        (_bends(lining), *told), c.high, solids=(solid,) if solid is not None else (),
+        (_bends(lining), *told), c.high, _seen(lining), solids=(solid,) if solid is not None else (),
     )  # fmt: skip

@@ -71,7 +71,7 @@ def test_whoever_steers_sits_on_its_cushion() -> None:
 
 
 def test_what_it_weighs_and_is_bolted_with() -> None:
-    built = made(boat())
+    built = made(boat(plate="al-4.8"))
     by = {p.key.split("/", 1)[1]: p for p in built.bought}
     assert by["seat"].mass_kg == 6.5 and by["pedestal"].mass_kg == 2.6
     # 6 of the base, 12 of the floor, 4.8 of the plate (0.19 in): 22.8, over 22.2 of M6 x 30
@@ -178,7 +178,7 @@ def test_what_carries_the_floor_is_in_the_way_of_its_plate() -> None:
 
 
 def test_the_plate_lies_against_a_floor_that_falls() -> None:
-    built = made(boat({"lies": "falls aft", "fall": 3.0}, turn=30.0))
+    built = made(boat({"lies": "falls aft", "fall": 3.0}, turn=30.0, plate="al-4.8"))
     (plate,) = built.panels
     slope = math.tan(math.radians(3.0))
     for u, v in plate.outline:

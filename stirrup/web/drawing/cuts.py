@@ -6,6 +6,7 @@ from collections.abc import Collection
 from html import escape
 
 from shapely.geometry import Polygon
+from shapely.ops import polylabel
 
 from stirrup.core.cutting.sheets import SheetLayout, placed
 from stirrup.core.cutting.sticks import StickLayout
@@ -15,6 +16,7 @@ from stirrup.web.drawing.canvas import Canvas, svg_length, type_of
 from stirrup.web.drawing.labels import width_px
 
 WIDTH = 860.0
+CLEAR_M = 0.04  # from the middle of a mark to a hole
 
 
 def sheet_svg(
@@ -58,7 +60,10 @@ def sheet_svg(
 
 
 def _label_spot(shape: Polygon) -> tuple[float, float]:
-    spot = shape.centroid if shape.contains(shape.centroid) else shape.representative_point()
+    """In the middle of a part, or where most of it lies round the mark, if a hole is there."""
+    spot = shape.centroid
+    if not shape.contains(spot) or any(hole.distance(spot) < CLEAR_M for hole in shape.interiors):
+        spot = polylabel(shape, CLEAR_M / 4)
     return (spot.x, spot.y)
 
 

@@ -33,5 +33,5 @@ class PedestalSeat(FittingBase):
     )
     slide: bool = Field(False, title="Slides fore and aft")
     under: Under = Field("backing plate", title="Under the floor")
-    plate: PlateId = Field("al-4.8", title="Backing plate of")
+    plate: PlateId = Field("al-3.2", title="Backing plate of")
     steers: bool = Field(False, title="Steered from here")

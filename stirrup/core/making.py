@@ -174,7 +174,9 @@ def make(
             around = tuple(text_of(things[g]) for g in graph.guests.get(id_, ()) if g in opened)
             rise = done[host].rise if host in done and id_ in _asking(openings, host, True) else 0.0
             read = kind.reads(thing, _seen(done[host], rise)) if host in done else None
-            keys[id_] = Key((text_of(thing), around, rise, keys.get(host) if read is None else read))
+            # what rises is built among the structure between its host's ends
+            lean = (rise, done[host].region.bounds) if rise else ()
+            keys[id_] = Key((text_of(thing), around, lean, keys.get(host) if read is None else read))
             key = (
                 "made", surface.key, standing_text(plan), alone.steered, catalogue.stock_key, keys[id_]
             )  # fmt: skip

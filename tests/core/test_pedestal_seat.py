@@ -188,3 +188,23 @@ def test_the_plate_lies_against_a_floor_that_falls() -> None:
         assert z + 0.004826 / 2 == pytest.approx(top, abs=2e-5)
     along, across = np.array(plate.frame.along), np.array(plate.frame.across)
     assert (along @ along, across @ across, along @ across) == pytest.approx((1, 1, 0))
+
+
+def test_who_settles_on_a_seat_sits_on_its_cushion_whatever_it_stands_on() -> None:
+    sits = {"mass": 80, "posture": "seated", "settle": True, "at": [1.5, 0.3, 0.0]}
+    stands = {**sits, "posture": "standing", "at": [0.8, -0.5, 0.0]}
+    case = {"name": "two", "crew": [sits, stands]}
+    for pedestal, rise in (("pedestal-330", 0.43), ("pedestal-180", 0.28)):
+        derived = derive(plan(fittings=[FLOOR, {**SEAT, "pedestal": pedestal}], cases=[case]))
+        crew = next(c for c in derived.load_cases if c.name == "two").crew
+        assert crew[0].at[2] == pytest.approx(0.1 + rise)
+        assert crew[1].at[2] == pytest.approx(0.1)
+
+
+def test_whoever_steers_from_a_bench_sits_on_it() -> None:
+    """A box of 0.36 with a cushion of 50 mm on the bottom of 3 mm: not 0.42 over its top."""
+    bench = {"kind": "seat_box", "id": "bench", "name": "Bench", "mark": "E1", "x": 1.5, "y": 0.0,
+             "height": 0.36}  # fmt: skip
+    derived = derive(plan(fittings=[bench]))
+    helm = next(p for c in derived.load_cases for p in c.crew if p.name == "helm")
+    assert helm.at[2] == pytest.approx(0.003 + 0.36 + 0.05)

@@ -13,7 +13,7 @@ from stirrup.core.contract.gives import Built, Floor
 from stirrup.core.hull.bottom import bottom_m
 from stirrup.core.hull.mesh import HullSurface
 from stirrup.core.memo import Attached, kept_property
-from stirrup.core.plan.model import LoadCase
+from stirrup.core.plan.model import LoadCase, Person
 
 Array = NDArray[np.float64]
 
@@ -47,6 +47,16 @@ class Footing:
     def bottom_m(self, x: float, y: float) -> float | None:
         """Height of the inside of the bottom under (x, y) [m]; None where nobody can stand."""
         return bottom_m(self.surface, x, y)
+
+    def seat_m(self, x: float, y: float) -> float | None:
+        """Height of the cushion at (x, y) [m], of a seat that knows it; None where there is none."""
+        tops = (
+            seat.at[2]
+            for b in self.built
+            for seat in b.seats
+            if seat.rise_m is not None and shapely.intersects_xy(seat.region, x, y)
+        )
+        return max(tops, default=None)
 
     @kept_property
     def _asked(self) -> Attached:
@@ -86,6 +96,16 @@ def ground_grid(footing: Footing, x: Array, y: Array) -> Array:
     return np.array([[g.height_m if g else np.nan for g in row] for row in rows])
 
 
+def _settles_m(person: Person, footing: Footing) -> float | None:
+    """How high somebody stands, or sits: on the seat that he is over, else on what is under him [m]."""
+    x, y, _ = person.at
+    seat = footing.seat_m(x, y) if person.posture == "seated" else None
+    if seat is not None:
+        return seat
+    ground = footing.at(x, y)
+    return None if ground is None else ground.height_m
+
+
 def settled(cases: Iterable[LoadCase], footing: Footing) -> tuple[LoadCase, ...]:
     """Cases whose people with `settle` stand or sit on what is under them.
 
@@ -98,9 +118,9 @@ def settled(cases: Iterable[LoadCase], footing: Footing) -> tuple[LoadCase, ...]
             continue
         crew = []
         for person in case.crew:
-            ground = footing.at(person.at[0], person.at[1]) if person.settle else None
-            if ground is not None:
-                at = (person.at[0], person.at[1], ground.height_m)
+            height = _settles_m(person, footing) if person.settle else None
+            if height is not None:
+                at = (person.at[0], person.at[1], height)
                 person = person.model_copy(update={"at": at})
             crew.append(person)
         out.append(case.model_copy(update={"crew": tuple(crew)}))

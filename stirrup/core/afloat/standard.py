@@ -57,18 +57,17 @@ def _helm(footing: Footing) -> Person:
     seat = next((s for s in seats if s.steers), seats[0] if seats else None)
     console = next((h for b in footing.built for h in b.helms), None)
     low, high = footing.surface.outside.low, footing.surface.outside.high
-    sits = SEAT_TOP_M
     if seat is not None:
         x, y = seat.at[0], seat.at[1]
-        sits = seat.rise_m or SEAT_TOP_M
     elif console is not None:
         x, y = console.at[0] - 0.5, console.at[1]
     else:
         x, y = float(low[0]) + 0.18 * float(high[0] - low[0]), 0.0
-    ground = footing.at(x, y)
+    ground, cushion = footing.at(x, y), footing.seat_m(x, y)
     floor = ground.height_m if ground else 0.1
+    height = floor + SEAT_TOP_M if cushion is None else cushion
     return Person(
-        mass=STANDARD_CREW_KG, stature=STATURE_M, posture="seated", at=(x, y, floor + sits),
+        mass=STANDARD_CREW_KG, stature=STATURE_M, posture="seated", at=(x, y, height),
         name="helm",
     )  # fmt: skip
 

@@ -98,10 +98,10 @@ def _shapes(c: SeatBox, b: Crate) -> tuple[Shape, ...]:
     return tuple(out)
 
 
-def _sat_on(c: SeatBox, top: float) -> tuple[Seat, ...]:
+def _sat_on(c: SeatBox, top: float, rise: float) -> tuple[Seat, ...]:
     x0, y0 = c.corners[0]
     x1, y1 = c.corners[2]
-    return (Seat((c.x, c.y, top), box(x0, y0, x1, y1)),)
+    return (Seat((c.x, c.y, top), box(x0, y0, x1, y1), rise_m=rise),)
 
 
 def build(c: SeatBox, site: Site) -> Built:
@@ -123,7 +123,7 @@ def build(c: SeatBox, site: Site) -> Built:
         shapes=_shapes(c, b),
         rooms=rooms,
         top_m=top,
-        seats=_sat_on(c, top),
+        seats=_sat_on(c, top, c.height + soft),
         floors=(Floor(b.region, top, b.under, broad=False),),
         hold=hold_of(b) if c.lids else None,
     )  # fmt: skip
@@ -145,7 +145,7 @@ class SeatBoxKind(CrateKind[SeatBox]):
     )
 
     def seats(self, c: SeatBox) -> tuple[Seat, ...]:
-        return _sat_on(c, c.height)
+        return _sat_on(c, c.height, c.height)
 
     def facts(self, c: SeatBox) -> str:
         return f"seats {_places(c)}"

@@ -175,3 +175,13 @@ def test_in_the_face_of_a_deck_that_rises() -> None:
 def test_nothing_of_it_stands_in_anything(lies: str) -> None:
     derived = boat(lies=lies)
     assert crossings(derived) == {} and through_skin(derived) == {}
+
+
+def test_an_arm_reaches_from_the_door_not_from_the_whole_face() -> None:
+    """A door of 0.2 m to port: a seat far to starboard and forward is out of its reach."""
+    door = {**DOOR, "y": 0.7, "clear_width": 0.2}
+    seats = [{"kind": "pedestal_seat", "id": f"s{k}", "name": "Seat", "mark": f"S{k}", "on": "deck", "x": 2.5,
+              "y": y} for k, y in enumerate((0.5, -0.7))]  # fmt: skip
+    derived = derive(plan(fittings=[FACED, door, *seats]))
+    levels = {f.place: f.level for f in derived.findings if f.code == "BOLTS"}
+    assert levels["s0"] == "fine" and levels["s1"] != "fine"

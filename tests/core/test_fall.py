@@ -24,7 +24,7 @@ from stirrup.core.findings import Finding
 from stirrup.core.framing_plan import framing_plan
 from stirrup.core.kinds import raised_deck
 from stirrup.core.marking import marking
-from stirrup.core.parts.model import Frame, Panel
+from stirrup.core.parts.model import Frame, Member, Panel
 from stirrup.core.plan.changes import SetValue, apply
 from stirrup.core.space.shapes import Prism, Swept, exits
 from stirrup.exchange.catalogue import starting
@@ -354,3 +354,46 @@ def test_side_angles_of_a_rising_deck_run_along_the_slope() -> None:
     assert port.length == pytest.approx(flat.length / math.cos(math.radians(3.0)), rel=1e-6)
     (x0, _, z0), (x1, _, z1) = port.path[0], port.path[-1]
     assert (z1 - z0) / (x1 - x0) == pytest.approx(math.tan(math.radians(3.0)))
+
+
+def test_the_inside_leans_with_the_outside() -> None:
+    """Its skin is as thick as it was: nothing is offset anew from a hull that leans."""
+    hull = surface(box_lines(4.0, 2.0, 1.0))
+    lean = hull.lean(0.1)
+    for mine, theirs in ((lean.inside, hull.inside), (lean.outside, hull.outside)):
+        moved = theirs.vertices + 0.1 * theirs.vertices[:, :1] * np.array([0.0, 0.0, 1.0])
+        assert mine.vertices == pytest.approx(moved, abs=0)
+    assert hull.lean(0.1) is lean and hull.lean(0.2) is not lean
+
+
+def test_what_a_head_meets_and_what_goes_under_is_told_where_it_is_lowest() -> None:
+    """A deck from 2.0 to 3.5 m that rises 3° from 0.4 m: under it 0.4 less skin at its aft edge; one that
+    falls forward by as much is lowest at its fore edge, 1.5 x tan 3° = 79 mm lower."""
+    slope = math.tan(math.radians(3.0))
+    deck = {**DECK, "aft": 2.0, "fore": 3.5, "skin": "al-2.5"}
+    level = made(boat(deck), "deck")
+    for rises, low in ((3.0, 0.4), (-3.0, 0.4 - 1.5 * slope)):
+        built = made(boat({**deck, "rises": rises}), "deck")
+        assert built.overhead[0].under_m == pytest.approx(low - 0.0025)
+        below, flat = built.floors[0].below, level.floors[0].below
+        assert below is not None and flat is not None
+        assert below.free_m == pytest.approx(flat.free_m + low - 0.4)
+        assert below.drilled == pytest.approx(tuple(z + low - 0.4 for z in flat.drilled))
+
+
+def test_an_edge_at_true_scale_is_drawn_where_it_is() -> None:
+    deck = {**DECK, "aft": 2.0, "fore": 3.5, "skin": "al-2.5"}
+    level, rising = (made(boat({**deck, "rises": r}), "deck").details[0] for r in (0.0, 4.0))
+    up = math.tan(math.radians(4.0)) * (rising.at - 2.0)
+    assert rising.middle == pytest.approx((level.middle[0], level.middle[1] + up))
+    assert rising.measures[0].a[2] == pytest.approx(level.measures[0].a[2] + up)
+
+
+def test_relief_cuts_lie_as_far_along_as_the_angle_is_longer() -> None:
+    source = starting().section("angle-40x40x3")
+    flat = Member("k", "k", "k", "k", source, 2.0, ((0.0, 1.0, 0.3), (2.0, 1.0, 0.3)), (0.5, 1.0))
+    longer = math.hypot(1.0, 0.1)
+    lean = flat.lean(0.1)
+    assert (lean.length, *lean.slots) == pytest.approx((2.0 * longer, 0.5 * longer, 1.0 * longer))
+    athwart = Member("k", "k", "k", "k", source, 2.0, ((1.0, 1.0, 0.3), (1.0, -1.0, 0.3)), (0.5,))
+    assert (athwart.lean(0.1).length, *athwart.lean(0.1).slots) == pytest.approx((2.0, 0.5))

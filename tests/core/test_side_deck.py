@@ -174,3 +174,10 @@ def test_in_a_skiff_nothing_crosses(
         return
     assert through_skin(derived) == {}, json.dumps(deck)
     assert crossings(derived) == {}, json.dumps(deck)
+
+
+def test_its_inner_face_is_in_the_way_as_thick_as_its_sheet() -> None:
+    built = made(boat())
+    (wall,) = (s for s in built.solids if s.role == "wall")
+    x0, y0, _, x1, y1, _ = wall.shape.bounds
+    assert (x0, x1) == pytest.approx((1.0, 3.0)) and (y0, y1) == pytest.approx((0.6, 0.6 + T))

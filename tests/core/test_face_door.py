@@ -180,8 +180,8 @@ def test_nothing_of_it_stands_in_anything(lies: str) -> None:
 def test_an_arm_reaches_from_the_door_not_from_the_whole_face() -> None:
     """A door of 0.2 m to port: a seat far to starboard and forward is out of its reach."""
     door = {**DOOR, "y": 0.7, "clear_width": 0.2}
-    seats = [{"kind": "pedestal_seat", "id": f"s{k}", "name": "Seat", "mark": f"S{k}", "on": "deck", "x": 2.5,
-              "y": y} for k, y in enumerate((0.5, -0.7))]  # fmt: skip
+    seat = {"kind": "pedestal_seat", "name": "Seat", "on": "deck", "x": 2.5}
+    seats = [{**seat, "id": f"s{k}", "mark": f"S{k}", "y": y} for k, y in enumerate((0.5, -0.7))]
     derived = derive(plan(fittings=[FACED, door, *seats]))
     levels = {f.place: f.level for f in derived.findings if f.code == "BOLTS"}
     assert levels["s0"] == "fine" and levels["s1"] != "fine"

@@ -85,7 +85,7 @@ def build(choices: RaisedDeck, site: Site) -> Built:
     findings += grain_finding(deck, skins)
     findings += joint_finding(choices.id, ground, parted, under_joints)
     bought += _cover(deck, skins)
-    foot = largest(piece(deck.hull, deck.aft, deck.fore).intersection(beside(choices)))
+    foot = largest(beside(choices, piece(deck.hull, deck.aft, deck.fore)))
     level = Level(choices.id, foot, deck.under, choices.height, deck.section.a)
     findings += existing_findings(level, framing.stations, site)
     findings += lip_finding(choices.id, skins, site)

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 from shapely.affinity import translate
 from shapely.geometry import Polygon, box
+from shapely.geometry.base import BaseGeometry
 
 from stirrup.core.contract.kind import Site
 from stirrup.core.errors import CoreError
@@ -67,12 +68,12 @@ class LaidOut:
         return self.aft + self.thickness * c.face, self.fore - self.thickness * c.face_fore
 
 
-def beside(c: RaisedDeck) -> Polygon:
-    """Where in plan it may be: beyond its inner edge, or everywhere."""
+def beside(c: RaisedDeck, shape: BaseGeometry) -> BaseGeometry:
+    """What of a shape in plan lies beyond the inner edge of a deck along a side."""
     if not c.hand:
-        return box(-FAR_M, -FAR_M, FAR_M, FAR_M)
+        return shape
     y0, y1 = sorted((c.hand * c.inner, c.hand * FAR_M))
-    return box(-FAR_M, y0, FAR_M, y1)
+    return shape.intersection(box(-FAR_M, y0, FAR_M, y1))
 
 
 def lay_out(c: RaisedDeck, site: Site) -> LaidOut:
@@ -95,7 +96,7 @@ def lay_out(c: RaisedDeck, site: Site) -> LaidOut:
             f"{x0:.3f} m to {x1:.3f} m; an empty edge follows transom or bow",
             f"{place}.aft",
         )
-    outline = largest(room.intersection(box(aft, -20, fore, 20)).intersection(beside(c)))
+    outline = largest(beside(c, room.intersection(box(aft, -20, fore, 20))))
     if outline.is_empty or outline.area < LEAST_M2:
         where = f"{place}.inner" if c.hand else place
         raise CoreError("nothing is left of the deck's outline", where)

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 import numpy as np
 
 from stirrup.core.document import Point
@@ -9,6 +11,7 @@ from stirrup.core.parts.entries import Section
 
 Line = tuple[Point, Point]
 Bodies = tuple[tuple[Point, ...], ...]
+Late = Callable[[], Bodies]  # worked out when somebody asks
 
 
 def angle_bodies(section: Section, ends: Line, leg: Point, flange: Point) -> Bodies:

@@ -13,6 +13,7 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
+from functools import partial
 from typing import Literal
 
 from shapely.geometry import Polygon, box
@@ -242,9 +243,9 @@ def _member(
     or from its heel."""
     c, long = b.c, math.dist(*path)
     leg, flange = (b.way(*way) for way in legs)
-    bodies = angle_bodies(b.post, heel or path, leg, flange)
+    bodies = partial(angle_bodies, b.post, heel or path, leg, flange)
     return Member(f"{c.id}/{key}", f"{c.code}-{code}", f"{c.name}, {word}", c.id, b.post, long, path,
-                  bodies=bodies, role="frame")  # fmt: skip
+                  late_bodies=bodies, role="frame")  # fmt: skip
 
 
 def bearers(b: Crate) -> list[Member]:

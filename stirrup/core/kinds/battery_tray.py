@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Callable
 from dataclasses import dataclass
+from functools import partial
 from typing import Annotated, Any, Literal
 
 from pydantic import Field
@@ -103,7 +104,7 @@ def _fence(c: BatteryTray, foot: Foot, source: Section) -> tuple[list[Member], l
         heel = ((*ends[0], low), (*ends[1], low))
         members.append(
             Member(f"{c.id}/angle/{k}", f"{c.code}-V{k}", f"{c.name}, angle {k}", c.id, source, 2 * half,
-                   (aft, fore), bodies=angle_bodies(source, heel, UP, out), role="frame")
+                   (aft, fore), late_bodies=partial(angle_bodies, source, heel, UP, out), role="frame")
         )  # fmt: skip
         near, far = (b, b + wide) if long else (a, a + wide)
         for deep, high in ((t, source.a), (far - near, t)):

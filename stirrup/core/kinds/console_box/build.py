@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import partial
 from itertools import pairwise
 
 from shapely.geometry import Polygon
@@ -13,7 +14,7 @@ from stirrup.core.contract.gives import Bolts, Built, Foot, Helm, Marked, Shape
 from stirrup.core.contract.kind import Site
 from stirrup.core.document import Point, Point2
 from stirrup.core.findings import Finding, plain
-from stirrup.core.fittings.angles import Bodies, angle_bodies, bent_flat
+from stirrup.core.fittings.angles import Late, angle_bodies, bent_flat
 from stirrup.core.fittings.cover import covered
 from stirrup.core.fittings.crate import (
     BRACKETS,
@@ -154,7 +155,9 @@ def _members(k: Console) -> list[Member]:
         for word, hand in (("port", 1), ("starboard", -1)):
             number += 1
             ends = (k.place(low[0], hand * half, low[1]), k.place(high[0], hand * half, high[1]))
-            bodies = angle_bodies(k.post, ends, (0.0, -float(hand), 0.0), _level(side.out, -1.0))
+            bodies: Late = partial(
+                angle_bodies, k.post, ends, (0.0, -float(hand), 0.0), _level(side.out, -1.0)
+            )
             out += _member(k, f"angle/{number}", f"V{number}", f"angle {side.name} {word}", k.post, ends,
                            bodies)  # fmt: skip
     for number, (side, ahead) in enumerate(pairwise(k.sides), 1):
@@ -164,15 +167,15 @@ def _members(k: Console) -> list[Member]:
         ends = (k.place(x, reach, z), k.place(x, -reach, z))
         back_on, on = _level(side.along, -1.0), _level(ahead.along)
         if section is k.post:
-            bodies = angle_bodies(section, ends, on, back_on)
+            bodies = partial(angle_bodies, section, ends, on, back_on)
         else:
             into = (_level(side.out, -1.0), _level(ahead.out, -1.0))
-            bodies = bent_flat(section, ends, (back_on, on), into)
+            bodies = partial(bent_flat, section, ends, (back_on, on), into)
         word += f" under bend {number}"
         out += _member(k, f"bend/{number}", f"X{number}", word, section, ends, bodies)
     for number, hand in enumerate((1, -1) if k.c.shelf else (), 1):
         aft, fore = (k.place(x, hand * half, SHELF_UP_M) for x in (k.t + back, k.c.length - k.t - back))
-        bodies = angle_bodies(k.post, (aft, fore), DOWN, (0.0, -float(hand), 0.0))
+        bodies = partial(angle_bodies, k.post, (aft, fore), DOWN, (0.0, -float(hand), 0.0))
         out += _member(k, f"ledge/{number}", f"N{number}", f"angle under the shelf {number}", k.post,
                        (aft, fore), bodies)  # fmt: skip
     return out
@@ -184,14 +187,14 @@ def _level(way: Point2, sign: float = 1.0) -> Point:
 
 
 def _member(
-    k: Console, key: str, code: str, word: str, section: Section, ends: tuple[Point, Point], bodies: Bodies
+    k: Console, key: str, code: str, word: str, section: Section, ends: tuple[Point, Point], bodies: Late
 ) -> list[Member]:
     """A piece between two places, unless the room between the posts leaves none."""
     c, long = k.c, math.dist(*ends)
     if long <= CLEAT_SHORT_M:
         return []
     return [Member(f"{c.id}/{key}", f"{c.code}-{code}", f"{c.name}, {word}", c.id, section, long, ends,
-                   bodies=bodies, role="frame")]  # fmt: skip
+                   late_bodies=bodies, role="frame")]  # fmt: skip
 
 
 def _bought(k: Console, members: Sequence[Member]) -> tuple[list[Bought], list[Finding]]:

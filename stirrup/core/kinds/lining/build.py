@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
+from functools import partial
 from itertools import pairwise
 
 import numpy as np
@@ -88,11 +89,12 @@ def _battens(lining: LaidOut) -> list[Member]:
                          for edge in (piece.lower, piece.upper))  # fmt: skip
             length = float(np.linalg.norm(high - low))
             number = len(out) + 1
-            bodies = flat_body((_point(low), _point(high)), source.b, source.a, _point(along), _point(into))
+            bodies = partial(flat_body, (_point(low), _point(high)), source.b, source.a, _point(along),
+                             _point(into))  # fmt: skip
             middle = source.a / 2 * into
             out.append(
                 Member(f"{c.id}/batten/{number}", f"{c.code}-B{number}", f"{c.name}, batten {number}", c.id,
-                       source, length, (_point(low + middle), _point(high + middle)), bodies=bodies,
+                       source, length, (_point(low + middle), _point(high + middle)), late_bodies=bodies,
                        role="frame")
             )  # fmt: skip
     return out

@@ -108,6 +108,7 @@ def test_a_detail_turns_with_the_boat() -> None:
         assert one.a[1] == pytest.approx(-two.a[1]) and one.b[1] == pytest.approx(-two.b[1])
 
 
+@pytest.mark.slow
 @pytest.mark.parametrize("boat", ["sedge-hopper", "old-copper"])
 def test_what_is_passed_over_would_not_be_on_the_drawing(boat: str, monkeypatch) -> None:
     derived = derive(demo_plan(f"{boat}.stirrup.json"))

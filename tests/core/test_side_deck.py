@@ -18,7 +18,8 @@ from stirrup.core.kinds.registry import kind_of
 from stirrup.core.marking import marking
 from stirrup.core.plan.changes import apply
 from stirrup.core.plan.copies import another
-from tests.boats import DECK, HATCH, derive, plan, skiff_plan
+from stirrup.exchange.buildfile import from_data
+from tests.boats import DECK, HATCH, build_data, derive, plan, skiff_plan, wedge_lines
 from tests.crossing import crossings, through_skin
 
 SIDE = {**DECK, "aft": 1.0, "fore": 3.0, "reaches": "along port", "inner": 0.6, "face": False}
@@ -181,3 +182,11 @@ def test_its_inner_face_is_in_the_way_as_thick_as_its_sheet() -> None:
     (wall,) = (s for s in built.solids if s.role == "wall")
     x0, y0, _, x1, y1, _ = wall.shape.bounds
     assert (x0, x1) == pytest.approx((1.0, 3.0)) and (y0, y1) == pytest.approx((0.6, 0.6 + T))
+
+
+def test_where_there_is_no_room_for_a_member_none_is_cut() -> None:
+    """So low in a vee that side angle and inner member lie on one another, which is told."""
+    deck = {**SIDE, "aft": None, "fore": 2.27, "height": 0.05, "rises": 6.0, "inner": 0.2605,
+            "face_inner": False, "members": "angle-60x60x5", "skin": "al-1.3"}  # fmt: skip
+    built = made(derive(from_data(build_data(wedge_lines(0.25), fittings=[deck]))))
+    assert all(m.length > 0 and m.mass_kg > 0 for m in built.members)

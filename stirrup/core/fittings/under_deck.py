@@ -123,7 +123,13 @@ def _cross_members(place: Place, framing: Framing, legs: dict[float, float]) -> 
         leg = legs[beam.x]
         # towards starboard everything is measured the other way
         pieces = [(end(beam.x, leg, high, 1.0), end(beam.x, leg, low, -1.0)) for low, high in beam.between]
-        pieces = [(port, other) for port, other in pieces if port.long + other.long > LEAST_MEMBER_M]
+        # by its long points, and by its middle line: between an inner edge and a side that leans inward
+        # corners may pass one another
+        pieces = [
+            (port, other)
+            for port, other in pieces
+            if port.long + other.long > LEAST_MEMBER_M and port.middle + other.middle > LEAST_MEMBER_M / 2
+        ]
         for k, (port, other) in enumerate(reversed(pieces), start=1):
             key = f"{beam.key}.{k}" if len(pieces) > 1 else beam.key
             members.append(

@@ -142,3 +142,10 @@ def test_laid_flat_it_is_as_large_as_the_side(
             assert (
                 abs(y_) <= float(outline.outside.high[1]) + 1e-6 and z_ >= low - 0.03 and x_ >= aft - 0.03
             )
+
+
+def test_a_cover_that_is_none_is_told_and_one_that_is_bends_every_way() -> None:
+    none = derive(plan(fittings=[{**LINING, "way": "cover on the hull"}]))
+    assert (bends(none).level, bends(none).title) == ("mend", "No cover is chosen")
+    chosen = derive(plan(fittings=[{**LINING, "way": "cover on the hull", "cover": "vinyl"}]))
+    assert not [f for f in chosen.findings if f.code == "LINING-BENDS"]

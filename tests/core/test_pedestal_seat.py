@@ -209,3 +209,10 @@ def test_whoever_steers_from_a_bench_sits_on_it() -> None:
     derived = derive(plan(fittings=[bench]))
     helm = next(p for c in derived.load_cases for p in c.crew if p.name == "helm")
     assert helm.at[2] == pytest.approx(0.003 + 0.36 + 0.05)
+
+
+def test_a_base_past_the_edge_of_its_floor_is_told() -> None:
+    # the floor ends at 2.5, the base reaches 0.115 forward
+    for x, past in ((2.38, False), (2.39, True), (5.0, True)):
+        edge = [f for f in boat(x=x).findings if f.title == "Stands past the edge of its floor"]
+        assert bool(edge) is past, x

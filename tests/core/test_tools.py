@@ -108,3 +108,49 @@ def test_a_back_taller_than_the_cushion_is_long_needs_room_to_fold() -> None:
     for other in (wheel, inside):  # what stands in the seat itself is a collision, and told as one
         rooms = found(derive(plan(items=[short, other])), "ROOM")
         assert not any("folds" in f.text for f in rooms)
+
+
+def over(tank_low: float, x: float = 1.8, form: str = "tank") -> list[Finding]:
+    """A seat on a floor 0.1 m up, its bolts at 1.8 m; something 0.05 high under it from a height on."""
+    floor = {"kind": "floor", "id": "floor", "name": "Floor", "mark": "F1", "aft": 0.5, "fore": 2.5,
+             "height": 0.2, "skin": "ply-12", "bearers": "ply-12"}  # fmt: skip
+    seat = {
+        "kind": "pedestal_seat",
+        "id": "seat",
+        "name": "Seat",
+        "mark": "S1",
+        "on": "floor",
+        "x": 1.8,
+        "y": 0.3,
+    }
+    under = thing("low", form, (x, 0.3, tank_low), (0.3, 0.3, 0.05), stage="found")
+    return found(derive(plan(fittings=[floor, seat], items=[under])), "DRILL-INTO")
+
+
+def test_nobody_drills_into_what_lies_under_the_bolts() -> None:
+    # 80 mm under the floor's top at 0.2: a top at 0.13 is met, one at 0.11 is not
+    (told,) = over(0.08)
+    assert (told.place, told.other) == ("seat", "low")
+    assert told.values["gap"].value == pytest.approx(0.07)
+    assert over(0.06) == []
+    # its base reaches 0.115 aft and forward, and 20 mm beside a bolt count: 0.135 and half of 0.3
+    assert over(0.08, 1.8 + 0.284) and over(0.08, 1.8 + 0.287) == []
+
+
+def test_a_tank_is_worse_than_a_box() -> None:
+    floor = {"kind": "floor", "id": "floor", "name": "Floor", "mark": "F1", "aft": 0.5, "fore": 2.5,
+             "height": 0.3, "skin": "ply-12", "bearers": "ply-12"}  # fmt: skip
+    seat = {
+        "kind": "pedestal_seat",
+        "id": "seat",
+        "name": "Seat",
+        "mark": "S1",
+        "on": "floor",
+        "x": 1.8,
+        "y": 0.3,
+    }
+    fuel = {"id": "fuel", "name": "fuel", "size": [0.4, 0.4, 0.2], "floor_centre": [1.8, 0.3, 0.05],
+            "liquid": "petrol"}  # fmt: skip
+    (told,) = found(derive(plan(fittings=[floor, seat], tanks=[fuel])), "DRILL-INTO")
+    assert told.level == "mend" and "Nobody drills over a tank" in told.remedy
+    assert over(0.08, form="box")[0].level == "look"

@@ -63,10 +63,10 @@ def turning(c: ItemBase, size: Size, cushion: float = CUSHION) -> list[tuple[str
 
 def behind_wheel(placing: Placing, size: Size) -> Point2 | None:
     """Where a first seat goes: behind the wheel, a second one beside it on the other side; None where there
-    is none to steer at."""
+    is none to steer at, or no room at either."""
     helms = placing.built("helm")
     if not helms or (helm := helms[0][1].helms[0]).top_m <= helm.low_m:
         return None
     x = round(helm.aft_m - BEHIND_WHEEL_M, 3)
-    free = (y for y in (helm.at[1], -helm.at[1]) if placing.free((x, y), size))
-    return (x, next(free, helm.at[1]))
+    free = [y for y in (helm.at[1], -helm.at[1]) if placing.free((x, y), size)]
+    return (x, free[0]) if free else None

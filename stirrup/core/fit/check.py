@@ -18,7 +18,7 @@ from stirrup.core.fit.clearance import clearance_findings, ways_out
 from stirrup.core.fit.people import people_findings
 from stirrup.core.fit.standing import standing_findings
 from stirrup.core.fit.stowage import stowage_findings
-from stirrup.core.fit.tools import bolt_findings, drill_findings
+from stirrup.core.fit.tools import bolt_findings, drill_findings, drilled_into
 from stirrup.core.fit.walkway import Passage, passage, walkway_findings
 from stirrup.core.fit.water import drains
 from stirrup.core.plan.model import LoadCase, Plan
@@ -72,6 +72,7 @@ def check_fit(
         *stowage_findings(plan, things),
         *drill_findings(things, surface),
         *bolt_findings(things),
+        *drilled_into(things),
         *reaching_in(things, footing, people),
         *people_findings(plan, things, footing, people, reports, quick),
         *standing_findings(things, footing, people),

@@ -9,7 +9,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Sequence
 from functools import partial
 
-from shapely.geometry import LineString, MultiLineString, Polygon, box
+from shapely.geometry import LineString, MultiLineString, MultiPoint, Polygon, box
 from shapely.geometry import Point as FlatPoint
 from shapely.geometry.base import BaseGeometry
 
@@ -24,11 +24,18 @@ from stirrup.core.plan.placed import Placed
 from stirrup.core.space.shapes import Prism
 from stirrup.core.space.solid import Solid
 
-declare("layout", {"BOLTS": "nuts in reach", "DRILL": "room for the drill"}, acceptable=True, pace="behind")
+declare(
+    "layout",
+    {"BOLTS": "nuts in reach", "DRILL": "room for the drill", "DRILL-INTO": "what lies under bolts"},
+    acceptable=True,
+    pace="behind",
+)
 
 SIDES = Memo(100)
 DRILL_M = 0.25  # body of a drill with its bit, square to the hull's side
 DRILL_HALF_M = 0.05  # half its height
+INTO_M = 0.08  # under what is bolted on: floor, nut, and a drill that breaks through; working value
+BESIDE_M = 0.02  # from a bolt: half a nut and the drill's wander; working value
 STANDS_M = 0.03  # a thing this near over a deck stands on it
 
 
@@ -126,6 +133,41 @@ def bolt_findings(things: Sequence[Placed]) -> list[Finding]:
                 ways = _ways_in(things, deck.id, floor.region, below)
                 out.append(_reach(thing, bolts, deck, ways))
     return out
+
+
+def drilled_into(things: Sequence[Placed]) -> list[Finding]:
+    """Tanks and what else stands right under the bolts of something, where a drill comes through."""
+    out = []
+    for thing in things:
+        bolts = thing.built.bolts
+        if bolts is None:
+            continue
+        own = {thing.id, *(tie.to for tie in thing.kind.ties(thing.choices))}
+        places = MultiPoint(bolts.places)
+        for other in things:
+            for solid in other.built.solids:
+                if other.id in own or solid.role not in ("tank", "body"):
+                    continue
+                x0, y0, _, x1, y1, top = solid.shape.bounds
+                gap = bolts.foot_m - top
+                # what stands as high as it does is told as a clash
+                if 0 <= gap <= INTO_M and places.distance(box(x0, y0, x1, y1)) <= BESIDE_M:
+                    out.append(_into(thing, other, solid, gap))
+    return out
+
+
+def _into(thing: Placed, other: Placed, solid: Solid, gap: float) -> Finding:
+    tank = solid.role == "tank"
+    return Finding(
+        "DRILL-INTO", "mend" if tank else "look", thing.id,
+        f"Its bolts go through over {solid.name}",
+        f"{solid.name} lies {{gap}} under where {plain(thing.title)} is bolted on; a drill that breaks "
+        "through goes on.",
+        {"gap": Quantity(gap, "m")},
+        "Move one of them. Nobody drills over a tank: take it out first, and look what else lies there."
+        if tank else "Move one of them, or take it out while you drill.",
+        other=other.id,
+    )  # fmt: skip
 
 
 def _reach(thing: Placed, bolts: Bolts, deck: Placed, ways: Sequence[tuple[str, BaseGeometry]]) -> Finding:

@@ -16,6 +16,7 @@ from shapely.geometry.base import BaseGeometry
 
 from stirrup.core.document import Point
 from stirrup.core.fittings.edges import Breadths, breadth_at, inside_region, largest
+from stirrup.core.fittings.framing import SAME_M
 from stirrup.core.hull.mesh import HullSurface
 from stirrup.core.memo import kept_property
 from stirrup.core.parts.entries import Section
@@ -24,7 +25,6 @@ from stirrup.core.parts.model import EndCut
 Pair = tuple[float, float]
 
 SQUARE = EndCut(0.0, 0.0)
-SAME_M = 1e-6
 LEAST_ANGLE_DEG = 3.0  # under this a saw's own error is as large
 LEAST_GAIN_M = 0.010  # a square end that stands no further off the side than this stays square
 

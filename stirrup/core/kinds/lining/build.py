@@ -148,6 +148,17 @@ def _bends(lining: LaidOut) -> Finding:
                    values, "Take a thinner sheet, or part it along.", work)  # fmt: skip
 
 
+def _told(lining: LaidOut) -> list[Finding]:
+    """How sheets lie; of a cover, which bends every way, only whether there is one."""
+    if lining.skin is not None:
+        return [_bends(lining)]
+    if lining.choices.cover != "none":
+        return []
+    return [Finding("LINING-BENDS", "mend", lining.choices.id, "No cover is chosen",
+                    "It is to be a cover on the hull, and none is chosen: nothing is cut or bought.", {},
+                    "Choose its cover, or panels on battens.")]  # fmt: skip
+
+
 def _solid(lining: LaidOut) -> Solid | None:
     """What panels and battens fill, between neighbouring rulings."""
     if lining.skin is None:
@@ -213,5 +224,5 @@ def build(c: Lining, site: Site) -> Built:
     solid = _solid(lining)
     return Built(
         c.id, tuple(panels), tuple(battens), tuple(bought), _shapes(lining), _handles(lining),
-        (_bends(lining), *told), c.high, _seen(lining), solids=(solid,) if solid is not None else (),
+        (*_told(lining), *told), c.high, _seen(lining), solids=(solid,) if solid is not None else (),
     )  # fmt: skip

@@ -76,6 +76,17 @@ def _nothing_under(c: PedestalSeat) -> Finding:
                    "Stand it on a floor, a deck or a box.")  # fmt: skip
 
 
+def _past_the_edge(s: Standing, site: Site) -> list[Finding]:
+    """That a corner of its base hangs over the edge of its floor."""
+    host = site.host
+    base = Polygon(corners(s.c, s.pedestal.base))
+    if not s.floor or host is None or host.floors[0].region.covers(base):
+        return []
+    return [Finding("SEAT-HOLDS", "mend", s.c.id, "Stands past the edge of its floor",
+                    "A corner of its base hangs over the edge: bolts there go through nothing.", {},
+                    "Move it inward, or stand it on something else.")]  # fmt: skip
+
+
 def build(c: PedestalSeat, site: Site) -> Built:
     """Seat, pedestal, slide, bolts and backing plate. Raises CoreError outside of the boat."""
     s = lay_out(c, site)
@@ -94,7 +105,7 @@ def build(c: PedestalSeat, site: Site) -> Built:
     hosts = (c.on,) if c.on else ()
     rooms = tuple(Room(c.id, what, shape, name=name, body=body, hosts=hosts)
                   for what, shape in turning(item, s.size, s.cushion / s.size[2]))  # fmt: skip
-    found = (*findings_of(s), *told, *in_the_way(c, plates, site.host))
+    found = (*findings_of(s), *told, *in_the_way(c, plates, site.host), *_past_the_edge(s, site))
     return Built(
         c.id, tuple(plates), (), (*bought, *held), pictured(item, SEAT), (), found,
         body.high, body.footprint,

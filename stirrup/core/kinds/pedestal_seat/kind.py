@@ -88,12 +88,12 @@ class PedestalSeatKind(Kind[PedestalSeat]):
         return seats_of(c, box, 0.0, c.set_to)
 
     def reads(self, c: PedestalSeat, host: Built) -> Hashable | None:
-        """How high its floor lies under its base, and how thick it is."""
+        """How high its floor lies under its base, how thick it is, and what is under it."""
         if not host.floors:
             return ("no floor",)
         floor = host.floors[0]
         under = tuple(standing_under(host))
-        return ("floor", floor.rise, floor.top_m, floor.under_m, floor.region.bounds, under)
+        return ("floor", floor.rise, floor.top_m, floor.under_m, floor.region.wkb, under)
 
     def idle(self, c: PedestalSeat, catalogue: Catalogue) -> frozenset[str]:
         """How high one is set that does not go up; of what a plate is that is not there."""

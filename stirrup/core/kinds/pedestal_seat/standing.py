@@ -30,7 +30,7 @@ class Standing:
     up: float
     size: Size
     floor: float
-    under: tuple[float, float] = (0.0, 0.0)  # of the floor's underside: its height in the middle, its rise
+    under: tuple[float, float]  # of the floor's underside: its height in the middle, its rise
 
     @property
     def cushion(self) -> float:

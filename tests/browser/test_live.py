@@ -42,6 +42,31 @@ def test_a_stored_change_comes_in_within_two_seconds(two) -> None:
     )
 
 
+def test_the_own_undo_is_nobody_else_s_although_its_news_comes_before_its_answer(two) -> None:
+    mine, theirs = two
+    mine.locator(AFT).fill("2800")
+    mine.locator(AFT).press("Enter")
+    expect(theirs.locator("#saved")).to_contain_text("revision 2")
+    mine.evaluate(
+        """() => {
+          globalThis.said = [];
+          new MutationObserver(() => said.push(document.getElementById("saved").textContent)).observe(
+            document.body, { subtree: true, childList: true, characterData: true });
+        }"""
+    )
+    held = []
+    mine.route("**/undo", lambda route: held.append((route, route.fetch())))
+    mine.locator("body").press("Control+z")
+    # the other window knows, so the stream has told this one as well
+    expect(theirs.locator("#saved")).to_contain_text("revision 3")
+    mine.wait_for_timeout(500)
+    ((route, answer),) = held
+    route.fulfill(response=answer)
+    expect(mine.locator("#saved")).to_have_text("revision 3 · saved")
+    expect(mine.locator(AFT)).to_have_value("3 000 mm")
+    assert not [text for text in mine.evaluate("said") if "another window" in text]
+
+
 def test_what_is_being_typed_stays_when_somebody_else_stores(two) -> None:
     mine, theirs = two
     typing = theirs.locator('[data-path="fittings/deck/fore"] input[name=text]')

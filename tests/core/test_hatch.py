@@ -342,3 +342,44 @@ def test_a_strut_s_studs_go_on_the_leg_of_the_members(lies, least, most, monkeyp
     monkeypatch.setattr(build_module, "lid_about", lid_about)
     built_with({"members": "angle-40x40x3"}, lies=lies, x=1.5071)  # such a one nobody has made yet
     assert seen == [pytest.approx((least, most))]
+
+
+def lap_hatch(**changes: object) -> dict:
+    # clear 0.30 wide, its lid 40 mm wider on every side
+    return {**HATCH, "lies": "on the deck", "landing": 0.04, "clear_width": 0.30, **changes}
+
+
+def near(*hatches: dict) -> list:
+    derived = derive(from_data(build_data(box_lines(), fittings=[DECK, *hatches])))
+    return [f for f in derived.findings if f.code in ("HATCH-NEAR", "HATCH-EDGE") and f.level != "fine"]
+
+
+def test_a_lid_on_the_deck_needs_the_place_that_it_lies_on() -> None:
+    # between the openings 0.4 - 0.3 = 100 mm: enough for two flanges of 40; both lids lap 40: 20 apart
+    second = lap_hatch(id="other", mark="H2", y=-0.3, x=HATCH["x"])
+    first = lap_hatch(y=0.1)
+    assert near(first, second) == []
+    # with 60 mm of landing each (the widest there is) they overlap by 20
+    wide = {"landing": 0.06}
+    found = near({**first, **wide}, {**second, **wide})
+    assert {f.place for f in found} == {first["id"], "other"} and {f.level for f in found} == {"stop"}
+    assert found[0].values["by"].value == pytest.approx(0.02)
+
+
+def test_a_lid_over_the_cut_out_of_a_flush_neighbour_is_told() -> None:
+    # the flush one's cut-out reaches 25 mm past its opening, 75 from the lap one's: its lid laps 80
+    flush = {**HATCH, "id": "other", "mark": "H2", "y": -0.3, "clear_width": 0.30, "landing": 0.025}
+    lap = lap_hatch(y=0.11, landing=0.06)
+    assert near(lap, flush) == []  # 0.41 - 0.30 - 0.025 = 85 mm; less 60: 25 mm left
+    found = near({**lap, "y": 0.10, "clear_width": 0.33}, {**flush, "clear_width": 0.35})
+    # 0.40 - 0.165 - 0.175 - 0.025 = 35 mm of deck: too little for two flanges too; the lid wins
+    assert {f.title for f in found} == {"Its lid lies over another hatch"}
+    assert found[0].values["by"].value == pytest.approx(0.025)
+
+
+def test_a_lid_that_hangs_past_the_deck_s_edge_is_told_with_the_way_back() -> None:
+    edge = near(lap_hatch(x=DECK["aft"] + 0.045 + HATCH["clear_length"] / 2, landing=0.06))
+    # the cut-out is 45 mm from the edge, more than a flange; the lid laps 60
+    assert [f.code for f in edge] == ["HATCH-EDGE"] and edge[0].level == "mend"
+    assert edge[0].values["over"].value == pytest.approx(0.015, abs=0.002)
+    assert edge[0].fixes and edge[0].fixes[0].by[0] == pytest.approx(0.015, abs=0.002)

@@ -27,7 +27,8 @@ class Opening:
 
     cutout: hole in the host's skin; frame: rectangle (x0, y0, x1, y1) on whose edges the
     members that carry guest and skin are set. wall: key of the upright panel that it is in instead, both
-    then across the boat and up, (y, z).
+    then across the boat and up, (y, z). over: what lies on the host round the hole, where it reaches
+    past it.
     """
 
     guest: str
@@ -35,6 +36,12 @@ class Opening:
     cutout: Polygon
     frame: tuple[float, float, float, float]
     wall: str = ""
+    over: Polygon | None = None
+
+    @property
+    def taken(self) -> Polygon:
+        """All that the guest takes of its host, seen from above."""
+        return self.over or self.cutout
 
 
 @dataclass(frozen=True)

@@ -6,6 +6,7 @@ import shapely
 from shapely.affinity import translate
 from shapely.geometry import Polygon
 
+from stirrup.core.contract.gives import Opening
 from stirrup.core.contract.kind import Site
 from stirrup.core.findings import Finding, Fix, Quantity, declare
 from stirrup.core.parts.catalogue import Catalogue
@@ -46,9 +47,24 @@ def _way_onto(cutout: Polygon, deck: Polygon, leg_m: float) -> tuple[float, floa
     return None
 
 
-def placing_findings(guest: str, site: Site, cutout: Polygon) -> list[Finding]:
+def _lid_past_edge(opening: Opening, lid: Polygon, deck: Polygon) -> list[Finding]:
+    """Whether what lies on the deck round an opening reaches past the deck's edge."""
+    if lid.difference(deck).area <= 1e-6:
+        return []
+    corners = shapely.points(shapely.get_coordinates(lid.exterior))
+    over = float(shapely.distance(deck, corners).max())
+    way = _way_onto(lid, deck, 0.0)
+    fixes = (Fix("Move its lid onto the deck", thing=opening.guest, by=(*way, 0.0)),) if way else ()
+    return [
+        Finding("HATCH-EDGE", "mend", opening.guest, "Its lid hangs past the deck's edge",
+                "It reaches {over} past the edge: it catches there, or meets the side.",
+                {"over": Quantity(over, "m")}, "Move it inward, or let it lap less.", fixes=fixes)
+    ]  # fmt: skip
+
+
+def placing_findings(opening: Opening, site: Site) -> list[Finding]:
     """Whether a cut-out lies in its deck with enough of it left round, and clear of other ones."""
-    host = site.host
+    host, guest, cutout = site.host, opening.guest, opening.cutout
     if host is None or host.region.is_empty:
         return []  # the deck itself says why there is none
     leg = flange_m(site.catalogue, site.host_choices)
@@ -72,10 +88,23 @@ def placing_findings(guest: str, site: Site, cutout: Polygon) -> list[Finding]:
                 {"left": Quantity(left, "m"), "leg": Quantity(leg, "m")},
                 "Move it inward or make it smaller." if left < leg else "")
     ]  # fmt: skip
+    if opening.over is not None:
+        out += _lid_past_edge(opening, opening.over, host.region)
     for other in site.beside:
         if other.guest == guest:
             continue
         space = cutout.distance(other.cutout)
+        shared = opening.taken.intersection(other.taken)
+        if space > 0 and not shared.is_empty:
+            # the way out is the least of the two along which they overlap
+            x0, y0, x1, y1 = shared.bounds
+            out.append(
+                Finding("HATCH-NEAR", "stop", guest, "Its lid lies over another hatch",
+                        "They overlap by {by} on the deck: neither opens.",
+                        {"by": Quantity(min(x1 - x0, y1 - y0), "m")},
+                        "Move one of them, or let its lid lie flush.")
+            )  # fmt: skip
+            continue
         if space < 2 * leg:
             out.append(
                 Finding("HATCH-NEAR", "stop" if space <= 0 else "mend", guest,

@@ -33,10 +33,11 @@ from stirrup.core.kinds.hatch.choices import (
     gap_m,
     hole_of,
     landing_m,
+    lid_of,
     lid_stock,
+    opening,
     over_m,
     past_edge,
-    rounded,
 )
 from stirrup.core.kinds.hatch.details import Lies, edges_shown
 from stirrup.core.kinds.hatch.drains import drained
@@ -107,7 +108,7 @@ def build(c: Hatch, site: Site) -> Built:
                    landing=landing_m(c, host, site.catalogue))  # fmt: skip
     made = _made(c, deck, site.host.top_m, site.catalogue, between)
     # the same lid as before keeps what was found out about it; only its place is looked at anew
-    placed = [*placing_findings(c.id, site, cutout_of(c)), *_landing(c, host, site.catalogue),
+    placed = [*placing_findings(opening(c, host, site.catalogue), site), *_landing(c, host, site.catalogue),
               *_smaller(c, between)]  # fmt: skip
     bought, led = drained(c, site, site.host.top_m)
     return replace(made, bought=(*made.bought, *bought), findings=(*placed, *made.findings, *led))
@@ -122,7 +123,7 @@ def _made(c: Hatch, deck: Carrier, top: float, catalogue: Catalogue, between: Re
     gap = gap_m(c, deck, catalogue)
     over = over_m(c, gap)
     length, width = c.clear_length + 2 * over, c.clear_width + 2 * over
-    lid = rounded(c.x, c.y, length, width, c.corner + over)
+    lid = lid_of(c, gap)
     latch = catalogue.latch(c.latch)
     dx, dy = TOWARDS[_OPPOSITE[c.hinge]]
     landing = over + gap + past_edge(c, between, _OPPOSITE[c.hinge])

@@ -118,6 +118,12 @@ def cutout_of(c: Hatch) -> Polygon:
     return rounded(c.x, c.y, length, width, c.corner + beside)
 
 
+def lid_of(c: Hatch, gap: float) -> Polygon:
+    """Outline of the lid, with a gap round it [m]."""
+    over = over_m(c, gap)
+    return rounded(c.x, c.y, c.clear_length + 2 * over, c.clear_width + 2 * over, c.corner + over)
+
+
 def landing_m(c: Hatch, host: object, catalogue: Catalogue) -> float:
     """The landing that gets built: as chosen, as long as the flange still holds the skin beside it [m].
     A lid that lies on the deck needs none of it."""
@@ -132,7 +138,8 @@ def opening(c: Hatch, host: object, catalogue: Catalogue) -> Opening:
     cutout = cutout_of(c)
     inward = landing_m(c, host, catalogue) - flange_m(catalogue, host) / 2
     x0, y0, x1, y1 = cutout.bounds
-    return Opening(c.id, c.code, cutout, (x0 + inward, y0 + inward, x1 - inward, y1 - inward))
+    lid = lid_of(c, 0.0) if c.lies == "on the deck" else None
+    return Opening(c.id, c.code, cutout, (x0 + inward, y0 + inward, x1 - inward, y1 - inward), over=lid)
 
 
 def clear_between(c: Hatch, deck: Built, host: object, catalogue: Catalogue) -> Rectangle:

@@ -8,7 +8,7 @@ import { listenToChoosing } from "./choose.js";
 import { listenToArranging } from "./arrange.js";
 import { listenToPalette } from "./palette.js";
 import { listenToSnap } from "./snap.js";
-import { address, AWAY, isBehind, post, Refused, resume } from "./server.js";
+import { AWAY, isBehind, Refused, resume, stepBy } from "./server.js";
 import { mergePart } from "./merge.js";
 import { refresh } from "./refresh.js";
 import { listenToLooks } from "./zoom.js";
@@ -24,7 +24,7 @@ const frame = () => document.getElementById("topline").dataset;
 
 async function step(way) {
   try {
-    const { words } = await post(address(way));
+    const { words } = await stepBy(way);
     document.dispatchEvent(
       new CustomEvent("stirrup:stored", {
         detail: `${way === "undo" ? "undone" : "done again"}: ${words}`,

@@ -122,7 +122,22 @@ export function commit(body) {
   });
 }
 
-export const isSending = () => waiting.length > 0;
+let steps = 0;
+
+export const isSending = () => waiting.length > 0 || steps > 0;
+
+// Take the latest change back, or make it again. Its news comes by the stream of changes too, perhaps
+// before the answer: while it is on its way that is this window's own.
+export async function stepBy(way) {
+  steps += 1;
+  try {
+    const done = await post(address(way));
+    frame().number = done.number;
+    return done;
+  } finally {
+    steps -= 1;
+  }
+}
 
 // Whether this page was made before the last change that this window knows to be stored.
 export const isBehind = () =>

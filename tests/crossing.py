@@ -47,7 +47,7 @@ def bodies(derived: Derived) -> list[tuple[str, Body]]:
     """Label and convex bodies of every panel and member."""
     out = []
     for built in derived.built:
-        for panel in built.panels:
+        for panel in (face for p in built.panels for face in p.faces):
             out += [(panel.label, body) for body in panel_bodies(panel)]
         for member in built.members:
             out += [(member.label, np.array(body)) for body in member.fills]

@@ -43,7 +43,7 @@ def cut_through(surface: HullSurface, built: Iterable[Built], detail: Detail) ->
     window = box(u - wide / 2, z - high / 2, u + wide / 2, z + high / 2)
     out = [Cut("hull", "metal", ring) for ring in _rings(_hull(surface, detail), window)]
     for one in built:
-        for panel in one.panels:
+        for panel in (face for p in one.panels for face in p.faces):
             if not _near(_corners(panel), panel.sheet.thickness, detail):
                 continue
             shape = _panel(panel, detail)

@@ -64,7 +64,7 @@ def taken_apart(built: Built) -> list[Apart]:
 
 def _corners(part: Panel | Member) -> Array:
     if isinstance(part, Panel):
-        return np.array([part.frame.at(u, v) for u, v in part.outline])
+        return np.array([f.frame.at(u, v) for f in part.faces for u, v in f.outline])
     bodies = part.fills or (part.path,)
     return np.array([p for body in bodies for p in body])
 
@@ -77,6 +77,9 @@ def _way(part: Panel | Member, off: Array) -> Array:
         return np.array([0.0, SIDES * side, 0.0])
     if part.role in STAYS:
         return np.zeros(3)
+    if part.flats:  # off what it is folded about: upward, or to the side that it closes
+        side = np.sign(off[1]) if abs(off[1]) > abs(off[2]) else 0.0
+        return np.array([0.0, side, 0.0 if side else 1.0])
     normal = np.cross(part.frame.along, part.frame.across)
     normal = normal / np.linalg.norm(normal)
     # what lies in the middle goes up, or forward
@@ -89,8 +92,12 @@ def _way(part: Panel | Member, off: Array) -> Array:
 def _outlines(part: Panel | Member, by: Array) -> tuple[tuple[tuple[Spot, ...], ...], ...]:
     """What is drawn of a part: the face of a panel with its holes, each body of a member."""
     if isinstance(part, Panel):
-        rings = (part.outline, *part.holes)
-        return (tuple(tuple(seen(np.array(part.frame.at(u, v)) + by) for u, v in r) for r in rings),)
+        # the farthest face first
+        faces = sorted(part.faces, key=lambda f: -float(np.array(f.centre) @ AWAY))
+        return tuple(
+            tuple(tuple(seen(np.array(f.frame.at(u, v)) + by) for u, v in r) for r in (f.outline, *f.holes))
+            for f in faces
+        )
     hulls = [MultiPoint([seen(np.array(p) + by) for p in body]).convex_hull for body in part.fills]
     flat = [h for h in hulls if isinstance(h, Polygon)]
     return tuple((tuple((x, y) for x, y in h.exterior.coords[:-1]),) for h in flat)

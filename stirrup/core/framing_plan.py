@@ -319,7 +319,7 @@ def _heights_where_it_rises(found: Sequence[SetOut], rise: float) -> list[Line]:
 def datums(built: Built, surface: HullSurface) -> tuple[Datum, ...]:
     """From where a builder may measure along the boat: the transom foot first, as all else is told."""
     stem = float(surface.outside.high[0])
-    xs = [p.frame.at(u, v)[0] for p in built.panels for u, v in p.outline]
+    xs = [f.frame.at(u, v)[0] for p in built.panels for f in p.faces for u, v in f.outline]
     return (
         Datum("transom", "the transom", 0.0),
         Datum("stem", "the stem head", stem, -1.0),

@@ -6,7 +6,7 @@ import csv
 import io
 import math
 
-from stirrup.core.cutting.notes import member_notes, relief_note
+from stirrup.core.cutting.notes import member_notes, panel_notes, relief_note
 from stirrup.core.derive import Derived
 from stirrup.exchange.csvtext import safe
 
@@ -15,6 +15,11 @@ HEAD = ("label", "part", "stock", "length_mm", "width_mm", "pieces", "mass_kg", 
 
 def _mm(length_m: float) -> str:
     return f"{length_m * 1000:.0f}"
+
+
+def _plain(notes: str) -> str:
+    """Notes in signs that every program reads."""
+    return notes.replace("°", " deg").replace("–", " to ")
 
 
 def _is_cut(key: str, done: set[str]) -> str:
@@ -32,13 +37,12 @@ def cut_list(derived: Derived) -> str:
             x0, y0, x1, y1 = p.polygon.bounds
             sides = sorted((x1 - x0, y1 - y0), reverse=True)
             length, width = (math.ceil(s * 1e4 - 1e-6) / 10 for s in sides)
-            holes = f"{len(p.holes)} holes" if p.holes else ""
+            notes = "; ".join([*([f"{len(p.holes)} holes"] if p.holes else []), *panel_notes(p, _mm)])
             writer.writerow([safe(p.label), safe(p.name), p.sheet.name, length, width, 1,
-                             f"{p.mass_kg:.3f}", holes, _is_cut(p.key, done)])  # fmt: skip
+                             f"{p.mass_kg:.3f}", _plain(notes), _is_cut(p.key, done)])  # fmt: skip
         for m in built.members:
             said = [*member_notes(m, _mm), relief_note(m, _mm)]
-            notes = "; ".join(n for n in said if n)
-            notes = notes.replace("°", " deg").replace("–", " to ")
+            notes = _plain("; ".join(n for n in said if n))
             length = math.ceil(m.length * 1e4 - 1e-6) / 10
             writer.writerow([safe(m.label), safe(m.name), m.section.name, length, "", 1,
                              f"{m.mass_kg:.3f}", notes, _is_cut(m.key, done)])  # fmt: skip

@@ -1,21 +1,26 @@
 """Panels and sheets as DXF, millimetres, true size (not compensated for the tool).
 
-Layers: CUT outlines, HOLES, SHEET edge, TEXT labels. Rings are closed polylines of lines and
-arcs, within 0.3 mm of the true curve.
+Layers: CUT outlines, HOLES, BEND middles of bends, SHEET edge, TEXT labels. Rings are closed polylines
+of lines and arcs, within 0.3 mm of the true curve.
 """
 
 from __future__ import annotations
 
 import io
+from collections.abc import Mapping, Sequence
+from types import MappingProxyType
 from typing import Any
 
 from shapely.geometry import Polygon
 
 from stirrup.core.cutting.fair import fair
-from stirrup.core.cutting.sheets import SheetLayout, placed
+from stirrup.core.cutting.sheets import SheetLayout, line_placed, placed
+from stirrup.core.document import Point2
+from stirrup.core.parts.folding import Bend
 from stirrup.core.parts.model import Panel
 
-LAYERS = (("CUT", 1), ("HOLES", 5), ("SHEET", 8), ("TEXT", 3))
+NONE: Mapping[str, Sequence[Bend]] = MappingProxyType({})
+LAYERS = (("CUT", 1), ("HOLES", 5), ("BEND", 6), ("SHEET", 8), ("TEXT", 3))
 
 
 def _document() -> Any:
@@ -46,6 +51,11 @@ def _shape(space: Any, shape: Polygon, label: str) -> None:
     text.set_placement((spot.x * 1000, spot.y * 1000))
 
 
+def _bend(space: Any, line: tuple[Point2, Point2]) -> None:
+    ends = [(x * 1000, y * 1000) for x, y in line]
+    space.add_line(*ends, dxfattribs={"layer": "BEND"})
+
+
 def _text(document: Any) -> str:
     out = io.StringIO()
     document.write(out)
@@ -56,11 +66,13 @@ def panel_dxf(panel: Panel) -> str:
     """One panel in its own axes."""
     document = _document()
     _shape(document.modelspace(), panel.polygon, panel.label)
+    for bend in panel.bends:
+        _bend(document.modelspace(), (bend.start, bend.end))
     return _text(document)
 
 
-def sheet_dxf(layout: SheetLayout, number: int) -> str:
-    """One sheet with its panels as they lie; number counts from 0."""
+def sheet_dxf(layout: SheetLayout, number: int, bends: Mapping[str, Sequence[Bend]] = NONE) -> str:
+    """One sheet with its panels as they lie; number counts from 0; bends: of panels by their keys."""
     document = _document()
     space = document.modelspace()
     job = layout.job
@@ -70,4 +82,6 @@ def sheet_dxf(layout: SheetLayout, number: int) -> str:
     for placement in layout.sheets[number]:
         blank = blanks[placement.blank]
         _shape(space, placed(blank, placement), blank.label)
+        for bend in bends.get(blank.id, ()):
+            _bend(space, line_placed((bend.start, bend.end), placement))
     return _text(document)

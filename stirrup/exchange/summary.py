@@ -49,6 +49,8 @@ def _parts(built: Sequence[Built]) -> dict[str, Any]:
         "panels": [
             {"key": p.key, "label": p.label, "name": p.name, "stock": p.stock,
              "outline_m": p.outline, "holes_m": p.holes, "mass_kg": p.mass_kg,
+             "bends": [{"from_m": b.start, "to_m": b.end, "angle_deg": b.angle_deg,
+                        "inside_radius_m": b.radius, "turn": b.turn, "up": b.up} for b in p.bends],
              "centre_m": p.centre}
             for b in built for p in b.panels
         ],

@@ -33,7 +33,7 @@ ELSEWHERE = {
     "CUT": "test_already.py", "FLOOR-DRAINS": "test_fall.py",
     "SEAT-HOLDS": "test_pedestal_seat.py", "DOOR-RIM": "test_face_door.py",
     "LINING-BENDS": "test_lining.py", "GUTTER": "test_hatch.py",
-    "TOP-WET": "test_console_box.py",
+    "TOP-WET": "test_console_box.py", "FOLDS": "test_folding.py",
 }  # fmt: skip
 # tells where to drill; what makes it wrong has findings of its own
 TELLS = {"LATCH-PLACE"}

@@ -127,3 +127,17 @@ def test_what_nobody_knows_the_material_of_is_named_and_not_weighed() -> None:
     told = derive(plan, starting().over([sheet])).findings
     (finding,) = [f for f in told if f.code == "CANNOT-BUILD"]
     assert finding.place == "deck" and "“moon”" in finding.text
+
+
+def test_what_a_plan_does_not_say_of_a_material_is_the_catalogue_s() -> None:
+    """A file written before sheets were folded says nothing of bends; what it says stays."""
+    own = starting()
+    older = own.materials["5052-H32"].model_copy(
+        update={"bend_t": None, "bend_thick_t": None, "density": 2700.0}
+    )
+    there = own.over([own.sheet("al-2.5")], [older])
+    assert there.sheet("al-2.5").stuff.bend_t == 1 and there.sheet("al-4.8").stuff.bend_thick_t == 2
+    assert there.sheet("al-2.5").stuff.density == 2700.0
+    # what nobody knows stays unknown
+    alone = older.model_copy(update={"id": "own-metal"})
+    assert own.over([], [alone]).materials["own-metal"].bend_t is None

@@ -1,12 +1,16 @@
-"""What a cut list says of a member besides its length: cuts at its ends, its angle, relief cuts."""
+"""What a cut list says of a part besides its size: cuts at its ends, its angle, relief cuts, bends."""
 
 from __future__ import annotations
 
-from collections.abc import Callable
+import math
+from collections.abc import Callable, Iterable
 
-from stirrup.core.parts.model import Member
+from stirrup.core.contract.gives import Built
+from stirrup.core.parts.folding import Bend
+from stirrup.core.parts.model import Member, Panel
 
 LEAST_OPENING_DEG = 0.5
+ACROSS_M = 1e-6
 
 
 def relief_note(member: Member, length: Callable[[float], str]) -> str:
@@ -37,3 +41,30 @@ def member_notes(member: Member, length: Callable[[float], str]) -> list[str]:
     if max(abs(low - 90), abs(high - 90)) > LEAST_OPENING_DEG:
         out.append(f"opened to {low:.0f}–{high:.0f}°")
     return out
+
+
+def panel_notes(panel: Panel, length: Callable[[float], str]) -> list[str]:
+    """How a panel is folded, in the order of its bends; `length` writes a length [m] in words.
+
+    The size on the cut list is that of its flat pattern. Bends right across it are told by how far they
+    are from its lower edge, those along its edges by their length.
+    """
+    if not panel.bends:
+        return []
+    radius, (u0, v0, u1, _) = panel.bends[0].radius, panel.polygon.bounds
+    ways = {b.up for b in panel.bends}
+    way = "" if len(ways) > 1 else f", as drawn all bent {'up' if True in ways else 'down'}"
+    out = [f"flat pattern, inside radius {length(radius)}{way}"]
+    for bend in sorted(panel.bends, key=lambda b: b.turn):
+        (a, b), (c, d) = bend.start, bend.end
+        across = abs(b - d) < ACROSS_M and abs(abs(c - a) - (u1 - u0)) < ACROSS_M
+        long = length(math.dist(bend.start, bend.end))
+        where = f"{length(b - v0)} from {bend.foot}" if across else f"a flange {long} long"
+        up = "" if way else " up," if bend.up else " down,"
+        out.append(f"bend {bend.turn}: {bend.angle_deg:.0f}°{up or ','} {where}")
+    return out
+
+
+def bends_of(built: Iterable[Built]) -> dict[str, tuple[Bend, ...]]:
+    """Bends of everything that is folded, by the key of its panel."""
+    return {p.key: p.bends for b in built for p in b.panels if p.bends}

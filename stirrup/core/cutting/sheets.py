@@ -16,9 +16,10 @@ import rectpack
 import shapely
 from numpy.typing import NDArray
 from shapely import affinity
-from shapely.geometry import Polygon, box
+from shapely.geometry import LineString, Polygon, box
 from shapely.strtree import STRtree
 
+from stirrup.core.document import Point2
 from stirrup.core.memo import kept_property
 from stirrup.core.parts.model import Ring
 
@@ -107,6 +108,17 @@ def placed(blank: Blank, placement: Placement) -> Polygon:
     """Where the blank lies on its sheet."""
     shape = turned(blank, placement.rotation, placement.flipped)
     return affinity.translate(shape, placement.x, placement.y)
+
+
+def line_placed(line: tuple[Point2, Point2], placement: Placement) -> tuple[Point2, Point2]:
+    """Where a line of a blank lies on its sheet, as `placed` lays its outline."""
+    there = LineString(line)
+    if placement.flipped:
+        there = affinity.scale(there, -1, 1, origin=(0, 0))
+    there = affinity.translate(affinity.rotate(there, placement.rotation, origin=(0, 0)), placement.x,
+                               placement.y)  # fmt: skip
+    (a, b), (c, d) = there.coords
+    return ((a, b), (c, d))
 
 
 def faults(layout: SheetLayout) -> list[str]:

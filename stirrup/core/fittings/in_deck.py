@@ -62,6 +62,30 @@ def _lid_past_edge(opening: Opening, lid: Polygon, deck: Polygon) -> list[Findin
     ]  # fmt: skip
 
 
+def _near(opening: Opening, other: Opening, leg: float) -> list[Finding]:
+    """Whether two openings keep clear of one another; leg: breadth of the members between them [m]."""
+    space = opening.cutout.distance(other.cutout)
+    shared = opening.taken.intersection(other.taken)
+    if space > 0 and not shared.is_empty:
+        # the way out is the least of the two along which they overlap
+        x0, y0, x1, y1 = shared.bounds
+        return [
+            Finding("HATCH-NEAR", "stop", opening.guest, "Its lid lies over another hatch",
+                    "They overlap by {by} on the deck: neither opens.",
+                    {"by": Quantity(min(x1 - x0, y1 - y0), "m")},
+                    "Move one of them, or let its lid lie flush.")
+        ]  # fmt: skip
+    if space >= 2 * leg:
+        return []
+    return [
+        Finding("HATCH-NEAR", "stop" if space <= 0 else "mend", opening.guest,
+                "Two hatches overlap" if space <= 0 else "Two hatches are close",
+                "{space} of deck is left between them; two members need {need}.",
+                {"space": Quantity(space, "m"), "need": Quantity(2 * leg, "m")},
+                "Move one of them.")
+    ]  # fmt: skip
+
+
 def placing_findings(opening: Opening, site: Site) -> list[Finding]:
     """Whether a cut-out lies in its deck with enough of it left round, and clear of other ones."""
     host, guest, cutout = site.host, opening.guest, opening.cutout
@@ -90,27 +114,4 @@ def placing_findings(opening: Opening, site: Site) -> list[Finding]:
     ]  # fmt: skip
     if opening.over is not None:
         out += _lid_past_edge(opening, opening.over, host.region)
-    for other in site.beside:
-        if other.guest == guest:
-            continue
-        space = cutout.distance(other.cutout)
-        shared = opening.taken.intersection(other.taken)
-        if space > 0 and not shared.is_empty:
-            # the way out is the least of the two along which they overlap
-            x0, y0, x1, y1 = shared.bounds
-            out.append(
-                Finding("HATCH-NEAR", "stop", guest, "Its lid lies over another hatch",
-                        "They overlap by {by} on the deck: neither opens.",
-                        {"by": Quantity(min(x1 - x0, y1 - y0), "m")},
-                        "Move one of them, or let its lid lie flush.")
-            )  # fmt: skip
-            continue
-        if space < 2 * leg:
-            out.append(
-                Finding("HATCH-NEAR", "stop" if space <= 0 else "mend", guest,
-                        "Two hatches overlap" if space <= 0 else "Two hatches are close",
-                        "{space} of deck is left between them; two members need {need}.",
-                        {"space": Quantity(space, "m"), "need": Quantity(2 * leg, "m")},
-                        "Move one of them.")
-            )  # fmt: skip
-    return out
+    return [*out, *(f for other in site.beside if other.guest != guest for f in _near(opening, other, leg))]

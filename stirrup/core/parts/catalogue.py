@@ -65,14 +65,20 @@ class Catalogue:
         return out.hexdigest()[:24]
 
     def over(self, entries: Iterable[Entry], materials: Iterable[Material] = ()) -> Catalogue:
-        """This one with other entries over its own; packs of an entry that has none stay."""
+        """This one with other entries over its own; packs of an entry that has none stay, and what is not
+        said of a material."""
         new = dict(self.entries)
         for e in entries:
             old = new.get(e.id)
             keep = old is not None and not e.packs
             new[e.id] = e.model_copy(update={"packs": old.packs}) if keep and old is not None else e
-        stuff = {**self.materials, **{m.id: m for m in materials}}
+        stuff = {**self.materials, **{m.id: self._filled(m) for m in materials}}
         return Catalogue(stuff.values(), new.values())
+
+    def _filled(self, m: Material) -> Material:
+        own = self.materials.get(m.id)
+        unsaid = [name for name, value in m if value is None]
+        return m if own is None else m.model_copy(update={n: getattr(own, n) for n in unsaid})
 
     def meaning(self, entries: Iterable[Entry], materials: Iterable[Material] = ()) -> Catalogue:
         """This one with what a plan says its entries are; prices stay those of this one."""

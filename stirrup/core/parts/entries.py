@@ -29,7 +29,8 @@ class Pack(Document):
 
 
 class Material(Document):
-    """What stock is made of. e_gpa, yield_mpa (rupture of wood): for screening, where known."""
+    """What stock is made of. e_gpa, yield_mpa (rupture of wood): for screening, where known. bend_t: least
+    inside radius of a bend in thicknesses, up to 3 mm thick; bend_thick_t: above, where it is another."""
 
     id: Id
     name: Name
@@ -37,6 +38,8 @@ class Material(Document):
     density: float = Field(gt=0, le=20_000, description="[kg/m3]")
     e_gpa: float | None = Field(None, gt=0, le=500)
     yield_mpa: float | None = Field(None, gt=0, le=3000)
+    bend_t: float | None = Field(None, ge=0.1, le=20)
+    bend_thick_t: float | None = Field(None, ge=0.1, le=20)
     source: str = Field("", max_length=200)
     status: Status = "starting value"
 

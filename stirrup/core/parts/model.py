@@ -14,6 +14,7 @@ from shapely.geometry import Polygon
 from stirrup.core.document import Point, Point2
 from stirrup.core.memo import kept_property
 from stirrup.core.parts.entries import Entry, Section, Sheet
+from stirrup.core.parts.folding import Bend
 
 Ring = tuple[Point2, ...]
 LEAST_SETTING_DEG = 0.5  # a saw's scale shows no less
@@ -41,7 +42,8 @@ class Frame:
 class Panel:
     """Flat part cut from a sheet. `key` is its identity and never changes with the plan's
     numbers; outline and holes are in the panel's own axes [m]; the frame's origin lies in
-    the middle of the thickness."""
+    the middle of the thickness. One that is folded is cut by its flat pattern: outline, holes, bends;
+    flats: its faces as they stand when it is."""
 
     key: str
     label: str
@@ -55,6 +57,13 @@ class Panel:
     flip: bool = False
     # a bearer stands upright across the boat, and is set out; a strip lies under a joint of the skin
     role: Literal["", "bearer", "strip"] = ""
+    bends: tuple[Bend, ...] = ()
+    flats: tuple[Panel, ...] = ()
+
+    @property
+    def faces(self) -> tuple[Panel, ...]:
+        """What of it is flat as it stands in the boat: itself, unless it is folded."""
+        return self.flats or (self,)
 
     @kept_property
     def polygon(self) -> Polygon:
@@ -75,7 +84,8 @@ class Panel:
         origin, along, across = ((float(v[0]), float(v[1]), float(v[2]))
                                  for v in (o + o[0] * lift, axes[:, 0], axes[:, 1]))  # fmt: skip
         outline, *holes = (_mapped(turned, r) for r in (self.outline, *self.holes))
-        return replace(self, outline=outline, holes=tuple(holes), frame=Frame(origin, along, across))
+        return replace(self, outline=outline, holes=tuple(holes), frame=Frame(origin, along, across),
+                       flats=tuple(f.lean(rise) for f in self.flats))  # fmt: skip
 
     @kept_property
     def mass_kg(self) -> float:
@@ -95,6 +105,11 @@ class Panel:
 
     @kept_property
     def centre(self) -> Point:
+        """Of its area; of a folded one that of its flats."""
+        if self.flats:
+            area = np.array([f.polygon.area for f in self.flats])
+            x, y, z = area @ np.array([f.centre for f in self.flats]) / area.sum()
+            return (float(x), float(y), float(z))
         middle = self.polygon.centroid
         return self.frame.at(middle.x, middle.y)
 

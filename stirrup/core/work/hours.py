@@ -34,6 +34,7 @@ CUT = {
 }
 PANEL = Operation("panels offered up and trimmed", "piece", 20.0)
 MEMBER = Operation("members cut to length and fitted", "piece", 12.0)
+BEND = Operation("bends set up and made", "piece", 6.0)
 RELIEF = Operation("relief cuts sawn and deburred", "piece", 1.5)
 RIVET = Operation("rivets drilled and set", "piece", 1.2)
 SCREW = Operation("screws driven", "piece", 0.7)
@@ -98,6 +99,7 @@ def effort(built: Iterable[Built]) -> Effort:
         for panel in fitting.panels:
             add(CUT[panel.sheet.stuff.kind], edge_m(panel))
             add(PANEL, 1)
+            add(BEND, len(panel.bends))
         for member in fitting.members:
             add(MEMBER, 1)
             add(RELIEF, len(member.slots))

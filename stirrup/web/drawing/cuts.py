@@ -2,29 +2,32 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection
+from collections.abc import Collection, Mapping, Sequence
 from html import escape
+from types import MappingProxyType
 
 from shapely.geometry import Polygon
 from shapely.ops import polylabel
 
-from stirrup.core.cutting.sheets import SheetLayout, placed
+from stirrup.core.cutting.sheets import SheetLayout, line_placed, placed
 from stirrup.core.cutting.sticks import StickLayout
 from stirrup.core.parts.entries import Sheet
+from stirrup.core.parts.folding import Bend
 from stirrup.core.units import Units
 from stirrup.web.drawing.canvas import Canvas, svg_length, type_of
 from stirrup.web.drawing.labels import width_px
 
+NONE: Mapping[str, Sequence[Bend]] = MappingProxyType({})
 WIDTH = 860.0
 CLEAR_M = 0.04  # from the middle of a mark to a hole
 
 
 def sheet_svg(
     layout: SheetLayout, stock: Sheet, number: int, units: Units, wide: float = 0.0,
-    done: Collection[str] = (),
+    done: Collection[str] = (), bends: Mapping[str, Sequence[Bend]] = NONE,
 ) -> str:  # fmt: skip
     """One sheet with its panels as they lie, grain along the length. wide: on the page [px]; done: ids of
-    what is cut already."""
+    what is cut already; bends: of folded panels, by their keys."""
     width, size = WIDTH, type_of(WIDTH, wide)
     job = layout.job
     scale = (width - 8 - 2 * size) / job.width
@@ -36,17 +39,15 @@ def sheet_svg(
     blanks = {b.id: b for b in job.blanks}
     for placement in layout.sheets[number]:
         shape = placed(blanks[placement.blank], placement)
-        rings = [shape.exterior, *shape.interiors]
-        d = "".join(
-            "M" + "L".join(f"{x:.1f} {y:.1f}" for x, y in (canvas.at(*p) for p in r.coords[:-1])) + "Z"
-            for r in rings
-        )
+        d = _outline(canvas, shape)
         label = blanks[placement.blank].label
         cut = placement.blank in done
         canvas.parts.append(
             f'<path class="panel hatch-{hatch}{" cut" if cut else ""}" fill-rule="evenodd" d="{d}">'
             f"<title>{escape(label)}</title></path>"
         )
+        for bend in bends.get(placement.blank, ()):
+            canvas.line(*line_placed((bend.start, bend.end), placement), "bend-line")
         middle = _label_spot(shape)
         canvas.label(middle, f"{label}, cut" if cut else label, "label" if cut else "label strong")
     base = -1.2 * size / scale
@@ -57,6 +58,14 @@ def sheet_svg(
         f'rotate(90)">{svg_length(job.height, units)}</text>'
     )
     return canvas.svg()
+
+
+def _outline(canvas: Canvas, shape: Polygon) -> str:
+    """A part with its holes, as a path."""
+    return "".join(
+        "M" + "L".join(f"{x:.1f} {y:.1f}" for x, y in (canvas.at(*p) for p in r.coords[:-1])) + "Z"
+        for r in (shape.exterior, *shape.interiors)
+    )
 
 
 def _label_spot(shape: Polygon) -> tuple[float, float]:

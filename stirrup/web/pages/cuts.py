@@ -8,7 +8,7 @@ from fastapi import APIRouter, Form, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from markupsafe import Markup
 
-from stirrup.core.cutting.notes import member_notes
+from stirrup.core.cutting.notes import bends_of, member_notes, panel_notes
 from stirrup.core.cutting.sticks import left_over_m
 from stirrup.core.fit.already import Part, differs, parts_of, ticked
 from stirrup.core.parts.model import Member, Panel
@@ -37,12 +37,13 @@ def cuts(request: Request, build_id: int, case: CaseName) -> Response:
     wide = CURRENT.get().sheets
     labels = {m.key: m.label for b in derived.built for m in b.members}
     done = {c.id for c in opened.plan.cut}
+    bends = bends_of(derived.built)
     sheets = [
         {
             "layout": layout,
             "item": catalogue.sheet(layout.job.stock),
             "drawings": [
-                Markup(sheet_svg(layout, catalogue.sheet(layout.job.stock), k, units, wide, done))
+                Markup(sheet_svg(layout, catalogue.sheet(layout.job.stock), k, units, wide, done, bends))
                 for k in range(len(layout.sheets))
             ],
             "labels": {b.id: b.label for b in layout.job.blanks},
@@ -89,9 +90,10 @@ def cut_lists(opened: OpenBuild) -> list[dict[str, Any]]:
 
 
 def _row(opened: OpenBuild, part: Part, cut: CutPart | None) -> dict[str, Any]:
-    notes = []
-    if isinstance(part, Member):
-        notes = member_notes(part, lambda x: write_length(x, opened.units))
+    def length(value: float) -> str:
+        return write_length(value, opened.units)
+
+    notes = member_notes(part, length) if isinstance(part, Member) else panel_notes(part, length)
     known = None if cut is None else differs(part, cut)
     return {"part": part, "panel": isinstance(part, Panel), "notes": notes, "cut": known}
 

@@ -11,6 +11,7 @@ from typing import Annotated
 from fastapi import APIRouter, Form, Request, UploadFile
 from fastapi.responses import RedirectResponse, Response
 
+from stirrup.core.cutting.notes import bends_of
 from stirrup.core.errors import CoreError
 from stirrup.demo.seed import FILES, demo_plan
 from stirrup.exchange import buildfile
@@ -140,7 +141,7 @@ def sheet_file(build_id: int, stock: str, number: int) -> Response:
     if layout is None or not 1 <= number <= len(layout.sheets):
         raise Problem(404, "There is no such sheet", "The layout may have changed; see Cuts.")
     name = file_name(f"{opened.plan.name}-{stock}-{number}", ".dxf")
-    return download(sheet_dxf(layout, number - 1), "image/vnd.dxf", name)
+    return download(sheet_dxf(layout, number - 1, bends_of(opened.derived.built)), "image/vnd.dxf", name)
 
 
 @router.get("/b/{build_id}/panels.zip", name="panel_files", include_in_schema=False)

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 from functools import partial
 from itertools import pairwise
 
@@ -22,93 +21,41 @@ from stirrup.core.fittings.crate import (
     DOWN,
     IN_BRACKET,
     PITCH_M,
-    POST,
     rectangle,
     style_of,
 )
-from stirrup.core.fittings.crate_kind import foot_at, rocks
+from stirrup.core.fittings.crate_kind import rocks
 from stirrup.core.fittings.joints import Joint, held, mean_place
-from stirrup.core.kinds.console_box.choices import ConsoleBox
+from stirrup.core.kinds.console_box.choices import FLANGE_M, ConsoleBox
 from stirrup.core.kinds.console_box.dash import dash_findings, holes, row, sheds
-from stirrup.core.kinds.console_box.profile import Side, outline, sides
+from stirrup.core.kinds.console_box.folded import fold_findings, folds, riveted_m, sides, wrap
+from stirrup.core.kinds.console_box.laid_out import Console, lay_out, opening, panel_of
+from stirrup.core.kinds.console_box.profile import outline
 from stirrup.core.parts.catalogue import count_at_pitch
-from stirrup.core.parts.entries import Section, Sheet
+from stirrup.core.parts.entries import Section
 from stirrup.core.parts.model import Bought, Frame, Member, Panel, Ring
 from stirrup.core.space.shapes import Prism, Swept
 from stirrup.core.space.solid import Solid
 
 STRIP = "flat-40x3"
 FOREMOST = 3  # of the bends: it takes an angle
-RIM_M, LAP_M = 0.06, 0.015  # of sheet round an opening; of its cover over it: working values
+LAP_M = 0.015  # of a cover over its opening: working value
 COVER_PITCH_M = 0.15  # between the screws of a cover: working value
 SHELF_UP_M = 0.15
 WHEEL_M, WHEEL_OFF_M = 0.17, 0.10  # radius of the wheel, and how far it stands off the dash
 CODES = {"aft": "A", "dash": "I", "top": "T", "fore": "F"}
 
 
-@dataclass(frozen=True)
-class Console:
-    """A console where it stands: its foot [m], stock, and the sides of its profile."""
-
-    c: ConsoleBox
-    site: Site
-    foot: float
-    sheet: Sheet
-    post: Section
-    sides: tuple[Side, ...]
-
-    @property
-    def t(self) -> float:
-        return self.sheet.thickness
-
-    @property
-    def aft(self) -> float:
-        """x of its aft face [m]."""
-        return self.c.x - self.c.length / 2
-
-    @property
-    def between(self) -> float:
-        """Between its side plates [m]."""
-        return self.c.width - 2 * self.t
-
-    def place(self, x: float, y: float, z: float) -> Point:
-        """A place given from its aft face, its middle and its foot, on the boat's axes."""
-        return (self.aft + x, self.c.y + y, self.foot + z)
-
-    def side(self, name: str) -> Side:
-        """The side of a name."""
-        return next(s for s in self.sides if s.name == name)
-
-
-def lay_out(c: ConsoleBox, site: Site) -> Console:
-    """A console on its site. Raises CoreError outside of the boat."""
-    sheet = site.catalogue.sheet(c.skin)
-    post = site.catalogue.section(POST)
-    return Console(c, site, foot_at(c, site), sheet, post, sides(c, sheet.thickness))
-
-
-def _panel(
-    k: Console, key: str, code: str, word: str, ring: Ring, cut: Sequence[Ring], frame: Frame
-) -> Panel:
-    c = k.c
-    turns = (0, 90, 180, 270) if k.sheet.stuff.kind == "metal" else (0, 180)
-    return Panel(f"{c.id}/{key}", f"{c.code}-{code}", f"{c.name}, {word}", c.id, k.sheet, ring, tuple(cut),
-                 frame, turns)  # fmt: skip
-
-
-def opening(k: Console) -> Point2:
-    """Clear opening of the cover, across and up [m]."""
-    high = k.side(k.c.access).length if k.c.access != "none" else 0.0
-    return (max(k.between - 2 * RIM_M, 0.0), max(high - 2 * RIM_M, 0.0))
-
-
 def _panels(k: Console) -> list[Panel]:
-    """Two side plates over the whole profile; aft face, dash, top and fore wall between them."""
+    """Two side plates over the whole profile; aft face, dash, top and fore wall between them. Folded, these
+    four are one."""
     c, out = k.c, []
+    if folds(k):
+        return [wrap(k), *sides(k), *_cover(k), *_shelf(k)]
     for key, code, hand in (("port", "P", 1), ("starboard", "S", -1)):
         at = k.place(0.0, hand * (c.width / 2 - k.t / 2), 0.0)
         frame = Frame(at, (1.0, 0.0, 0.0), (0.0, 0.0, 1.0))
-        out.append(_panel(k, key, code, f"{key} side", outline(c)[::-1], (), frame))
+        out.append(panel_of(k, key, code, f"{key} side", outline(c)[::-1], (), frame))
     for side in k.sides:
         (x, z), (dx, dz), off = side.middle, side.along, k.t / 2
         frame = Frame(k.place(x + off * side.out[0], 0.0, z + off * side.out[1]), (0.0, 1.0, 0.0),
@@ -120,7 +67,7 @@ def _panels(k: Console) -> list[Panel]:
             cut = (rectangle(*opening(k)),)
         word = {"aft": "aft face", "fore": "fore wall"}.get(side.name, side.name)
         ring = rectangle(k.between, side.length)
-        out.append(_panel(k, side.name, CODES[side.name], word, ring, cut, frame))
+        out.append(panel_of(k, side.name, CODES[side.name], word, ring, cut, frame))
     return out + _cover(k) + _shelf(k)
 
 
@@ -133,7 +80,7 @@ def _cover(k: Console) -> list[Panel]:
     at = k.place(x + off * side.out[0], 0.0, z + off * side.out[1])
     frame = Frame(at, (0.0, 1.0, 0.0), (side.along[0], 0.0, side.along[1]))
     ring = rectangle(wide + 2 * LAP_M, high + 2 * LAP_M)
-    return [_panel(k, "cover", "D", "cover of its opening", ring, (), frame)]
+    return [panel_of(k, "cover", "D", "cover of its opening", ring, (), frame)]
 
 
 def _shelf(k: Console) -> list[Panel]:
@@ -141,12 +88,16 @@ def _shelf(k: Console) -> list[Panel]:
         return []
     deep = k.c.length - 2 * k.t
     frame = Frame(k.place(k.c.length / 2, 0.0, SHELF_UP_M + k.t / 2))
-    return [_panel(k, "shelf", "B", "shelf", rectangle(deep, k.between), (), frame)]
+    return [panel_of(k, "shelf", "B", "shelf", rectangle(deep, k.between), (), frame)]
 
 
 def _members(k: Console) -> list[Member]:
     """An angle along each side plate on every side, a strip under each bend, an angle under the foremost
     edge; two angles under a shelf."""
+    return _ledges(k) if folds(k) else [*_frame(k), *_ledges(k)]
+
+
+def _frame(k: Console) -> list[Member]:
     strip, back = k.site.catalogue.section(STRIP), CLEAT_SHORT_M / 2
     half, number, out = k.between / 2, 0, []
     for side in k.sides:
@@ -173,6 +124,11 @@ def _members(k: Console) -> list[Member]:
             bodies = partial(bent_flat, section, ends, (back_on, on), into)
         word += f" under bend {number}"
         out += _member(k, f"bend/{number}", f"X{number}", word, section, ends, bodies)
+    return out
+
+
+def _ledges(k: Console) -> list[Member]:
+    half, back, out = k.between / 2, CLEAT_SHORT_M / 2, []
     for number, hand in enumerate((1, -1) if k.c.shelf else (), 1):
         aft, fore = (k.place(x, hand * half, SHELF_UP_M) for x in (k.t + back, k.c.length - k.t - back))
         bodies = partial(angle_bodies, k.post, (aft, fore), DOWN, (0.0, -float(hand), 0.0))
@@ -201,11 +157,15 @@ def _bought(k: Console, members: Sequence[Member]) -> tuple[list[Bought], list[F
     """Fasteners, brackets, what holds the cover, wheel and helm."""
     c, catalogue = k.c, k.site.catalogue
     style, point = style_of(k.sheet)
-    rows = 2 * sum(count_at_pitch(m.length, PITCH_M) for m in members)
-    joints = [
-        Joint("frame", "Sheets to angles and strips", mean_place(members), style,
-              (("sheet", k.t), ("angle", k.post.t), *point), rows)
-    ]  # fmt: skip
+    joints = []
+    if folds(k):
+        rows = sum(count_at_pitch(m, PITCH_M) for m in riveted_m(k))
+        joints.append(Joint("wrap", "Wrap to the flanges of the sides", wrap(k).centre, style,
+                            (("wrap", k.t), ("flange", k.t), *point), rows))  # fmt: skip
+    if members:
+        rows = 2 * sum(count_at_pitch(m.length, PITCH_M) for m in members)
+        joints.append(Joint("frame", "Sheets to angles and strips", mean_place(members), style,
+                            (("sheet", k.t), ("angle", k.post.t), *point), rows))  # fmt: skip
     out: list[Bought] = []
     if c.held != "loose":
         bracket, at = catalogue.plain("bracket-40"), (c.x, c.y, k.foot)
@@ -337,12 +297,12 @@ def build(c: ConsoleBox, site: Site) -> Built:
     panels, members = _panels(k), _members(k)
     bought, findings = _bought(k, members)
     region = Polygon(c.corners)
-    wide = k.between - 2 * k.post.a
+    wide = k.between - 2 * (FLANGE_M - k.t if folds(k) else k.post.a)
     held_down = c.held != "loose"
     return Built(
         c.id, tuple(panels), tuple(members), tuple(bought), _shapes(k),
         findings=(*findings, *rocks(c, site, k.foot), *dash_findings(c, k.side("dash"), k.t, wide),
-                  *sheds(c)),
+                  *sheds(c), *fold_findings(k)),
         top_m=k.foot + c.height,
         region=region,
         solids=(_solid(k, region),),

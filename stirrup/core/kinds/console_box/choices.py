@@ -12,12 +12,14 @@ from stirrup.core.quantities import Angle, Length
 
 LEAST_TOP_M = 0.06  # of the top left ahead of the dash
 LEAST_FACE_M = 0.25  # of the face left under the dash
+FLANGE_M = 0.025  # of a folded side, over its bend: working value
 
 
 class ConsoleBox(CrateBase):
     """Choices for a built console; its aft side is the one that is steered from."""
 
     kind: Literal["console_box"] = "console_box"
+    made: Literal["flat sheets on angles", "folded sheet"] = Field("flat sheets on angles", title="Made of")
     length: Length = Field(0.45, ge=0.2, le=1.2, title="Deep, aft to fore")
     width: Length = Field(0.60, ge=0.3, le=1.6, title="Wide")
     height: Length = Field(0.95, ge=0.5, le=1.5, title="Height", description="over what it stands on")

@@ -21,8 +21,10 @@ class ConsoleBoxKind(CrateKind[ConsoleBox]):
               "where the cables run", "helm wheel steering dash instruments", "helm"),
     )  # fmt: skip
     about = (
-        "Flat sheets on angles about a profile with a sloped dash and a top that sheds water; holes for "
-        "instruments and helm, an opening with a cover, a shelf. Whoever steers at it is looked at."
+        "Flat sheets on angles, or folded sheet metal, about a profile with a sloped dash and a top that "
+        "sheds water; holes for instruments and helm, an opening with a cover, a shelf. Folded, one sheet "
+        "goes over all of it and is riveted to the flanges of its sides; flat patterns and bends are with "
+        "the cuts. Whoever steers at it is looked at."
     )
 
     def idle(self, c: ConsoleBox, catalogue: Catalogue) -> frozenset[str]:

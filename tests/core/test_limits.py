@@ -22,6 +22,7 @@ from stirrup.core.kinds.pedestal_seat import PedestalSeat
 from stirrup.core.kinds.raised_deck import RaisedDeck
 from stirrup.core.kinds.seat_box import SeatBox
 from stirrup.core.kinds.step_box import StepBox
+from stirrup.core.kinds.tank_cradle import TankCradle
 from stirrup.core.kinds.well_box import WellBox
 from stirrup.core.parts import entries
 from stirrup.core.plan.arrangement import Bond
@@ -44,7 +45,10 @@ from stirrup.core.plan.model import (
 # entries of the catalogue: the fields that each class adds
 ENTRIES: dict[type[Document], dict[str, str]] = {
     entries.Pack: {"quantity": "[0.001, 100000]", "price": "[0, 1000000]"},
-    entries.Material: {"density": "(0, 20000]", "e_gpa": "(0, 500]", "yield_mpa": "(0, 3000]"},
+    entries.Material: {
+        "density": "(0, 20000]", "e_gpa": "(0, 500]", "yield_mpa": "(0, 3000]", "bend_t": "[0.1, 20]",
+        "bend_thick_t": "[0.1, 20]",
+    },
     entries.EntryBase: {"mass": "[0, 5000]", "minutes": "[0, 1000]"},
     entries.Sheet: {"thickness": "[0.0001, 0.2]", "width": "[0.05, 20]", "height": "[0.05, 10]"},
     entries.Section: {"a": "[0.001, 1]", "b": "[0.001, 1]", "t": "[0.0001, 0.2]", "length": "[0.1, 20]"},
@@ -117,6 +121,7 @@ LIMITS: dict[type[Document], dict[str, str]] = {
     },
     PedestalSeat: {"x": "[-2, 40]", "y": "[-5, 5]", "turn": "[-180, 180]", "set_to": "[0.02, 1]"},
     BatteryTray: {"pitch": "[0.02, 0.4]"},
+    TankCradle: {"pitch": "[0.02, 0.4]"},
     WellBox: {"overflow": "[0.02, 0.3]"},
     StepBox: {
         "x": "[-2, 40]", "y": "[-5, 5]", "length": "[0.1, 2]", "width": "[0.1, 2]", "height": "[0.05, 0.6]",

@@ -32,6 +32,7 @@ def test_the_stages_come_in_working_order_and_a_hatch_needs_a_deck() -> None:
         "windscreen": "a console",
         "battery_tray": "a battery",
         "well_box": "a livewell",
+        "tank_cradle": "a tank",
     }
     assert {e.key for e in empty if e.missing} == set(needs)
     assert all(needs[e.key] in e.missing for e in empty if e.missing)

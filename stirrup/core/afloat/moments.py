@@ -10,8 +10,6 @@ from __future__ import annotations
 
 from typing import Literal
 
-import numpy as np
-
 from stirrup.core.afloat.ground import Footing
 from stirrup.core.document import MassPoint
 from stirrup.core.plan.model import STANDARD_CREW_KG, Item, LoadCase, Person, Plan
@@ -37,12 +35,7 @@ def is_momentary(name: str) -> bool:
 
 def sheer_at(footing: Footing, x: float, side: float) -> tuple[float, float]:
     """y and height of the sheer at x, to port (side +1) or starboard (-1) [m]."""
-    points = footing.surface.sheers
-    half = len(points) // 2
-    line = points[:half] if side > 0 else points[half:]
-    order = line[:, 0].argsort()
-    k = int(np.abs(line[order, 0] - x).argmin())
-    _, y, z = line[order[k]].tolist()
+    _, y, z = footing.surface.sheer_at(x, side)
     return y, z
 
 

@@ -15,6 +15,7 @@ from stirrup.core.findings import Finding
 from stirrup.core.fit.access import openings, reaching_in, steps
 from stirrup.core.fit.already import already_findings
 from stirrup.core.fit.clearance import clearance_findings, ways_out
+from stirrup.core.fit.fuel import sparks
 from stirrup.core.fit.people import people_findings
 from stirrup.core.fit.standing import standing_findings
 from stirrup.core.fit.stowage import stowage_findings
@@ -69,6 +70,7 @@ def check_fit(
         *steps(things, footing),
         *openings(things),
         *drains(things, reports),
+        *sparks(things),
         *stowage_findings(plan, things),
         *drill_findings(things, surface),
         *bolt_findings(things),

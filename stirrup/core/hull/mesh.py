@@ -258,6 +258,12 @@ class HullSurface:
         """Points of both sheers, port first, shape (2n, 3)."""
         return np.concatenate([self.lines[0][-1], self.lines[1][-1]])
 
+    def sheer_at(self, x: float, side: float) -> tuple[float, float, float]:
+        """The point of a sheer nearest to x, to port (side +1) or starboard (-1) [m]."""
+        line = self.lines[0 if side > 0 else 1][-1]
+        found = line[int(np.abs(line[:, 0] - x).argmin())]
+        return float(found[0]), float(found[1]), float(found[2])
+
     @property
     def strips(self) -> int:
         return len(self.names) - 1

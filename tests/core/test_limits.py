@@ -142,7 +142,7 @@ LIMITS: dict[type[Document], dict[str, str]] = {
     Hatch: {
         "x": "[-2, 40]", "y": "[-5, 5]", "clear_length": "[0.1, 2]", "clear_width": "[0.1, 2]",
         "corner": "[0, 0.3]", "landing": "[0.008, 0.1]", "runner": "[0, 0.05]",
-        "opens": "[40, 105]", "gutter": "[0.015, 0.06]",
+        "opens": "[40, 105]", "gutter": "[0.015, 0.06]", "axis_inside": "[0.004, 0.06]",
     },
 }  # fmt: skip
 LIMITS |= ENTRIES

@@ -18,7 +18,6 @@ from stirrup.core.findings import Finding, Fix, Quantity, declare
 from stirrup.core.findings import plain as plain_text
 from stirrup.core.fittings.cover import covered, wrapped_m
 from stirrup.core.fittings.in_deck import flange_m, leg_m, placing_findings
-from stirrup.core.fittings.joints import leaf_style, no_fastener
 from stirrup.core.fittings.latching import latch_offset_m, latch_place
 from stirrup.core.fittings.lid_support import Supported, lid_about, supported
 from stirrup.core.fittings.runners import Rectangle, runner_findings, runner_panels
@@ -48,8 +47,9 @@ from stirrup.core.kinds.hatch.hardware import (
     hinge_line,
     landing_is,
 )
+from stirrup.core.kinds.hatch.hinges import corner_findings, hinge_held
 from stirrup.core.parts.catalogue import Catalogue
-from stirrup.core.parts.entries import Latch, Sheet
+from stirrup.core.parts.entries import Latch
 from stirrup.core.parts.model import Bought, Frame, Panel, panel_rings
 from stirrup.core.space.room import Room, lid_sweep
 from stirrup.core.space.shapes import Prism
@@ -143,7 +143,7 @@ def _made(c: Hatch, deck: Carrier, top: float, catalogue: Catalogue, between: Re
         *_flush(c, skin.thickness, stock.thickness),
     ]
     bought = hardware(c, catalogue, lid, length, width, (lx, ly, top), top, stock, latch)
-    findings += _hinge_held(c, catalogue, stock)
+    findings += [*hinge_held(c, catalogue, stock), *corner_findings(c, gap)]
     bought += _cover(c, deck.cover, panel, lid, top, catalogue)
     lift = _support(c, deck, (panel, *runners), bought, (length, width), top, catalogue)
     at = Handle("x", "x", ((c.x, c.y - width / 2, top), (c.x, c.y + width / 2, top)), "hatch")
@@ -247,13 +247,6 @@ def _flush(c: Hatch, skin: float, lid: float) -> list[Finding]:
     )
     values = {"step": Quantity(abs(step), "m", True)}
     return [Finding("LID-FLUSH", "look", c.id, "Lid is not as thick as the deck", how, values)]
-
-
-def _hinge_held(c: Hatch, catalogue: Catalogue, stock: Sheet) -> list[Finding]:
-    """Whether there is a fastener for hinge and lid: through metal, into anything else."""
-    grip, style = stock.thickness + catalogue.plain("hinge-piano").thickness, leaf_style(stock)
-    found = catalogue.fastener_for(style, grip)
-    return [] if found is not None else [no_fastener(c.id, "Hinge to lid", grip)]
 
 
 def _solid(c: Hatch, lid: Polygon, panel: Panel, runners: Sequence[Panel]) -> Solid:

@@ -52,6 +52,10 @@ class Hatch(FittingBase):
     )
     runner_cut_back: bool = Field(False, title="Runner cut back round the latch")
     hinge: Side = Field("fore", title="Hinge side")
+    hinges: Literal["continuous", "lift-off", "concealed"] = Field("continuous", title="Hangs by")
+    axis_inside: Length = Field(
+        0.016, ge=0.004, le=0.06, title="Axis inside of the edge", description="of concealed hinges"
+    )
     latch: LatchId = Field("latch-50", title="Latch")
     support: Support = Field("none", title="Held open by")
     opens: Angle = Field(80.0, ge=40, le=105, title="Opens to, degrees")

@@ -10,12 +10,12 @@ from stirrup.core.fittings.joints import leaf_style
 from stirrup.core.fittings.latching import SCREWS_IN_LATCH, latch_grip
 from stirrup.core.fittings.runners import RUNNER_CUT_M
 from stirrup.core.kinds.hatch.choices import Hatch, Side, over_m
-from stirrup.core.parts.catalogue import Catalogue, count_at_pitch
+from stirrup.core.kinds.hatch.hinges import hinge_bought, hung
+from stirrup.core.parts.catalogue import Catalogue
 from stirrup.core.parts.entries import Latch, Sheet
 from stirrup.core.parts.model import Bought
 
 COVER_CRUSHED = 0.4  # what carpet keeps of its thickness under a flange
-HINGE_SHORTER_M = 0.02
 
 TOWARDS: dict[Side, tuple[int, int]] = {
     "aft": (-1, 0),
@@ -69,23 +69,20 @@ def hardware(
     latch: Latch,
 ) -> tuple[Bought, ...]:
     """Latch, hinge, gasket and their fasteners, with what they weigh and where."""
-    hinge = catalogue.plain("hinge-piano")
-    run = (width if c.hinge in ("aft", "fore") else length) - HINGE_SHORTER_M
+    by = hung(c, catalogue, width if c.hinge in ("aft", "fore") else length)
     line = hinge_line(c, length, width, top)
     hinge_at: Point = ((line[0][0] + line[1][0]) / 2, (line[0][1] + line[1][1]) / 2, top)
-    screws = 2 * count_at_pitch(run, hinge.pitch)
-    fastener = catalogue.fastener_for(leaf_style(stock), stock.thickness + hinge.thickness)
+    fastener = catalogue.fastener_for(leaf_style(stock), stock.thickness + by.item.thickness)
     gasket = catalogue.plain("gasket-12")
     out = [
         Bought(f"{c.id}/latch", f"{c.code}-K", f"{c.name}, latch", c.id, latch, 1, latch.mass,
                latch_at),
-        Bought(f"{c.id}/hinge", f"{c.code}-H", f"{c.name}, hinge", c.id, hinge, run,
-               run * hinge.mass, hinge_at),
+        hinge_bought(c, by, hinge_at),
         Bought(f"{c.id}/gasket", f"{c.code}-Z", f"{c.name}, gasket", c.id, gasket, lid.length,
                lid.length * gasket.mass, (c.x, c.y, top - stock.thickness)),
     ]  # fmt: skip
     if fastener is not None:
-        count = screws + SCREWS_IN_LATCH
+        count = by.screws + SCREWS_IN_LATCH
         out.append(
             Bought(f"{c.id}/fasteners", f"{c.code}-R", f"{c.name}, hinge and latch fasteners", c.id,
                    fastener, count, count * fastener.mass, hinge_at, "fasteners")

@@ -40,7 +40,8 @@ class HatchKind(Kind[Hatch]):
     about = (
         "A lid in a deck, hinged and latched, with a gasket; members frame its opening. It lies flush on "
         "landings, flush over a gutter whose drains lead the water to the bilge, or on the deck, which it "
-        "laps."
+        "laps. It hangs by a continuous hinge, lift-off ones, or concealed ones, whose corner has to clear "
+        "the deck."
     )
     entries = (
         Entry("hatch", "Drop-in hatch", 1, "decides where cross members and tracks go, so place it before "
@@ -57,9 +58,10 @@ class HatchKind(Kind[Hatch]):
 
     def idle(self, c: Hatch, catalogue: Catalogue) -> frozenset[str]:
         """How a runner is cut that is not there; how far it opens where nothing stops it; the size of a
-        gutter that it has not."""
+        gutter that it has not; the axis of hinges that show."""
         held = c.support in ("one strut", "two struts")
-        used = {"runner_cut_back": c.runner > 0, "opens": held, "gutter": c.lies == "flush, over a gutter"}
+        used = {"runner_cut_back": c.runner > 0, "opens": held, "gutter": c.lies == "flush, over a gutter",
+                "axis_inside": c.hinges == "concealed"}  # fmt: skip
         return frozenset(name for name, there in used.items() if not there)
 
     def extent(self, c: Hatch, where: Where) -> Extent:

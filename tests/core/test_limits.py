@@ -77,7 +77,8 @@ LIMITS: dict[type[Document], dict[str, str]] = {
     Slide: {"fore": "[0, 20]", "aft": "[0, 20]", "port": "[0, 5]", "starboard": "[0, 5]"},
     Item: {
         "density": "(0,", "volume_buoyant": "[0,", "turn": "[-180, 180]", "price": "[0, 1000000]",
-        "power": "(0, 1000]", "shaft": "(0, 2.5]",
+        "power": "(0, 1000]", "shaft": "(0, 2.5]", "mounted": "[0, 2.5]", "setback": "[0, 1.5]",
+        "jack": "[0, 0.4]",
     },
     Tank: {"partitions_across": "[0, 20]", "empty_mass": "[0, 1000]", "price": "[0, 1000000]"},
     BuoyantVolume: {"density": "[0, 3000]", "cost": "[0, 1000000]"},

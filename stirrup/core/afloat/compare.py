@@ -13,11 +13,11 @@ from stirrup.core.afloat.righting import both_sides
 from stirrup.core.afloat.situation import situation
 from stirrup.core.contract.gives import Built
 from stirrup.core.errors import NoEquilibriumError
+from stirrup.core.fit.motor import RISE_FOR_SETBACK
 from stirrup.core.plan.model import AS_FOUND, LoadCase, Plan
 from stirrup.core.plan.things import is_gone, motors
 
 NOTHING = "nothing added"
-RISE_FOR_SETBACK = 8.0  # raise the motor 1 unit for 8 of setback; start value
 
 
 @dataclass(frozen=True)

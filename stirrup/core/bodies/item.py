@@ -44,6 +44,11 @@ class ItemBase(Document):
     owned: bool = Field(False, title="Already yours: costs nothing")
     power: Power | None = Field(None, gt=0, le=1000, title="Power, kW", description="of a motor")
     shaft: Length | None = Field(None, gt=0, le=2.5, title="Shaft length", description="of a motor")
+    mounted: Length | None = Field(
+        None, ge=0, le=2.5, title="Mounting top, over the keel", description="at the transom"
+    )
+    setback: Length = Field(0.0, ge=0, le=1.5, title="Set back from the transom")
+    jack: Length = Field(0.0, ge=0, le=0.4, title="Its jack plate travels")
 
     @property
     def title(self) -> str:

@@ -16,6 +16,7 @@ from stirrup.core.fit.access import openings, reaching_in, steps
 from stirrup.core.fit.already import already_findings
 from stirrup.core.fit.clearance import clearance_findings, ways_out
 from stirrup.core.fit.fuel import sparks
+from stirrup.core.fit.motor import mount_findings
 from stirrup.core.fit.people import people_findings
 from stirrup.core.fit.standing import standing_findings
 from stirrup.core.fit.stowage import stowage_findings
@@ -71,6 +72,7 @@ def check_fit(
         *openings(things),
         *drains(things, reports),
         *sparks(things),
+        *mount_findings(things),
         *stowage_findings(plan, things),
         *drill_findings(things, surface),
         *bolt_findings(things),

@@ -22,14 +22,15 @@ TILLER_DEG = 40.0
 class OutboardKind(MotorKind):
     key, title = "outboard", "Outboard"
     about = (
-        "Tilt, wrench room at its bolts and the tiller's swing are checked; its power against the label."
+        "Tilt, wrench room at its bolts and the tiller's swing are checked; its power against the label; "
+        "how high it hangs, by its shaft and what it is set back, over a jack plate's travel."
     )
     entries = (
         Entry("motor", "Outboard on the transom", 0, "the heaviest thing aft: the rest is balanced against "
               "it", "engine motor"),
     )  # fmt: skip
     drives = True
-    asked = ("power", "shaft")
+    asked = ("power", "shaft", "mounted", "setback", "jack")
 
     def is_hung(self, c: ItemBase) -> bool:
         return True

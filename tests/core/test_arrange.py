@@ -88,11 +88,18 @@ def test_moving_there_and_back_is_where_it_was(x: float, y: float, z: float) -> 
     assert apply(after, invert(BOXES, change)) == BOXES
 
 
-def test_structure_stays() -> None:
+def test_structure_is_put_where_it_was_measured_and_locked_there() -> None:
     box = {"size": [0.1, 1.0, 0.2], "floor_centre": [2.0, 0.0, 0.0]}
-    boat = plan(existing=[{"id": "rib", "name": "rib 1", "kind": "rib", "box": box}])
-    with pytest.raises(CoreError, match="“rib 1” is part of the boat"):
-        moved(boat, ["rib"], (0.1, 0.0, 0.0))
+    ring = [[1.0, 0.9, 0.6], [2.0, 0.9, 0.62], [2.0, 0.85, 0.62], [1.0, 0.85, 0.6]]
+    boat = plan(existing=[{"id": "rib", "name": "rib 1", "kind": "rib", "box": box},
+                          {"id": "lip", "kind": "lip", "outline": ring}])  # fmt: skip
+    after = apply(boat, moved(boat, ["rib", "lip"], (0.1, 0.0, 0.02)))
+    assert after.thing("rib").box.floor_centre == pytest.approx((2.1, 0.0, 0.02))
+    assert after.thing("lip").outline[1] == pytest.approx((2.1, 0.9, 0.64))
+    locked = plan(existing=[{"id": "rib", "name": "rib 1", "kind": "rib", "box": box}],
+                  arrangement={"things": [{"id": "rib", "locked": True}]})  # fmt: skip
+    with pytest.raises(CoreError, match="“rib 1” is locked"):
+        moved(locked, ["rib"], (0.1, 0.0, 0.0))
 
 
 @pytest.mark.parametrize(

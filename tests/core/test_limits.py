@@ -22,6 +22,7 @@ from stirrup.core.kinds.pedestal_seat import PedestalSeat
 from stirrup.core.kinds.raised_deck import RaisedDeck
 from stirrup.core.kinds.seat_box import SeatBox
 from stirrup.core.kinds.step_box import StepBox
+from stirrup.core.kinds.structure import Existing
 from stirrup.core.kinds.tank_cradle import TankCradle
 from stirrup.core.kinds.well_box import WellBox
 from stirrup.core.parts import entries
@@ -80,6 +81,7 @@ LIMITS: dict[type[Document], dict[str, str]] = {
         "power": "(0, 1000]", "shaft": "(0, 2.5]", "mounted": "[0, 2.5]", "setback": "[0, 1.5]",
         "jack": "[0, 0.4]",
     },
+    Existing: {"weighs": "[0, 2000]"},
     Tank: {"partitions_across": "[0, 20]", "empty_mass": "[0, 1000]", "price": "[0, 1000000]"},
     BuoyantVolume: {"density": "[0, 3000]", "cost": "[0, 1000000]"},
     Label: {"persons_kg": "(0,", "total_kg": "(0,", "power_kw": "(0,", "persons": "(0,"},

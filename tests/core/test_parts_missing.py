@@ -116,8 +116,8 @@ def test_choices_that_change_nothing_are_named() -> None:
     runner = {**HATCH, "runner": 0.012}
     lids = skiff_plan(fittings=[DECK, runner, {**HATCH, "id": "other", "mark": "H2"}]).fittings
     assert [set(kind_of(f).idle(f, starting())) for f in lids[1:]] == [
-        {"opens", "gutter"},
-        {"runner_cut_back", "opens", "gutter"},
+        {"opens", "gutter", "axis_inside"},
+        {"runner_cut_back", "opens", "gutter", "axis_inside"},
     ]
 
 

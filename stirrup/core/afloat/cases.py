@@ -21,6 +21,7 @@ from stirrup.core.document import SPREAD_BY_STATUS, MassPoint, Point
 from stirrup.core.errors import CoreError
 from stirrup.core.hull.mesh import HullSurface, Solid, box_solid, closed_mesh
 from stirrup.core.kinds.registry import kind_of
+from stirrup.core.kinds.structure import Existing
 from stirrup.core.memo import ByIdentity
 from stirrup.core.parts.model import Bought
 from stirrup.core.plan.model import (
@@ -125,6 +126,14 @@ def _item_entry(item: Item, as_found: bool) -> Entry | None:
     return _entry(item.id, item.title, item.group, item.mass, sign, item.id, "thing", plant, loose)
 
 
+def _structure_entry(c: Existing) -> Entry:
+    """Structure that goes: the hull was weighed with it."""
+    x, y, z = ((a + b) / 2 for a, b in (c.extent.x, c.extent.y, c.extent.z))
+    spread = SPREAD_BY_STATUS["guessed"] * c.weighs
+    return Entry(c.id, c.title, "structure", -c.weighs, spread, "guessed", (x, y, z), source=c.id,
+                 loose=False)  # fmt: skip
+
+
 def part_entries(built: Iterable[Built]) -> list[Entry]:
     """One line for each part of each fitting, status computed; kept with what the fitting makes."""
     out: list[Entry] = []
@@ -164,7 +173,8 @@ def _standing_rows(plan: Plan, vessel: Vessel, as_found: bool) -> tuple[Entry, .
     rows += [e for item in plan.items if (e := _item_entry(item, as_found)) is not None]
     there = [t for t in plan.tanks if t.empty_mass > 0 and (t.owned or not as_found)]
     rows += [_tank_entry(tank) for tank in there]
-    return (*rows, *_volume_entries(vessel, as_found))
+    gone = () if as_found else (c for c in plan.existing if c.stage == "removed" and c.weighs > 0)
+    return (*rows, *(_structure_entry(c) for c in gone), *_volume_entries(vessel, as_found))
 
 
 def _tank_entry(tank: Tank) -> Entry:
@@ -179,6 +189,8 @@ def ledger(plan: Plan, vessel: Vessel, built: Iterable[Built], as_found: bool) -
     """All masses without crew and liquids: as found, or planned and empty."""
     # while a fitting is dragged hull, items and volumes stay the objects they are
     hull = SAME.get(plan.hull, vessel, object)
+    if any(c.stage == "removed" for c in plan.existing):
+        hull = SAME.get(plan.existing, hull, object)
     rows = (FOUND if as_found else PLANNED).get(
         plan.items, hull, lambda: _standing_rows(plan, vessel, as_found)
     )

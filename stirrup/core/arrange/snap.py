@@ -78,7 +78,7 @@ def marks(
         out.append(Mark(2, extent.z[1], f"level with the top of {name}", 3))
         out.append(Mark(2, extent.z[0], f"under {name}" if spans else f"level with the foot of {name}", 4))
     for piece in plan.existing:
-        if piece.kind in STRUCTURE and piece.stage != "removed":
+        if piece.kind in STRUCTURE and piece.stage != "removed" and piece.id not in gone:
             extent, name = extent_of(plan, surface, piece.id), piece.name or piece.id
             for axis in (0, 1):
                 for edge in EDGES[axis]:

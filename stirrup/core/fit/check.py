@@ -20,6 +20,7 @@ from stirrup.core.fit.motor import mount_findings
 from stirrup.core.fit.people import people_findings
 from stirrup.core.fit.standing import standing_findings
 from stirrup.core.fit.stowage import stowage_findings
+from stirrup.core.fit.taken_out import taken_out
 from stirrup.core.fit.tools import bolt_findings, drill_findings, drilled_into
 from stirrup.core.fit.walkway import Passage, passage, walkway_findings
 from stirrup.core.fit.water import drains
@@ -73,6 +74,7 @@ def check_fit(
         *drains(things, reports),
         *sparks(things),
         *mount_findings(things),
+        *taken_out(plan),
         *stowage_findings(plan, things),
         *drill_findings(things, surface),
         *bolt_findings(things),

@@ -1,19 +1,22 @@
-"""Structure that is there: decks land on it, notch round it or clear it."""
+"""Structure that is there: decks land on it, notch round it or clear it; it stays, or it comes out."""
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Any, Literal
 
 from pydantic import Field
 
 from stirrup.core.contract.base import Where
 from stirrup.core.contract.extent import Extent, of_box, of_ring
 from stirrup.core.contract.gives import Built, Floor, Overhead
-from stirrup.core.contract.kind import Kind, Path, Site, title_of
+from stirrup.core.contract.kind import Entry, Kind, Path, Placing, Site, Sizes, off_centre, point_shift
 from stirrup.core.contract.obstacle import Obstacle, obstacle_of
 from stirrup.core.document import Id, Point, Shaped, Stage
 from stirrup.core.errors import CoreError
 from stirrup.core.findings import plain
+from stirrup.core.fittings.edges import breadth_at, inside_region
+from stirrup.core.hull.mesh import HullSurface
+from stirrup.core.quantities import Mass
 from stirrup.core.space.shapes import Prism
 from stirrup.core.space.solid import Solid
 
@@ -22,6 +25,10 @@ OVERHEAD = ("lip", "thwart", "other")  # a head can meet it
 NOT_MET = ("rib", "lip")  # by a drill: ribs are drilled between, the lip is higher up
 TALLEST_M = 5.0  # what reaches higher has no height of its own: an outline without heights
 BESIDE_M = 0.3  # what begins lower than this over somebody's feet is beside him
+# first sizes, to be overwritten by what is measured
+RIB_M, LIP_M, THWART_M, STRINGER_M, WELL_M = (0.04, 0.10), 0.045, (0.30, 0.03), (0.05, 0.08), (0.35, 0.25)
+TURN_M = 0.02  # a lip's inner edge
+NEXT_M = 0.35  # from one rib to its copy
 
 
 class Existing(Shaped):
@@ -31,22 +38,87 @@ class Existing(Shaped):
     name: str = Field("", max_length=80)
     kind: Literal["rib", "stringer", "lip", "well", "thwart", "other"]
     stage: Stage = "found"
+    held: Literal["riveted", "welded", "bonded", "screwed", "loose"] = Field("riveted", title="Held in her")
+    weighs: Mass = Field(0.0, ge=0, le=2000, title="Weighs", description="0: not known")
 
     @property
     def title(self) -> str:
         return self.name or self.id
 
+    @property
+    def extent(self) -> Extent:
+        """Where it is."""
+        return of_box(self.box) if self.box is not None else of_ring(self.outline or ())
+
 
 class StructureKind(Kind[Existing]):
     key, title, group = "structure", "Structure", "existing"
     choices = Existing
-    about = "What was in the boat before and stays: ribs, stringers, thwarts, the gunwale's lip, a well."
+    about = (
+        "What was in the boat before: ribs, stringers, thwarts, the gunwale's lip, a well. What stays, "
+        "decks land on, notch round or clear. What goes makes her lighter by what it weighs, and is told "
+        "with what it did for her, how it comes out, and in how long."
+    )
+    entries = (
+        Entry("rib", "Side rib", 0, "decks notch round it, and drills go between",
+              "frame structure existing"),
+        Entry("stringer", "Stringer", 0, "floors bear on it", "structure existing longitudinal"),
+        Entry("thwart", "Thwart", 0, "carries, holds her sides apart, and may be in the way",
+              "bench seat structure existing"),
+        Entry("lip", "Gunwale lip", 0, "a finished deck has to pass it on its way in",
+              "return rail structure existing"),
+        Entry("splash well", "Motor or splash well", 0, "takes the room at the transom",
+              "transom structure existing"),
+        Entry("structure", "Something else that is built in", 0, "an old bulkhead, locker, or block of "
+              "foam", "structure existing box"),
+    )  # fmt: skip
 
     def extent(self, c: Existing, where: Where) -> Extent:
-        return of_box(c.box) if c.box is not None else of_ring(c.outline or ())
+        return c.extent
 
     def shift(self, c: Existing, by: Point) -> list[tuple[Path, float]]:
-        raise CoreError(f"“{title_of(c)}” is part of the boat and stays where it is", c.id)
+        if c.box is not None:
+            return point_shift(("box", "floor_centre"), c.box.floor_centre, by)
+        return [
+            (("outline", str(n), str(k)), value + by[k])
+            for n, point in enumerate(c.outline or ())
+            for k, value in enumerate(point)
+            if by[k]
+        ]
+
+    def sizes(self, c: Existing) -> Sizes:
+        if c.box is None:
+            return super().sizes(c)
+        sizes = tuple(("box", "size", str(k)) for k in range(3))
+        return Sizes(sizes, tuple(("box", "floor_centre", str(k)) for k in range(3)), floor=True)
+
+    def mirror(self, value: dict[str, Any]) -> None:
+        if value.get("box"):
+            at = value["box"]["floor_centre"]
+            at[1] = off_centre(at[1], f"existing.{value['id']}")
+            return
+        ring = value["outline"]
+        off_centre(sum(p[1] for p in ring) / len(ring), f"existing.{value['id']}")
+        # the other way round, so that it runs as before
+        value["outline"] = [[p[0], -p[1], *p[2:]] for p in reversed(ring)]
+
+    def put_beside(self, value: dict[str, Any]) -> None:
+        """The next one forward."""
+        if not value.get("box"):
+            raise CoreError("there is one on either side: mirror it", f"existing.{value['id']}")
+        at = value["box"]["floor_centre"]
+        at[0] = round(at[0] + value["box"]["size"][0] + NEXT_M, 4)
+
+    def first(self, entry: str, placing: Placing) -> dict[str, Any]:
+        """About where such a thing is, in a size to be overwritten."""
+        x, side = _where(placing)
+        shape = _FIRST[entry](placing, x, side)
+        kind = {"splash well": "well", "structure": "other"}.get(entry, entry)
+        id_ = placing.id(entry.replace(" ", "-"))
+        number = id_.rsplit("-", 1)[-1]
+        names = {"lip": f"gunwale lip, {'port' if side > 0 else 'starboard'}", "rib": f"side rib {number}",
+                 "structure": f"built in {number}"}  # fmt: skip
+        return {"id": id_, "name": names.get(entry, f"{entry} {number}"), "kind": kind, **shape}
 
     def build(self, c: Existing, site: Site) -> Built:
         thing = next((o for o in site.obstacles if o.id == c.id), None) or as_obstacle(c)
@@ -69,7 +141,86 @@ class StructureKind(Kind[Existing]):
         )
 
     def facts(self, c: Existing) -> str:
-        return c.kind
+        goes = ", comes out" if c.stage == "removed" else ", stays"
+        return c.kind.replace("other", "built in") + goes
+
+
+def _where(placing: Placing) -> tuple[float, float]:
+    """How far forward, and on which side: where it was put, or a first place to port."""
+    low, high = float(placing.surface.outside.low[0]), float(placing.surface.outside.high[0])
+    x, y = placing.at or (low + 0.45 * (high - low), 1.0)
+    return min(max(x, low + 0.05), high - 0.05), 1.0 if y >= 0 else -1.0
+
+
+def _depth(surface: HullSurface, x: float) -> tuple[float, float]:
+    """Height of the bottom inside and of the sheer at x [m]."""
+    return float(surface.inside.low[2]), surface.sheer_at(x, 1.0)[2]
+
+
+def _half_m(surface: HullSurface, x: float, z: float) -> float:
+    """Half of the room inside at x and a height [m]."""
+    found = breadth_at(inside_region(surface, z), x)
+    if found is None:
+        raise CoreError("there is no room in her there: pick a place further in", "at")
+    return min(found[1], -found[0])
+
+
+def _box(size: tuple[float, float, float], at: Point) -> dict[str, Any]:
+    return {"box": {"size": [round(v, 3) for v in size], "floor_centre": [round(v, 3) for v in at]}}
+
+
+def _rib(placing: Placing, x: float, side: float) -> dict[str, Any]:
+    """Along the side, from a third of her depth to near the sheer."""
+    low, high = _depth(placing.surface, x)
+    foot, head = low + 0.35 * (high - low), low + 0.85 * (high - low)
+    long, wide = RIB_M
+    half = _half_m(placing.surface, x, foot)
+    return _box((long, wide, head - foot), (x, side * (half - wide / 2), foot))
+
+
+def _thwart(placing: Placing, x: float, side: float) -> dict[str, Any]:
+    """From side to side, half way up."""
+    low, high = _depth(placing.surface, x)
+    z, (long, thick) = low + 0.5 * (high - low), THWART_M
+    half = min(_half_m(placing.surface, x + s * long / 2, z) for s in (-1, 1))
+    return _box((long, 2 * half, thick), (x, 0.0, z))
+
+
+def _stringer(placing: Placing, x: float, side: float) -> dict[str, Any]:
+    """Along the bottom, over a third of her."""
+    surface = placing.surface
+    long = float(surface.outside.high[0] - surface.outside.low[0]) / 3
+    wide, high = STRINGER_M
+    y = placing.at[1] if placing.at else 0.25
+    return _box((long, wide, high), (x, y, _depth(surface, x)[0]))
+
+
+def _lip(placing: Placing, x: float, side: float) -> dict[str, Any]:
+    """All along the sheer of one side, as wide as a hand's breadth."""
+    line = placing.surface.lines[0 if side > 0 else 1][-1]
+    outer = [[round(float(v), 3) for v in p] for p in line]
+    # its inner edge is turned down
+    inner = [[px, round(py - side * LIP_M, 3), round(pz - TURN_M, 3)]
+             for px, py, pz in outer if abs(py) > 2 * LIP_M]  # fmt: skip
+    return {"outline": [*outer[: len(inner)], *reversed(inner)]}
+
+
+def _well(placing: Placing, x: float, side: float) -> dict[str, Any]:
+    """At the transom, under the sheer."""
+    surface, (long, high) = placing.surface, WELL_M
+    aft = float(surface.inside.low[0])
+    top = surface.sheer_at(aft, 1.0)[2]
+    half = _half_m(surface, aft + long / 2, top - high)
+    return _box((long, 1.2 * half, high), (aft + long / 2, 0.0, top - high))
+
+
+def _other(placing: Placing, x: float, side: float) -> dict[str, Any]:
+    size = (0.3, 0.3, 0.3)
+    return _box(size, placing.spot(size, 0.45, 0.0, True))
+
+
+_FIRST = {"rib": _rib, "thwart": _thwart, "stringer": _stringer, "lip": _lip, "splash well": _well,
+          "structure": _other}  # fmt: skip
 
 
 def as_obstacle(c: Existing) -> Obstacle:

@@ -15,7 +15,7 @@ from stirrup.core.kinds.registry import BY_KEY, kind_of
 from stirrup.core.plan.changes import AddThing, AnyChange, Together, apply
 from stirrup.core.plan.model import Plan
 from stirrup.core.plan.suggest import free_id, free_mark
-from stirrup.core.plan.things import PUT_IN, every, guests_of, present
+from stirrup.core.plan.things import CHOSEN, every, guests_of, present
 
 
 def _name(plan: Plan, name: str) -> str:
@@ -43,7 +43,7 @@ def another(plan: Plan, id_: str, mirrored: bool = False) -> AddThing:
     what is not there, for what spans both sides, and on the centreline.
     """
     thing = plan.thing(id_)
-    if thing is None or kind_of(thing).group not in PUT_IN:
+    if thing is None or kind_of(thing).group not in CHOSEN:
         raise CoreError(f"there is nothing called “{id_}” to copy; it may be gone", "sel")
     kind = kind_of(thing)
     value: dict[str, Any] = thing.model_dump(mode="json")
@@ -85,7 +85,7 @@ def packed(plan: Plan, ids: Sequence[str]) -> dict[str, Any]:
         wanted |= set(more)
     out: dict[str, Any] = {
         group: [t.model_dump(mode="json") for t in getattr(plan, group) if t.id in wanted]
-        for group in PUT_IN
+        for group in CHOSEN
     }
     if not any(out.values()):
         raise CoreError("choose a fitting, an item or a tank to take along", "sel")
@@ -98,7 +98,7 @@ def pasted(plan: Plan, data: Mapping[str, Any], host: str = "") -> tuple[AnyChan
     host: for guests that come without theirs; else the first that offers what they need. Raises
     CoreError for what is not a pack of things, and for a guest where there is no host.
     """
-    if data.get("stirrup") != "things" or not all(isinstance(data.get(g, []), list) for g in PUT_IN):
+    if data.get("stirrup") != "things" or not all(isinstance(data.get(g, []), list) for g in CHOSEN):
         raise CoreError("this is no pack of things: copy something on a Layout page first", "things")
     ids: dict[str, str] = {}
     changes: list[AnyChange] = []
@@ -134,7 +134,7 @@ def _ties(group: str, value: Mapping[str, Any]) -> tuple[Tie, ...]:
 
 def _hosts_first(data: Mapping[str, Any]) -> list[tuple[str, dict[str, Any]]]:
     """Rows of a pack, each after what it needs: guests need to know their hosts by the new name."""
-    rows = [(g, v) for g in PUT_IN for v in data.get(g, []) if isinstance(v, dict)]
+    rows = [(g, v) for g in CHOSEN for v in data.get(g, []) if isinstance(v, dict)]
     at = {str(v.get("id")): k for k, (_, v) in enumerate(rows)}
     needs = {k: [at[t.to] for t in _ties(g, v) if t.to in at] for k, (g, v) in enumerate(rows)}
     try:

@@ -27,7 +27,8 @@ def present(plan: Plan) -> Iterator[Any]:
     return (t for t in every(plan) if not is_gone(t))
 
 
-PUT_IN = ("fittings", "items", "tanks")  # lists of what people put in, move and copy
+PUT_IN = ("fittings", "items", "tanks")  # lists of what people put in
+CHOSEN = (*PUT_IN, "existing")  # of what they choose, move and copy: structure as it is measured too
 
 
 def put_in(plan: Plan) -> Iterator[Any]:

@@ -56,11 +56,7 @@ def section_view(derived: Derived, case: LoadCase, units: Units, look: Look, wid
         canvas.path([(-p[1], p[2]) for p in loop], "hull-fill")
     for loop in inside:
         canvas.path([(-p[1], p[2]) for p in loop], "inside")
-    for thing in derived.obstacles:
-        x0, y0, x1, y1 = thing.footprint.bounds
-        if x0 <= x <= x1 and thing.kind != "lip":
-            ring = [(-y0, thing.low), (-y1, thing.low), (-y1, thing.high), (-y0, thing.high)]
-            canvas.path(ring, "existing")
+    things.structure_across(canvas, derived, look.chosen, x)
     things.walls_across(canvas, derived, look.chosen, x)
     things.items_across(canvas, derived, look.chosen, x)
     things.floors_across(canvas, derived, look.chosen, x, beam)

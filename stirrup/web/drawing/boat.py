@@ -156,10 +156,9 @@ def profile_view(
     derived: Derived, case: LoadCase, units: Units, look: Look = NOTHING, wide: float = WIDTH
 ) -> str:
     """From the side: hull, water at the case's trim, decks, people, motor. wide: on the page [px]."""
-    width = WIDTH
+    width, surface = WIDTH, derived.surface
     report = derived.case(case.name).report
     scale, ox = _scale(derived, case, width, wide)
-    surface = derived.surface
     tallest = tallest_m(derived, case)
     deepest = float(surface.outside.low[2]) - 0.24
     height = (tallest - deepest) * scale
@@ -178,6 +177,7 @@ def profile_view(
     _hull(canvas, surface, "stations")
     _hull(canvas, surface, "knuckles")
     _hull(canvas, surface, "inside")
+    things.structure_in_profile(canvas, derived, look.chosen)
     things.items_from_side(canvas, derived, look.chosen)
     things.built_in(canvas, derived, "side", look.chosen)
     _hull(canvas, surface, "line")
@@ -219,8 +219,7 @@ def plan_view(
     _hull(canvas, surface, "stations")
     _hull(canvas, surface, "knuckles")
     canvas.line((surface.outside.low[0], 0), (surface.outside.high[0], 0), "centreline")
-    for thing in derived.obstacles:
-        canvas.path(thing.ring, f"existing existing-{thing.kind}")
+    things.structure_in_plan(canvas, derived, look.chosen)
     things.tanks_in_plan(canvas, derived, look.chosen)
     things.built_in(canvas, derived, "plan", look.chosen)
     if look.frame:

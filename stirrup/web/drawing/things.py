@@ -11,6 +11,7 @@ from shapely.geometry import LineString
 
 from stirrup.core.contract.gives import Shape, View
 from stirrup.core.derive import Derived
+from stirrup.core.kinds.structure import TALLEST_M
 from stirrup.core.plan.placed import Placed
 from stirrup.web.drawing.canvas import Canvas, Pair
 
@@ -42,6 +43,36 @@ def drawn(derived: Derived, group: str, view: View = "plan") -> list[Placed]:
         for t in derived.things
         if t.kind.group == group and not of(t.id).hidden and any(s.view == view for s in t.built.shapes)
     ]
+
+
+def structure_in_plan(canvas: Canvas, derived: Derived, chosen: Sequence[str]) -> None:
+    """Structure that stays, from above."""
+    of = derived.plan.arrangement.of
+    for there in derived.obstacles:
+        if not of(there.id).hidden:
+            with thing(canvas, derived, there.id, there.name, chosen):
+                canvas.path(there.ring, f"existing existing-{there.kind}")
+
+
+def structure_in_profile(canvas: Canvas, derived: Derived, chosen: Sequence[str]) -> None:
+    """The piece of structure that is chosen, from the side: how high it reaches."""
+    for there in derived.obstacles:
+        if there.id in chosen and there.high < TALLEST_M:
+            x0, _, x1, _ = there.footprint.bounds
+            ring = [(x0, there.low), (x1, there.low), (x1, there.high), (x0, there.high)]
+            with thing(canvas, derived, there.id, there.name, chosen):
+                canvas.path(ring, "existing")
+
+
+def structure_across(canvas: Canvas, derived: Derived, chosen: Sequence[str], x: float) -> None:
+    """Structure that the section at x cuts."""
+    of = derived.plan.arrangement.of
+    for there in derived.obstacles:
+        x0, y0, x1, y1 = there.footprint.bounds
+        if x0 <= x <= x1 and there.kind != "lip" and not of(there.id).hidden:
+            ring = [(-y0, there.low), (-y1, there.low), (-y1, there.high), (-y0, there.high)]
+            with thing(canvas, derived, there.id, there.name, chosen):
+                canvas.path(ring, "existing")
 
 
 def _seen(shape: Shape) -> list[Pair]:

@@ -20,7 +20,7 @@ from stirrup.core.findings import Finding
 from stirrup.core.kinds.registry import kind_of
 from stirrup.core.plan.entry import kind_of_field
 from stirrup.core.plan.model import LIQUIDS, Item, LoadCase, Plan, Propulsion, Tank
-from stirrup.core.plan.things import guests_of, title_of
+from stirrup.core.plan.things import CHOSEN, guests_of, title_of
 from stirrup.core.units import Units, write_length, write_volume
 from stirrup.core.work.hours import effort
 from stirrup.web.drawing import across, boat
@@ -44,7 +44,7 @@ MOST_DRAGGED = 15  # findings told while something is dragged: the worst ones
 
 def chosen_ids(plan: Plan, sel: str) -> tuple[str, ...]:
     """Ids of the chosen things that are in the plan, in the order in which they were chosen."""
-    there = {t.id for group in (plan.fittings, plan.items, plan.tanks) for t in group}
+    there = {t.id for group in CHOSEN for t in getattr(plan, group)}
     return tuple(dict.fromkeys(s for s in sel.split(",") if s in there))
 
 
@@ -180,6 +180,11 @@ def _listing(opened: OpenBuild) -> list[dict[str, Any]]:
         {"id": i.id, "mark": "", "name": i.title, "kind": "item", "set": of(i.id),
          "gone": i.stage == "removed", "mass": mass(i.mass.value, units)}
         for i in plan.items
+    ]  # fmt: skip
+    rows += [
+        {"id": e.id, "mark": "", "name": e.title, "kind": "structure", "set": of(e.id),
+         "gone": e.stage == "removed", "mass": mass(e.weighs, units) if e.weighs else "structure"}
+        for e in plan.existing
     ]  # fmt: skip
     return rows
 

@@ -15,6 +15,7 @@ from stirrup.core.document import ThingRef
 from stirrup.core.framing_plan import framing_plan
 from stirrup.core.instead import sheet_field
 from stirrup.core.kinds.registry import kind_of
+from stirrup.core.kinds.structure import Existing
 from stirrup.core.plan.changes import SetValue
 from stirrup.core.plan.entry import SIZE_NAMES, FieldKind, kind_of_field
 from stirrup.core.plan.model import LIQUIDS, Item, Plan, Tank
@@ -77,6 +78,31 @@ def _tank_fields(tank: Tank, units: Units) -> list[Field]:
     ]  # fmt: skip
 
 
+def _structure_fields(thing: Existing, units: Units) -> list[Field]:
+    path, length, of = f"existing/{thing.id}", FieldKind("length", ""), type(thing).model_fields
+    fields = []
+    if thing.box is not None:
+        size, at = thing.box.size, thing.box.floor_centre
+        fields += [
+            make_field(f"{path}/box/size/{k}", size[k], length, units, SIZE_NAMES[k]) for k in range(3)
+        ]
+        fields += [
+            make_field(f"{path}/box/floor_centre/{k}", at[k], length, units, PLACE_NAMES[k])
+            for k in range(3)
+        ]
+    stays = FieldKind("choice", "", False, ("found", "removed"))
+    stage = make_field(f"{path}/stage", thing.stage, stays, units, "Stays, or comes out")
+    stage = replace(stage, options=(("found", "stays"), ("removed", "comes out")))
+    return [
+        *fields,
+        make_field(f"{path}/kind", thing.kind, kind_of_field("kind", of["kind"]), units, "What it is"),
+        stage,
+        *(make_field(f"{path}/{k}", getattr(thing, k), kind_of_field(k, of[k]), units)
+          for k in ("held", "weighs")),
+        make_field(f"{path}/name", thing.name, FieldKind("text", "Name"), units),
+    ]  # fmt: skip
+
+
 def _offered(plan: Plan, thing: FittingBase, field: Field) -> Field:
     """A field that names another thing, with all that offer what it is for; one that is the build's
     unless it is set, with what the build does."""
@@ -131,6 +157,10 @@ def one_thing(opened: OpenBuild, chosen: str) -> dict[str, Any]:
                 "copied": True, "path": f"items/{chosen}", "other_kinds": others(plan, chosen),
                 "listed": offered(plan, chosen, catalogue),
                 "give_size": "" if item.size else sized}  # fmt: skip
+    there = next((e for e in plan.existing if e.id == chosen), None)
+    if there is not None:
+        return {"chosen_kind": "structure", "copied": there.box is not None, "chosen_thing": there,
+                "fields": _structure_fields(there, units), "path": f"existing/{chosen}"}  # fmt: skip
     tank = next(t for t in plan.tanks if t.id == chosen)
     return {"chosen_kind": "tank", "copied": True, "chosen_thing": tank,
             "fields": _tank_fields(tank, units), "path": f"tanks/{chosen}"}  # fmt: skip

@@ -109,7 +109,7 @@ LIMITS: dict[type[Document], dict[str, str]] = {
     RaisedDeck: {
         "aft": "[-2, 40]", "fore": "[-2, 40]", "height": "(0, 5]", "side_gap": "[0, 0.1]",
         "spacing": "[0.1, 1.5]", "fastener_pitch": "[0.02, 0.4]", "face_foot": "[0, 5]",
-        "rises": "[-6, 6]", "inner": "[0, 4]",
+        "rises": "[-6, 6]", "inner": "[0, 4]", "toe": "[0, 0.2]", "toe_high": "[0.05, 0.25]",
     },
     FloorChoices: {
         "aft": "[-2, 40]", "fore": "[-2, 40]", "height": "(0, 5]", "side_gap": "[0, 0.1]",

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from functools import partial
+
 import numpy as np
 
 from stirrup.core.contract.gives import (
@@ -38,6 +40,7 @@ from stirrup.core.kinds.raised_deck.laid_out import (
     lay_out,
     skin_panels,
 )
+from stirrup.core.kinds.raised_deck.toes import toe_kick, toe_top
 from stirrup.core.parts.model import Bought, Member, Panel
 
 OVER_M = 0.05  # a deck lower than this over somebody's feet is what he stands on
@@ -74,7 +77,9 @@ def build(choices: RaisedDeck, site: Site) -> Built:
     parted = joints(ground, deck.skin, keeps_grain(deck), f"fittings.{choices.id}.skin")
     under_joints = battens(ground, parted)
     skins = skin_panels(deck, pieces(ground, parted))
-    faces = [*face_panels(deck), *inner_face(deck)]
+    faces = [*face_panels(deck, partial(toe_top, deck)), *inner_face(deck)]
+    kick = toe_kick(deck)
+    walled = [*faces, *kick.upright]
     faced = (choices.face, choices.face_fore)
     bracket = site.catalogue.plain("bracket-40").thickness
     place = Place(choices, site.surface, deck.hull, deck.under, deck.carried, faced, deck.section, bracket,
@@ -82,9 +87,9 @@ def build(choices: RaisedDeck, site: Site) -> Built:
     members = under_deck(place, framing, under_joints)
     jointed = [m for m in members if m.role == "batten" or any(_lies_at(m, x) for x in parted.athwart)]
     bought, findings = fastened(choices, deck.thickness, members, faces, site, jointed)
-    findings += grain_finding(deck, skins)
+    findings += [*kick.findings, *grain_finding(deck, skins)]
     findings += joint_finding(choices.id, ground, parted, under_joints)
-    bought += _cover(deck, skins)
+    bought += [*kick.bought, *_cover(deck, skins)]
     foot = largest(beside(choices, piece(deck.hull, deck.aft, deck.fore)))
     level = Level(choices.id, foot, deck.under, choices.height, deck.section.a)
     findings += existing_findings(level, framing.stations, site)
@@ -93,15 +98,15 @@ def build(choices: RaisedDeck, site: Site) -> Built:
     top = choices.height
     return Built(
         choices.id,
-        (*skins, *faces),
-        tuple(members),
+        (*skins, *faces, *kick.panels),
+        (*members, *kick.members),
         tuple(bought),
-        shapes(deck, skins, faces),
+        (*shapes(deck, skins, walled), *kick.shapes),
         handles(deck),
         tuple(findings),
         top,
         deck.outline,
-        solids=(slab(choices, deck, members), *walls(deck, faces)),
+        solids=(slab(choices, deck, members), *walls(deck, walled), *kick.solids),
         floors=(floor(deck),),
         framed=framed(framing, site.openings),
         overhead=(

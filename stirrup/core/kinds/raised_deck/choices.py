@@ -45,6 +45,8 @@ class RaisedDeck(LevelBase):
     face_foot: Length | None = Field(
         None, ge=0, le=5, title="Foot of a face", description="empty: down to the hull"
     )
+    toe: Length = Field(0.0, ge=0, le=0.2, title="Toe kick, deep", description="0: none")
+    toe_high: Length = Field(0.1, ge=0.05, le=0.25, title="Toe kick, high")
 
     @property
     def hand(self) -> float:
@@ -60,6 +62,8 @@ def idle_choices(c: RaisedDeck, catalogue: Catalogue) -> frozenset[str]:
     idle = {
         "grain": not catalogue.is_wood(c.skin),
         "face_foot": not (c.face or c.face_fore or (c.hand and c.face_inner)),
+        "toe": bool(c.hand) or not (c.face or c.face_fore),
+        "toe_high": bool(c.hand) or not (c.toe and (c.face or c.face_fore)),
         "inner": not c.hand,
         "face_inner": not c.hand,
         "edges": not turns_over(catalogue, c.cover),

@@ -29,7 +29,8 @@ class RaisedDeckKind(LevelKind[RaisedDeck]):
     one_only = ONE_ONLY
     about = (
         "Level or rising forward, from side to side or along one side, its outline from the inside of the "
-        "hull, on side angles and cross members; its hatches decide where members go."
+        "hull, on side angles and cross members; its hatches decide where members go. A face may stand "
+        "back over the feet of whoever stands before it."
     )
     entries = (
         Entry("raised_deck", "Raised deck", 1, "takes its outline from the hull; what stands on it comes "

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 
 from shapely.affinity import translate
@@ -181,35 +182,67 @@ def _inside_at(deck: LaidOut, x: float) -> Polygon:
     return largest(region(section(deck.site.surface.inside, x), 0))
 
 
-def face_panels(deck: LaidOut) -> list[Panel]:
-    """Upright panels under the edges that have one, fitted to the hull's inside there."""
-    c, thickness = deck.choices, deck.thickness
-    ends = ((c.face, "face", "F", "face", deck.aft + thickness / 2),
-            (c.face_fore, "face-fore", "FF", "fore face", deck.fore - thickness / 2))  # fmt: skip
-    panels = []
-    for wanted, key, code, word, x in ends:
-        if not wanted:
-            continue
-        whole, *sides = (_inside_at(deck, x + by) for by in (0.0, -thickness / 2, thickness / 2))
-        foot = c.face_foot - deck.site.rise * x if c.face_foot is not None else FAR_DOWN_M
+@dataclass(frozen=True)
+class End:
+    """A face: key and code of its panel, word for it, x of its middle, which way is in under the deck."""
+
+    key: str
+    code: str
+    word: str
+    x: float
+    inward: float
+
+
+def ends_of(deck: LaidOut) -> list[End]:
+    """The faces under the ends of a deck that it has."""
+    c, half = deck.choices, deck.thickness / 2
+    ends = ((c.face, End("face", "F", "face", deck.aft + half, 1.0)),
+            (c.face_fore, End("face-fore", "FF", "fore face", deck.fore - half, -1.0)))  # fmt: skip
+    return [end for wanted, end in ends if wanted]
+
+
+def foot_of(deck: LaidOut, end: End) -> float:
+    """The foot of a face: as chosen, else the bottom of the boat there [m]."""
+    c = deck.choices
+    if c.face_foot is not None:
+        return c.face_foot - deck.site.rise * end.x
+    inside = _inside_at(deck, end.x)
+    return FAR_DOWN_M if inside.is_empty else float(inside.bounds[1])
+
+
+def fitted(deck: LaidOut, x: float, foot: float, head: float) -> Polygon:
+    """What an upright panel across the boat at x fills from a foot to a head [m], in (y, z)."""
+    thickness, c = deck.thickness, deck.choices
+    whole, *sides = (_inside_at(deck, x + by) for by in (0.0, -thickness / 2, thickness / 2))
+    shape = whole.buffer(-deck.gap, join_style="mitre").intersection(box(-20, foot, 20, head))
+    for side in sides:  # where the hull narrows within its thickness, the gap may not do
+        shape = shape if side.covers(shape) else shape.intersection(side)
+    if c.hand:
+        y0, y1 = sorted((c.hand * c.inner, c.hand * FAR_M))
+        shape = shape.intersection(box(y0, -FAR_M, y1, FAR_M))
+    return largest(shape.simplify(0.0002))
+
+
+def face_panels(deck: LaidOut, begins: Callable[[End], float | None]) -> list[Panel]:
+    """Upright panels under the edges that have one, fitted to the hull's inside there. begins: where one
+    begins over its room for toes [m], None for one that goes down to its foot."""
+    c, panels = deck.choices, []
+    for end in ends_of(deck):
+        over = begins(end)
+        # down to the hull, whatever its bottom is there
+        foot = over if over is not None else FAR_DOWN_M if c.face_foot is None else foot_of(deck, end)
         if foot >= deck.under:
             continue
-        shape = whole.buffer(-deck.gap, join_style="mitre").intersection(box(-20, foot, 20, deck.under))
-        for side in sides:  # where the hull narrows within its thickness, the gap may not do
-            shape = shape if side.covers(shape) else shape.intersection(side)
-        if c.hand:
-            y0, y1 = sorted((c.hand * c.inner, c.hand * FAR_M))
-            shape = shape.intersection(box(y0, -FAR_M, y1, FAR_M))
-        shape = largest(shape.simplify(0.0002))
+        shape = fitted(deck, end.x, foot, deck.under)
         for door in deck.site.doors:
-            if door.wall == key:
-                shape = largest(shape.difference(translate(door.cutout, yoff=-deck.site.rise * x)))
+            if door.wall == end.key:
+                shape = largest(shape.difference(translate(door.cutout, yoff=-deck.site.rise * end.x)))
         if shape.is_empty or shape.area < 1e-3:
             continue
         outline, holes = panel_rings(shape)
-        frame = Frame((x, 0.0, 0.0), (0.0, 1.0, 0.0), (0.0, 0.0, 1.0))
-        label, name = f"{c.code}-{code}", f"{c.name}, {word}"
-        panels.append(Panel(f"{c.id}/{key}", label, name, c.id, deck.skin, outline, holes, frame))
+        frame = Frame((end.x, 0.0, 0.0), (0.0, 1.0, 0.0), (0.0, 0.0, 1.0))
+        panels.append(Panel(f"{c.id}/{end.key}", f"{c.code}-{end.code}", f"{c.name}, {end.word}", c.id,
+                            deck.skin, outline, holes, frame))  # fmt: skip
     return panels
 
 

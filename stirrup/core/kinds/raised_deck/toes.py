@@ -1,0 +1,187 @@
+"""Room for toes under a deck's face: its foot stands back, under a soffit, so that one can stand close."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import partial
+
+from shapely.geometry import box
+
+from stirrup.core.contract.gives import Shape
+from stirrup.core.document import Point
+from stirrup.core.findings import Finding, Quantity, declare
+from stirrup.core.findings import plain as plain_text
+from stirrup.core.fittings.angles import angle_bodies
+from stirrup.core.fittings.crate import POST
+from stirrup.core.fittings.edges import breadth_at, inside_region, largest
+from stirrup.core.fittings.joints import Joint, held, mean_place
+from stirrup.core.kinds.raised_deck.laid_out import End, LaidOut, beside, ends_of, fitted, foot_of
+from stirrup.core.parts.catalogue import count_at_pitch
+from stirrup.core.parts.model import Bought, Frame, Member, Panel, panel_rings
+from stirrup.core.space.shapes import Prism
+from stirrup.core.space.solid import Solid
+
+declare("layout", {"TOES": "room for toes under a face"}, acceptable=True)
+
+DEEP_M, HIGH_M = 0.06, 0.08  # of a toe under a face, at least: working values
+INTO_M = 0.03  # of the soffit beyond the panel that stands back, for the angle behind it
+SHORT_M = 0.005  # an angle ends this far from the side at either end
+
+
+@dataclass(frozen=True)
+class Toe:
+    """The lower end of a face that stands back: the height of its soffit's top, and the x of the panel
+    under it [m]."""
+
+    end: End
+    top: float
+    back: float
+
+
+def _toes(deck: LaidOut) -> list[Toe]:
+    """One for each face that has it."""
+    c = deck.choices
+    if not c.toe or c.hand:  # along a side its inner face stands where the kick would
+        return []
+    out = []
+    for end in ends_of(deck):
+        top = toe_top(deck, end)
+        if top is not None:
+            out.append(Toe(end, top, end.x + end.inward * c.toe))
+    return out
+
+
+@dataclass(frozen=True)
+class Kick:
+    """All that the faces of a deck have of it: upright are the panels that stand back."""
+
+    panels: tuple[Panel, ...] = ()
+    members: tuple[Member, ...] = ()
+    bought: tuple[Bought, ...] = ()
+    findings: tuple[Finding, ...] = ()
+    solids: tuple[Solid, ...] = ()
+    shapes: tuple[Shape, ...] = ()
+
+    @property
+    def upright(self) -> tuple[Panel, ...]:
+        return tuple(p for p in self.panels if not p.level)
+
+
+def toe_kick(deck: LaidOut) -> Kick:
+    """The toe kick of each of its faces; source: docs/trade-rules.md, “Decks”. Raises CoreError for stock
+    that the catalogue does not have."""
+    panels, members = _panels(deck), _members(deck)
+    parts, found = _fastened(deck, members)
+    solids, shapes = _soffits(deck, panels)
+    return Kick(tuple(panels), tuple(members), tuple(parts), (*found, *_findings(deck)), tuple(solids),
+                tuple(shapes))  # fmt: skip
+
+
+def toe_top(deck: LaidOut, end: End) -> float | None:
+    """Where a face begins over its room for toes [m]; None without, and where no face would be left."""
+    c = deck.choices
+    if not c.toe or c.hand:
+        return None
+    top = foot_of(deck, end) + c.toe_high
+    return top if top <= deck.under - c.toe_high else None
+
+
+def _panels(deck: LaidOut) -> list[Panel]:
+    """The panel that stands back, and the soffit over it, of each face."""
+    out = []
+    for toe in _toes(deck):
+        c, t, end = deck.choices, deck.thickness, toe.end
+        standing = fitted(deck, toe.back, foot_of(deck, end), toe.top - t)
+        if standing.is_empty or standing.area < 1e-4:
+            continue
+        x0, x1 = sorted((end.x - end.inward * t / 2, toe.back + end.inward * (t / 2 + INTO_M)))
+        rooms = [inside_region(deck.site.surface, z) for z in (toe.top, toe.top - t)]
+        level = largest(
+            rooms[0].intersection(rooms[1]).buffer(-deck.gap).intersection(box(x0, -20, x1, 20))
+        )
+        upright = Frame((toe.back, 0.0, 0.0), (0.0, 1.0, 0.0), (0.0, 0.0, 1.0))
+        flat = Frame((0.0, 0.0, toe.top - t / 2))
+        for key, code, word, shape, frame in (
+            ("toe", "K", "toe kick", standing, upright),
+            ("soffit", "U", "soffit", level.simplify(0.0002), flat),
+        ):
+            outline, holes = panel_rings(shape)
+            out.append(Panel(f"{c.id}/{key}{end.key[4:]}", f"{c.code}-{code}{end.code[1:]}",
+                             f"{c.name}, {word} of the {end.word}", c.id, deck.skin, outline, holes,
+                             frame))  # fmt: skip
+    return out
+
+
+def _members(deck: LaidOut) -> list[Member]:
+    """Angles in the corners that face, soffit and toe kick make, behind them."""
+    c, t, source = deck.choices, deck.thickness, deck.site.catalogue.section(POST)
+    out: list[Member] = []
+    for toe in _toes(deck):
+        end = toe.end
+        inward: Point = (end.inward, 0.0, 0.0)
+        corners = (
+            (end.x + end.inward * t / 2, toe.top, 1.0),
+            (toe.back + end.inward * t / 2, toe.top - t, -1.0),
+        )
+        for number, (x, z, up) in enumerate(corners, 1):
+            across = _between(deck, x, z + up * source.a / 2)
+            if across is None:
+                continue
+            ends = ((x, across[1], z), (x, across[0], z))
+            bodies = partial(angle_bodies, source, ends, (0.0, 0.0, up), inward)
+            key, code = f"{c.id}/toe-angle{end.key[4:]}/{number}", f"{c.code}-A{end.code[1:]}{number}"
+            out.append(Member(key, code, f"{c.name}, toe angle {number}", c.id, source,
+                              across[1] - across[0], ends, role="frame", late_bodies=bodies))  # fmt: skip
+    return out
+
+
+def _between(deck: LaidOut, x: float, z: float) -> tuple[float, float] | None:
+    found = breadth_at(largest(beside(deck.choices, inside_region(deck.site.surface, z))), x)
+    if found is None or found[1] - found[0] < 4 * SHORT_M:
+        return None
+    return found[0] + deck.gap + SHORT_M, found[1] - deck.gap - SHORT_M
+
+
+def _fastened(deck: LaidOut, members: list[Member]) -> tuple[list[Bought], list[Finding]]:
+    """Fasteners of these angles, both legs."""
+    if not members:
+        return [], []
+    metal = deck.skin.stuff.kind == "metal"
+    rows = 2 * sum(count_at_pitch(m.length, deck.choices.fastener_pitch) for m in members)
+    layers = (("sheet", deck.thickness), ("angle", members[0].section.t))
+    joint = Joint("kick", "Toe kick to its angles", mean_place(members), "rivet" if metal else "screw",
+                  layers, rows)  # fmt: skip
+    parts, found = held(deck.choices, joint, deck.site.catalogue)
+    return parts, [found]
+
+
+def _soffits(deck: LaidOut, panels: list[Panel]) -> tuple[list[Solid], list[Shape]]:
+    """Soffits as what is in the way, and from the side. What stands under one is a wall like a face."""
+    name, half = f"the soffit of {plain_text(deck.choices.name)}", deck.thickness / 2
+    solids, shapes = [], []
+    for p in panels:
+        if not p.level:
+            continue
+        z, (low, _, high, _) = p.frame.origin[2], p.polygon.bounds
+        solids.append(Solid(deck.choices.id, "wall", name, Prism(p.polygon, z - half, z + half)))
+        shapes.append(Shape("face-side", ((low, 0.0, z), (high, 0.0, z)), view="side", closed=False))
+    return solids, shapes
+
+
+def _findings(deck: LaidOut) -> list[Finding]:
+    """Whether a foot goes under."""
+    c = deck.choices
+    if not c.toe or c.hand or not (c.face or c.face_fore):
+        return []
+    values = {"deep": Quantity(c.toe, "m"), "high": Quantity(c.toe_high, "m"),
+              "need": Quantity(DEEP_M, "m"), "tall": Quantity(HIGH_M, "m")}  # fmt: skip
+    if not _toes(deck):
+        return [Finding("TOES", "mend", c.id, "No face would be left over the toe kick",
+                        "It would reach {high} up, more than half of the face.", values,
+                        "Make it lower, or the deck higher.")]  # fmt: skip
+    if c.toe >= DEEP_M - 1e-9 and c.toe_high - deck.thickness >= HIGH_M - 1e-9:
+        return [Finding("TOES", "fine", c.id, "Toes go under its face",
+                        "{deep} deep and {high} high: one stands close to the deck.", values)]  # fmt: skip
+    return [Finding("TOES", "look", c.id, "Toes find no room",
+                    "{deep} deep and {high} high, less the soffit; a boot needs {need} and {tall}.", values,
+                    "Make it deeper or higher, or leave it out.")]  # fmt: skip

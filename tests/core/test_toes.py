@@ -1,0 +1,117 @@
+"""A deck from 1.0 to 2.1 m at 0.5 m of 2.5 mm sheet in a box 2 m wide, its face's foot on the bottom at
+3 mm; room for toes under it 80 mm deep and 100 high."""
+
+from typing import Any
+
+import numpy as np
+import pytest
+from hypothesis import Phase, given, settings
+from hypothesis import strategies as st
+
+from stirrup.core.contract.gives import Built
+from stirrup.core.derive import Derived
+from stirrup.exchange.buildfile import from_data
+from tests.boats import box_lines, build_data, derive, skiff_plan
+from tests.core.test_hatch import DECK
+from tests.crossing import crossings, through_skin
+
+T = 0.0025
+
+
+def boat(**choices: Any) -> Derived:
+    data = {**DECK, "skin": "al-2.5", "toe": 0.08, "toe_high": 0.1, **choices}
+    return derive(from_data(build_data(box_lines(), fittings=[data])))
+
+
+def deck(**choices: Any) -> Built:
+    found = boat(**choices).fitting("deck")
+    assert found is not None
+    return found
+
+
+def corners(built: Built, code: str) -> np.ndarray:
+    panel = next(p for p in built.panels if p.label == f"D1-{code}")
+    return np.array([panel.frame.at(u, v) for u, v in panel.outline])
+
+
+def test_the_face_ends_over_the_toes_and_its_foot_stands_back() -> None:
+    built = deck()
+    face, kick, soffit = (corners(built, code) for code in ("F", "K", "U"))
+    # the face begins 100 mm over the bottom, on the soffit
+    assert (face[:, 2].min(), face[:, 2].max()) == pytest.approx((0.103, 0.5 - T), abs=1e-6)
+    # the kick from the bottom less its gap of 5 mm to the soffit's underside, 80 mm further in
+    assert (kick[:, 2].min(), kick[:, 2].max()) == pytest.approx((0.008, 0.103 - T), abs=1e-4)
+    assert set(np.round(kick[:, 0], 6)) == {round(1.0 + T / 2 + 0.08, 6)}
+    # the soffit from the face's front to 30 mm behind the kick
+    assert soffit[:, 0].min() == pytest.approx(1.0, abs=1e-6)
+    assert soffit[:, 0].max() == pytest.approx(1.0 + T / 2 + 0.08 + T / 2 + 0.03, abs=1e-6)
+    assert set(np.round(soffit[:, 2], 6)) == {round(0.103 - T / 2, 6)}
+    assert soffit[:, 1].max() == pytest.approx(0.997 - 0.005, abs=1e-3)
+
+
+def test_two_angles_hold_them_from_behind() -> None:
+    built = deck()
+    first, second = (m for m in built.members if "toe-angle" in m.key)
+    assert first.path[0][0] == pytest.approx(1.0 + T) and first.path[0][2] == pytest.approx(0.103)
+    assert second.path[0][0] == pytest.approx(1.0 + T + 0.08)
+    assert second.path[0][2] == pytest.approx(0.103 - T)
+    # her side is 2.5 mm thick; gap and play of 5 mm each at either end
+    assert first.length == pytest.approx(2 * (0.9975 - 0.005 - 0.005), abs=1e-4)
+    parts = {b.label: b.quantity for b in built.bought}
+    # every 75 mm along both legs of both, 1.975 m: 28 each
+    assert parts["D1-Rk"] == 4 * 28
+
+
+def test_nothing_of_it_without_and_the_rest_of_the_deck_is_as_it_was() -> None:
+    plain, with_toe = deck(toe=0.0), deck()
+    assert not [p for p in plain.panels if p.label in ("D1-K", "D1-U")]
+    skins = [[p.outline for p in b.panels if "/skin/" in p.key] for b in (plain, with_toe)]
+    assert skins[0] == skins[1]
+
+
+def told(derived: Derived) -> list[Any]:
+    return [f for f in derived.findings if f.code == "TOES"]
+
+
+@pytest.mark.parametrize(
+    ("choices", "level"),
+    [
+        ({"toe": 0.06}, "fine"),
+        ({"toe": 0.059}, "look"),
+        # 80 mm and the soffit of 2.5
+        ({"toe_high": 0.0825}, "fine"),
+        ({"toe_high": 0.082}, "look"),
+        # a deck at 0.2: 94.5 of face over 103 of toe kick
+        ({"height": 0.2}, "mend"),
+        ({"height": 0.21}, "fine"),
+    ],
+)
+def test_whether_toes_go_under(choices: dict[str, Any], level: str) -> None:
+    (found,) = told(boat(**choices))
+    assert found.level == level
+    assert told(boat(toe=0.0)) == [] and told(boat(face=False)) == []
+
+
+def test_a_fore_face_stands_back_the_other_way() -> None:
+    built = deck(face_fore=True)
+    assert set(np.round(corners(built, "KF")[:, 0], 6)) == {round(2.1 - T / 2 - 0.08, 6)}
+    assert corners(built, "UF")[:, 0].max() == pytest.approx(2.1, abs=1e-6)
+
+
+@pytest.mark.slow
+@settings(max_examples=25, deadline=None, phases=[Phase.explicit, Phase.reuse, Phase.generate])
+@given(
+    st.floats(0.02, 0.2), st.floats(0.05, 0.25), st.floats(0.5, 3.0), st.floats(0.25, 0.5),
+    st.sampled_from(["al-2.5", "ply-12"]), st.sampled_from([0.0, 2.0, -3.0]),
+    st.booleans(),
+)  # fmt: skip
+def test_wherever_it_is_nothing_stands_in_the_skin_or_another_part(
+    deep: float, high: float, aft: float, height: float, skin: str, rises: float, fore: bool
+) -> None:
+    value = {"id": "deck", "kind": "raised_deck", "name": "Deck", "mark": "D1", "aft": aft,
+             "fore": aft + 1.2, "height": height, "skin": skin, "toe": deep, "toe_high": high,
+             "rises": rises, "face_fore": fore}  # fmt: skip
+    derived = derive(skiff_plan(fittings=[value]))
+    if any(f.code in ("CANNOT-BUILD", "DECK-SUPPORT") and f.level != "fine" for f in derived.findings):
+        return
+    assert (through_skin(derived), crossings(derived)) == ({}, {})

@@ -288,9 +288,11 @@ def framing_plan(built: Built) -> FramingPlan | None:
         return None
     order = {"bearer": -1, "side": 0, "cross": 1, "": 2, "batten": 3}
     found.sort(key=lambda s: (order.get(s.role, 9), round(s.along[0].at, 6), -s.flange[0][1]))
-    faces = [p.label for p in built.panels if not p.level and p.role != "bearer"]
+    # what is set with the faces: their own angles, and soffits
+    faces = [m.label for m in built.members if m.role == "frame"]
+    faces += [p.label for p in built.panels if p.role == "soffit" or (not p.level and p.role != "bearer")]
     strips = [p.label for p in built.panels if p.role == "strip"]
-    skins = [p.label for p in built.panels if p.level and p.role != "strip"]
+    skins = [p.label for p in built.panels if p.level and p.role not in ("strip", "soffit")]
     heights = _heights_where_it_rises(found, built.rise) if built.rise else _heights(found)
     steps = _steps(found, faces, strips, skins)
     return FramingPlan(built.fitting, tuple(found), tuple(steps), tuple(heights), built.rise)

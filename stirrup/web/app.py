@@ -35,6 +35,7 @@ from stirrup.web.pages import (
     measured,
     money,
     offset_table,
+    panel,
     photos,
     plain_forms,
     previewing,
@@ -50,7 +51,7 @@ from stirrup.web.pages import (
 
 PAGES = (
     yard, shelf, start, survey, offset_table, scan, condition, photos, layout, gear, instead, remedies,
-    marks, drawn, framing,
+    marks, drawn, framing, panel,
     floating, float_sheets, measured, cuts, money, history, files, printing, live, api, previewing,
     suggesting, plain_forms,
 )  # fmt: skip

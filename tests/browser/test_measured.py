@@ -18,7 +18,7 @@ DRAWN = (
 )  # fmt: skip
 OTHERS = (
     "/", "/b/{}/layout", "/b/{}/layout?sel=console,hatch-tackle", "/b/{}/layout/marks",
-    "/b/{}/layout/framing/bow-deck",
+    "/b/{}/layout/framing/bow-deck", "/b/{}/cuts/panel?part=bow-deck/skin/1",
     "/b/{}/float/ledger", "/b/{}/float/ledger?edit=start-battery", "/b/{}/float/compare",
     "/b/{}/float/capacity", "/b/{}/float/measured", "/b/{}/money",
 )  # fmt: skip

@@ -15,7 +15,7 @@ from tests.web.conftest import make_build
 
 PATHS = (
     "/b/{}/survey", "/b/{}/survey/condition", "/b/{}/layout", "/b/{}/layout/marks",
-    "/b/{}/layout/framing/bow-deck",
+    "/b/{}/layout/framing/bow-deck", "/b/{}/cuts/panel?part=bow-deck/skin/1",
     "/b/{}/float?case=one at the helm", "/b/{}/float/ledger", "/b/{}/float/compare",
     "/b/{}/float/capacity", "/b/{}/float/measured", "/b/{}/cuts", "/b/{}/money", "/b/{}/history",
 )  # fmt: skip

@@ -10,6 +10,7 @@ from hypothesis import strategies as st
 
 from stirrup.core.contract.gives import Built
 from stirrup.core.derive import Derived
+from stirrup.core.framing_plan import framing_plan
 from stirrup.exchange.buildfile import from_data
 from tests.boats import box_lines, build_data, derive, skiff_plan
 from tests.core.test_hatch import DECK
@@ -115,3 +116,11 @@ def test_wherever_it_is_nothing_stands_in_the_skin_or_another_part(
     if any(f.code in ("CANNOT-BUILD", "DECK-SUPPORT") and f.level != "fine" for f in derived.findings):
         return
     assert (through_skin(derived), crossings(derived)) == ({}, {})
+
+
+def test_soffit_and_angles_are_fixed_with_the_faces() -> None:
+    plan = framing_plan(deck())
+    assert plan is not None
+    steps = {s.what: set(s.labels) for s in plan.steps}
+    assert {"D1-F", "D1-K", "D1-U", "D1-A1", "D1-A2"} <= steps["faces"]
+    assert not steps["skin"] & {"D1-U"}

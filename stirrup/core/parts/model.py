@@ -55,8 +55,9 @@ class Panel:
     frame: Frame
     rotations: tuple[int, ...] = (0, 180)
     flip: bool = False
-    # a bearer stands upright across the boat, and is set out; a strip lies under a joint of the skin
-    role: Literal["", "bearer", "strip"] = ""
+    # a bearer stands upright across the boat, and is set out; a strip lies under a joint of the skin; a
+    # soffit is set with the faces under it and over it
+    role: Literal["", "bearer", "strip", "soffit"] = ""
     bends: tuple[Bend, ...] = ()
     flats: tuple[Panel, ...] = ()
 

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from functools import partial
+from typing import Literal
 
-from shapely.geometry import box
+from shapely.geometry import Polygon, box
 
 from stirrup.core.contract.gives import Shape
 from stirrup.core.document import Point
@@ -101,14 +102,15 @@ def _panels(deck: LaidOut) -> list[Panel]:
         )
         upright = Frame((toe.back, 0.0, 0.0), (0.0, 1.0, 0.0), (0.0, 0.0, 1.0))
         flat = Frame((0.0, 0.0, toe.top - t / 2))
-        for key, code, word, shape, frame in (
-            ("toe", "K", "toe kick", standing, upright),
-            ("soffit", "U", "soffit", level.simplify(0.0002), flat),
-        ):
+        two: tuple[tuple[str, str, str, Polygon, Frame, Literal["", "soffit"]], ...] = (
+            ("toe", "K", "toe kick", standing, upright, ""),
+            ("soffit", "U", "soffit", level.simplify(0.0002), flat, "soffit"),
+        )
+        for key, code, word, shape, frame, role in two:
             outline, holes = panel_rings(shape)
             out.append(Panel(f"{c.id}/{key}{end.key[4:]}", f"{c.code}-{code}{end.code[1:]}",
                              f"{c.name}, {word} of the {end.word}", c.id, deck.skin, outline, holes,
-                             frame))  # fmt: skip
+                             frame, role=role))  # fmt: skip
     return out
 
 

@@ -1,0 +1,57 @@
+"""The page of one panel: what to measure, in the reader's units, and its file."""
+
+import re
+
+import pytest
+
+from tests.boats import DECK, HATCH, skiff_plan
+from tests.web.conftest import make_build
+
+
+def words(html: str) -> str:
+    return re.sub(r"\s+", " ", re.sub(r"<[^>]*>", " ", html))
+
+
+@pytest.mark.parametrize("part", ["deck/skin/1", "deck/face", "hatch/lid"])
+def test_every_panel_of_the_cut_list_has_its_page(site, build, part) -> None:
+    page = site.client.get(f"/b/{build}/cuts").text
+    link = f"/b/{build}/cuts/panel?part={part.replace('/', '%2F')}"
+    assert link in page
+    answer = site.client.get(link)
+    assert answer.status_code == 200
+    told = words(answer.text)
+    assert "seen from" in told and "right edge" in told
+
+
+def test_a_skin_has_its_corners_cut_outs_and_ordinates(site, build) -> None:
+    told = words(site.client.get(f"/b/{build}/cuts/panel", params={"part": "deck/skin/1"}).text)
+    assert "Corners" in told and "Cut-outs" in told and "rectangle with rounded corners" in told
+    assert "seen from above, right edge forward, upper edge to port" in told
+
+
+def test_a_lid_is_told_in_words_and_its_latch_hole_by_its_middle(site, build) -> None:
+    page = site.client.get(f"/b/{build}/cuts/panel", params={"part": "hatch/lid"}).text
+    told = words(page)
+    assert "A rectangle with rounded corners of" in told and "corners rounded by" in told
+    # 50 mm for the latch's body
+    assert "round" in told and "\u00d8 50 mm" in told.replace("\u202f", " ")
+
+
+def test_it_comes_as_a_file(site, build) -> None:
+    answer = site.client.get(f"/b/{build}/panel.dxf", params={"part": "deck/face"})
+    assert answer.status_code == 200 and answer.content.startswith(b"  0\nSECTION")
+    assert "d1-f.dxf" in answer.headers["content-disposition"]
+
+
+@pytest.mark.parametrize("part", ["deck/skin/99", "", "../deck", "<b>", "x" * 201, "deck/cross/X1"])
+def test_what_is_no_panel_is_not_there(site, build, part) -> None:
+    for path in ("cuts/panel", "panel.dxf"):
+        answer = site.client.get(f"/b/{build}/{path}", params={"part": part})
+        assert answer.status_code in (404, 422) and "<b>" not in answer.text.replace("<b>x", "")[:200]
+
+
+def test_names_are_text_and_units_the_readers(app, site) -> None:
+    plan = skiff_plan(fittings=[{**DECK, "name": "<script>x</script>"}, HATCH])
+    build = make_build(app, plan, units="in")
+    page = site.client.get(f"/b/{build}/cuts/panel", params={"part": "deck/skin/1"}).text
+    assert "<script>x" not in page and " in" in words(page)

@@ -16,6 +16,7 @@ from stirrup.core.kinds.console_box import ConsoleBox
 from stirrup.core.kinds.face_door import FaceDoor
 from stirrup.core.kinds.floor import FloorChoices
 from stirrup.core.kinds.hatch import Hatch
+from stirrup.core.kinds.leaning_post import LeaningPost
 from stirrup.core.kinds.lining import Lining
 from stirrup.core.kinds.locker_box import LockerBox
 from stirrup.core.kinds.pedestal_seat import PedestalSeat
@@ -136,6 +137,10 @@ LIMITS: dict[type[Document], dict[str, str]] = {
     LockerBox: {
         "x": "[-2, 40]", "y": "[-5, 5]", "length": "[0.15, 3]", "width": "[0.15, 3]",
         "height": "[0.1, 1.6]", "lids": "[0, 4]", "longest": "(0, 6]", "opens": "[40, 105]",
+    },
+    LeaningPost: {
+        "x": "[-2, 40]", "y": "[-5, 5]", "length": "[0.2, 0.9]", "width": "[0.4, 1.8]",
+        "height": "[0.5, 1.2]", "rail_up": "[0.08, 0.5]",
     },
     ConsoleBox: {
         "x": "[-2, 40]", "y": "[-5, 5]", "length": "[0.2, 1.2]", "width": "[0.3, 1.6]",

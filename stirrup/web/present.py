@@ -77,7 +77,10 @@ def quantity_html(quantity: Quantity, units: Units) -> Markup:
     """Any quantity in the reader's units."""
     if quantity.unit == "m":
         return length_html(quantity.value, units, quantity.finer)
-    return Markup('<span class="q">{}</span>').format(say(quantity, units))
+    said = say(quantity, units)
+    # a name may be longer than a telephone is wide
+    named = " " in quantity.unit
+    return escape(said) if named else Markup('<span class="q">{}</span>').format(said)
 
 
 def amount_html(value: float, unit: str, units: Units) -> Markup:

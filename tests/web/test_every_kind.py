@@ -8,6 +8,7 @@ import pytest
 from stirrup.core.errors import CoreError
 from stirrup.core.kinds.registry import KINDS
 from stirrup.core.plan.copies import another
+from stirrup.core.plan.things import CHOSEN
 from stirrup.exchange.buildfile import parse
 from tests.core.test_every_kind import boat
 from tests.web.conftest import make_build
@@ -26,7 +27,7 @@ def test_it_is_placed_looked_at_on_every_page_and_undone(app, site, key: str, en
     change = {"base": 1, "change": asked.json()["change"]}
     assert site.post(f"/api/builds/{build}/changes", change).status_code == 200
     after = site.client.get(f"/b/{build}/file").json()
-    groups = ("fittings", "items", "tanks")
+    groups = CHOSEN
     before = {t["id"] for g in groups for t in file[g]}
     (new,) = [t for g in groups for t in after[g] if t["id"] not in before]
     page = site.client.get(f"/b/{build}/layout", params={"sel": new["id"]})
@@ -38,7 +39,7 @@ def test_it_is_placed_looked_at_on_every_page_and_undone(app, site, key: str, en
     for button, mirrored in (("copy", False), ("mirror", True)):
         kind = next(k for k in KINDS if k.key == key)
         shown = f'data-place="{button}"' in page.text
-        assert shown is (not kind.alone and kind.group in ("fittings", "items", "tanks")), button
+        assert shown is (not kind.alone and kind.group in CHOSEN), button
         if kind.alone:
             with pytest.raises(CoreError):
                 another(parse(site.client.get(f"/b/{build}/file").text), new["id"], mirrored)

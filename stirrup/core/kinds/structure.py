@@ -105,7 +105,8 @@ class StructureKind(Kind[Existing]):
     def put_beside(self, value: dict[str, Any]) -> None:
         """The next one forward."""
         if not value.get("box"):
-            raise CoreError("there is one on either side: mirror it", f"existing.{value['id']}")
+            value["outline"] = [[round(p[0] + NEXT_M, 4), *p[1:]] for p in value["outline"]]
+            return
         at = value["box"]["floor_centre"]
         at[0] = round(at[0] + value["box"]["size"][0] + NEXT_M, 4)
 

@@ -183,7 +183,7 @@ def _listing(opened: OpenBuild) -> list[dict[str, Any]]:
     ]  # fmt: skip
     rows += [
         {"id": e.id, "mark": "", "name": e.title, "kind": "structure", "set": of(e.id),
-         "gone": e.stage == "removed", "mass": mass(e.weighs, units) if e.weighs else "structure"}
+         "gone": e.stage == "removed", "mass": mass(e.weighs, units) if e.weighs else "—"}
         for e in plan.existing
     ]  # fmt: skip
     return rows

@@ -159,7 +159,7 @@ def one_thing(opened: OpenBuild, chosen: str) -> dict[str, Any]:
                 "give_size": "" if item.size else sized}  # fmt: skip
     there = next((e for e in plan.existing if e.id == chosen), None)
     if there is not None:
-        return {"chosen_kind": "structure", "copied": there.box is not None, "chosen_thing": there,
+        return {"chosen_kind": "structure", "copied": True, "chosen_thing": there,
                 "fields": _structure_fields(there, units), "path": f"existing/{chosen}"}  # fmt: skip
     tank = next(t for t in plan.tanks if t.id == chosen)
     return {"chosen_kind": "tank", "copied": True, "chosen_thing": tank,

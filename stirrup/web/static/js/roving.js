@@ -7,6 +7,7 @@ const GROUPS = [
   [".chips", "a"],
   ["svg.view", ".handle"],
   [".batten ol", "a"],
+  [".acts", "button"],
 ];
 const FORTH = ["ArrowDown", "ArrowRight"];
 const BACK = ["ArrowUp", "ArrowLeft"];

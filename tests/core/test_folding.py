@@ -14,6 +14,7 @@ from shapely.geometry import MultiPoint, Polygon
 from stirrup.core.contract.gives import Built
 from stirrup.core.contract.kind import Site
 from stirrup.core.cutting.notes import panel_notes
+from stirrup.core.fit.already import as_cut, differs
 from stirrup.core.kinds import console_box
 from stirrup.core.kinds.console_box.profile import outline
 from stirrup.core.parts.folding import (
@@ -298,3 +299,16 @@ def test_bends_are_in_the_files() -> None:
     assert [(layer, y / 1000, x) for layer, y, x in there] == [
         ("BEND", pytest.approx(b.start[1]), pytest.approx(600.0)) for b in wrap.bends
     ]
+
+
+def test_what_is_cut_and_folded_knows_its_bends() -> None:
+    """The dash 40 mm longer and the face as much shorter: the flat pattern is all but the same, its bends
+    are not."""
+    wrap = part(folded(), "W")
+    known = as_cut(wrap)
+    assert differs(wrap, known).same
+    longer = part(folded(dash=0.29, lean=math.degrees(math.asin(0.15 / 0.29))), "W")
+    assert differs(longer, known).words == "it is folded otherwise"
+    # a flat panel has none, and is known as before
+    cover = part(folded(access="fore"), "D")
+    assert as_cut(cover).ends == "" and differs(cover, as_cut(cover)).same

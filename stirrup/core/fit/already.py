@@ -55,7 +55,7 @@ def as_cut(part: Part) -> CutPart:
     """A part as it is now, for the record."""
     who = {"id": part.key, "thing": part.fitting, "label": part.label, "stock": part.stock}
     if isinstance(part, Panel):
-        return CutPart(**who, outline=part.outline, holes=part.holes)
+        return CutPart(**who, outline=part.outline, holes=part.holes, ends=part.bends_words)
     return CutPart(**who, length=round(part.length, 6), ends=part.ends_words)
 
 
@@ -110,6 +110,8 @@ def differs(part: Part, cut: CutPart) -> Differs:
     if part.stock != cut.stock:
         return Differs(words=f"it is cut from {plain(cut.stock)}")
     if isinstance(part, Panel):
+        if cut.outline and part.bends_words != cut.ends:
+            return Differs(words="it is folded otherwise")
         if (part.outline, part.holes) == (cut.outline, cut.holes):
             return Differs()
         if not cut.outline:

@@ -66,6 +66,14 @@ class Panel:
         """What of it is flat as it stands in the boat: itself, unless it is folded."""
         return self.flats or (self,)
 
+    @property
+    def bends_words(self) -> str:
+        """How it is folded, to the tenth of a millimetre: told apart by this; empty for what is flat."""
+        ends = ((b, *b.start, *b.end) for b in self.bends)
+        return "; ".join(
+            f"{b.angle_deg:.1f}° {(u + x) / 2:.4f} {(v + y) / 2:.4f}" for b, u, v, x, y in ends
+        )
+
     @kept_property
     def polygon(self) -> Polygon:
         return Polygon(self.outline, self.holes)

@@ -17,7 +17,7 @@ Corner = tuple[Far, Far]
 
 class CutPart(Document):
     """One part as it was cut: whose, its label, its stock, and its outline and holes in its own axes [m],
-    or its length [m] and how its ends are sawn."""
+    or its length [m] and how its ends are sawn. ends: of an outline that is folded, its bends."""
 
     id: str = Field(min_length=1, max_length=100, description="key of the part")
     thing: Id

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
 from functools import partial
 from typing import Annotated, Any, Literal
 
@@ -266,9 +265,6 @@ class LeaningPostKind(CrateKind[LeaningPost]):
         if placing.at is None:
             placing.at = behind_wheel(placing, self.first_size)
         return super().first(entry, placing)
-
-    def missing(self, entry: str, offered: Callable[[str], bool]) -> str:
-        return ""
 
     def idle(self, c: LeaningPost, catalogue: Any) -> frozenset[str]:
         return frozenset() if c.rail else frozenset(["rail_up"])

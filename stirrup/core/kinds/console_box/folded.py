@@ -97,13 +97,15 @@ def sides(k: Console) -> list[Panel]:
         at = k.place(0.0, hand * (k.c.width / 2 - k.t / 2), 0.0)
         frame = Frame(at, (1.0, 0.0, 0.0), (0.0, 0.0, 1.0))
         base, edges = _base(k), _edges(k)
-        pattern, bends, flats = [base], [], [panel_of(k, key, code, key, *_rings(base), frame)]
+        pattern, bends, flats = [base], [], [panel_of(k, key, code, key, *panel_rings(base), frame)]
         for n, edge in enumerate(edges, 1):
             pattern.append(Polygon(edge.developed))
             bends.append(Bend(*edge.bend, SQUARE_DEG, radius_m(k), n, hand > 0))
             flats.append(_flange(k, key, code, hand, edge))
         whole = unary_union([p.buffer(1e-9, join_style="mitre") for p in pattern]).simplify(1e-7)
-        out.append(panel_of(k, key, code, f"{key} side", *_rings(whole), frame, tuple(bends), tuple(flats)))
+        out.append(
+            panel_of(k, key, code, f"{key} side", *panel_rings(whole), frame, tuple(bends), tuple(flats))
+        )
     return out
 
 
@@ -173,10 +175,6 @@ def _flange(k: Console, key: str, code: str, hand: int, edge: Edge) -> Panel:
     dx, dz = edge.side.along
     frame = Frame(k.place(x, across, z), (0.0, 1.0, 0.0), (dx, 0.0, dz))
     return panel_of(k, key, code, "flange", rectangle(edge.flat, b - a), (), frame)
-
-
-def _rings(shape: Polygon) -> tuple[Ring, tuple[Ring, ...]]:
-    return panel_rings(shape)
 
 
 def _moved(ring: Ring, by: Point2) -> Ring:

@@ -8,6 +8,7 @@ import pytest
 from pydantic import TypeAdapter, ValidationError
 from pydantic.fields import FieldInfo
 
+from stirrup.core.bodies.existing import Existing
 from stirrup.core.bodies.item import Slide
 from stirrup.core.document import Document, MassPoint
 from stirrup.core.hull.model import Diagonals, KnuckleLine, QuickStart, Skin
@@ -23,7 +24,6 @@ from stirrup.core.kinds.pedestal_seat import PedestalSeat
 from stirrup.core.kinds.raised_deck import RaisedDeck
 from stirrup.core.kinds.seat_box import SeatBox
 from stirrup.core.kinds.step_box import StepBox
-from stirrup.core.kinds.structure import Existing
 from stirrup.core.kinds.tank_cradle import TankCradle
 from stirrup.core.kinds.well_box import WellBox
 from stirrup.core.parts import entries

@@ -143,7 +143,7 @@ def test_a_deck_put_down_at_the_stern_follows_the_transom_and_faces_forward() ->
 
 def test_a_new_tank_weighs_its_walls() -> None:
     # fuel tank 0.6 x 0.5 x 0.2 say: 2 (ab + bc + ac) x 5 mm x 955 kg/m3
-    from stirrup.core.kinds.tank import empty_tank_kg
+    from stirrup.core.bodies.tank import empty_tank_kg
 
     assert empty_tank_kg((1.0, 1.0, 1.0)) == pytest.approx(6 * 0.005 * 955, abs=0.05)
     tank = put(plan(), "fuel tank").tanks[0]

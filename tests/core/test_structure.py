@@ -5,10 +5,10 @@ from typing import Any
 import pytest
 
 from stirrup.core.arrange.palette import place
+from stirrup.core.bodies.existing import Existing
 from stirrup.core.derive import Derived
 from stirrup.core.findings import Finding
 from stirrup.core.fit.taken_out import held_m, hours_out
-from stirrup.core.kinds.structure import Existing
 from stirrup.core.plan.changes import apply
 from stirrup.core.plan.model import Plan
 from tests.boats import derive, plan

@@ -15,13 +15,13 @@ from stirrup.core.afloat.ledger import Entry, Load, Role, add_loads, sum_load
 from stirrup.core.afloat.liquid import Liquid
 from stirrup.core.afloat.report import FloatReport, float_report
 from stirrup.core.afloat.righting import RightingCurve, righting_curve
+from stirrup.core.bodies.existing import Existing
 from stirrup.core.contract.gives import Built
 from stirrup.core.contract.kind import Plant
 from stirrup.core.document import SPREAD_BY_STATUS, MassPoint, Point
 from stirrup.core.errors import CoreError
 from stirrup.core.hull.mesh import HullSurface, Solid, box_solid, closed_mesh
 from stirrup.core.kinds.registry import kind_of
-from stirrup.core.kinds.structure import Existing
 from stirrup.core.memo import ByIdentity
 from stirrup.core.parts.model import Bought
 from stirrup.core.plan.model import (

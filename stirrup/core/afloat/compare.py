@@ -11,9 +11,9 @@ from stirrup.core.afloat.ledger import Entry
 from stirrup.core.afloat.report import FloatReport, float_report
 from stirrup.core.afloat.righting import both_sides
 from stirrup.core.afloat.situation import situation
+from stirrup.core.bodies.engine import RISE_FOR_SETBACK
 from stirrup.core.contract.gives import Built
 from stirrup.core.errors import NoEquilibriumError
-from stirrup.core.fit.motor import RISE_FOR_SETBACK
 from stirrup.core.plan.model import AS_FOUND, LoadCase, Plan
 from stirrup.core.plan.things import is_gone, motors
 

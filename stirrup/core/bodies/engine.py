@@ -13,6 +13,7 @@ from stirrup.core.document import Point, Point2
 from stirrup.core.space.shapes import Prism
 
 COWL_M = 0.38  # from the centre of mass to the top of the cowl
+RISE_FOR_SETBACK = 8.0  # the water rises behind her: 1 up for 8 back; start value
 HUNG_X_M, HUNG_KG = 0.05, 12.0  # a heavier one abaft this hangs on the transom
 
 _COWL = ((-0.17, 0.02), (-0.19, 0.30), (-0.14, 0.38), (0.12, 0.36), (0.16, 0.28), (0.15, 0.02))

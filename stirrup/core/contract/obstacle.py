@@ -51,6 +51,7 @@ class Obstacle:
 
 
 ALL_THE_WAY_UP = (-10.0, 10.0)  # heights of an outline that gives none
+TALLEST_M = 5.0  # what reaches higher has no height of its own
 
 
 def obstacle_of(

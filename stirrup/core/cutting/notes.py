@@ -5,7 +5,6 @@ from __future__ import annotations
 import math
 from collections.abc import Callable, Iterable
 
-from stirrup.core.contract.gives import Built
 from stirrup.core.parts.folding import Bend
 from stirrup.core.parts.model import Member, Panel
 
@@ -65,6 +64,6 @@ def panel_notes(panel: Panel, length: Callable[[float], str]) -> list[str]:
     return out
 
 
-def bends_of(built: Iterable[Built]) -> dict[str, tuple[Bend, ...]]:
+def bends_of(panels: Iterable[Panel]) -> dict[str, tuple[Bend, ...]]:
     """Bends of everything that is folded, by the key of its panel."""
-    return {p.key: p.bends for b in built for p in b.panels if p.bends}
+    return {p.key: p.bends for p in panels if p.bends}

@@ -5,8 +5,8 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 
+from stirrup.core.bodies.tank import Tank
 from stirrup.core.findings import Finding, Quantity, declare, plain
-from stirrup.core.kinds.tank import Tank
 from stirrup.core.plan.placed import Placed
 
 declare("layout", {"SPARKS": "what sparks near fuel"}, acceptable=True, pace="behind")

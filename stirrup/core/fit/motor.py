@@ -7,6 +7,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
+from stirrup.core.bodies.engine import RISE_FOR_SETBACK
 from stirrup.core.bodies.item import ItemBase
 from stirrup.core.findings import Finding, Fix, Input, Quantity, Working, declare, plain
 from stirrup.core.plan.placed import Placed
@@ -14,7 +15,6 @@ from stirrup.core.plan.things import is_gone
 
 declare("layout", {"MOTOR-HEIGHT": "how high an outboard hangs"}, acceptable=True, pace="behind")
 
-RISE_FOR_SETBACK = 8.0  # the water rises behind her: 1 up for 8 back; start value
 NEAR_M = 0.025  # a hole of the bracket up or down, and some more: working value
 SPARE_M = 1e-9
 

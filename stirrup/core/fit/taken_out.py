@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
+from stirrup.core.bodies.existing import Existing
 from stirrup.core.findings import Finding, Input, Quantity, Working, declare, plain
-from stirrup.core.kinds.structure import Existing
 from stirrup.core.plan.model import Plan
 from stirrup.core.plan.things import is_gone
 

@@ -45,8 +45,7 @@ from stirrup.core.kinds import (
     volume,
     well_box,
 )
-from stirrup.core.kinds.structure import Existing, as_obstacle
-from stirrup.core.kinds.tank import FUELS, LIQUIDS, Tank
+from stirrup.core.kinds.structure import as_obstacle
 from stirrup.core.kinds.volume import BuoyantVolume
 
 # in the order in which they are offered
@@ -110,15 +109,11 @@ def kind_of(thing: Any) -> Kind[Any]:
 
 __all__ = [
     "BY_KEY",
-    "FUELS",
     "ITEMS",
     "KINDS",
-    "LIQUIDS",
     "BuoyantVolume",
-    "Existing",
     "Fitting",
     "Form",
-    "Tank",
     "as_obstacle",
     "kind_of",
 ]

@@ -2,53 +2,30 @@
 
 from __future__ import annotations
 
-from typing import Any, Literal
+from typing import Any
 
-from pydantic import Field
-
+from stirrup.core.bodies.existing import Existing
 from stirrup.core.contract.base import Where
-from stirrup.core.contract.extent import Extent, of_box, of_ring
+from stirrup.core.contract.extent import Extent
 from stirrup.core.contract.gives import Built, Floor, Overhead
 from stirrup.core.contract.kind import Entry, Kind, Path, Placing, Site, Sizes, off_centre, point_shift
-from stirrup.core.contract.obstacle import Obstacle, obstacle_of
-from stirrup.core.document import Id, Point, Shaped, Stage
+from stirrup.core.contract.obstacle import TALLEST_M, Obstacle, obstacle_of
+from stirrup.core.document import Point
 from stirrup.core.errors import CoreError
 from stirrup.core.findings import plain
 from stirrup.core.fittings.edges import breadth_at, inside_region
 from stirrup.core.hull.mesh import HullSurface
-from stirrup.core.quantities import Mass
 from stirrup.core.space.shapes import Prism
 from stirrup.core.space.solid import Solid
 
 CARRYING = ("thwart", "other")  # carries a person
 OVERHEAD = ("lip", "thwart", "other")  # a head can meet it
 NOT_MET = ("rib", "lip")  # by a drill: ribs are drilled between, the lip is higher up
-TALLEST_M = 5.0  # what reaches higher has no height of its own: an outline without heights
 BESIDE_M = 0.3  # what begins lower than this over somebody's feet is beside him
 # first sizes, to be overwritten by what is measured
 RIB_M, LIP_M, THWART_M, STRINGER_M, WELL_M = (0.04, 0.10), 0.045, (0.30, 0.03), (0.05, 0.08), (0.35, 0.25)
 TURN_M = 0.02  # a lip's inner edge
 NEXT_M = 0.35  # from one rib to its copy
-
-
-class Existing(Shaped):
-    """Structure that is there: decks land on it, notch round it or clear it."""
-
-    id: Id
-    name: str = Field("", max_length=80)
-    kind: Literal["rib", "stringer", "lip", "well", "thwart", "other"]
-    stage: Stage = "found"
-    held: Literal["riveted", "welded", "bonded", "screwed", "loose"] = Field("riveted", title="Held in her")
-    weighs: Mass = Field(0.0, ge=0, le=2000, title="Weighs", description="0: not known")
-
-    @property
-    def title(self) -> str:
-        return self.name or self.id
-
-    @property
-    def extent(self) -> Extent:
-        """Where it is."""
-        return of_box(self.box) if self.box is not None else of_ring(self.outline or ())
 
 
 class StructureKind(Kind[Existing]):

@@ -10,6 +10,7 @@ from typing import Annotated, Any, Literal
 from pydantic import Field
 from shapely.geometry import Polygon
 
+from stirrup.core.bodies.tank import Tank, empty_tank_kg
 from stirrup.core.contract.base import FittingBase, Where
 from stirrup.core.contract.gives import Bolts, Built, Marked, Shape
 from stirrup.core.contract.kind import Entry, Placing, Site
@@ -19,7 +20,6 @@ from stirrup.core.findings import Finding, Input, Quantity, Working, declare, pl
 from stirrup.core.fittings.carried_kind import CarriedKind
 from stirrup.core.fittings.holding import SCREW_N, Fastened, Foot, fence, holds, part, ring, shapes
 from stirrup.core.fittings.stock import AngleId
-from stirrup.core.kinds.tank import Tank, empty_tank_kg
 from stirrup.core.parts.catalogue import count_at_pitch
 from stirrup.core.parts.entries import Section
 from stirrup.core.parts.model import Bought

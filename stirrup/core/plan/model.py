@@ -10,19 +10,17 @@ from typing import Annotated, Any, Literal
 
 from pydantic import Field, model_validator
 
+from stirrup.core.bodies.existing import Existing
 from stirrup.core.bodies.item import ItemBase
+from stirrup.core.bodies.tank import FUELS, LIQUIDS, Tank
 from stirrup.core.contract.base import OFFERED, FittingBase, Group
 from stirrup.core.contract.schools import Schools
 from stirrup.core.document import Document, Id, Name, Point
 from stirrup.core.hull.model import Hull
 from stirrup.core.kinds.registry import (
-    FUELS,
-    LIQUIDS,
     BuoyantVolume,
-    Existing,
     Fitting,
     Form,
-    Tank,
     kind_of,
 )
 from stirrup.core.parts.entries import AnyEntry, Material

@@ -10,8 +10,8 @@ from html import escape
 from shapely.geometry import LineString
 
 from stirrup.core.contract.gives import Shape, View
+from stirrup.core.contract.obstacle import TALLEST_M
 from stirrup.core.derive import Derived
-from stirrup.core.kinds.structure import TALLEST_M
 from stirrup.core.plan.placed import Placed
 from stirrup.web.drawing.canvas import Canvas, Pair
 

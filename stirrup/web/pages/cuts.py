@@ -37,7 +37,7 @@ def cuts(request: Request, build_id: int, case: CaseName) -> Response:
     wide = CURRENT.get().sheets
     labels = {m.key: m.label for b in derived.built for m in b.members}
     done = {c.id for c in opened.plan.cut}
-    bends = bends_of(derived.built)
+    bends = bends_of(p for b in derived.built for p in b.panels)
     sheets = [
         {
             "layout": layout,

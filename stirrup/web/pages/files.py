@@ -141,7 +141,11 @@ def sheet_file(build_id: int, stock: str, number: int) -> Response:
     if layout is None or not 1 <= number <= len(layout.sheets):
         raise Problem(404, "There is no such sheet", "The layout may have changed; see Cuts.")
     name = file_name(f"{opened.plan.name}-{stock}-{number}", ".dxf")
-    return download(sheet_dxf(layout, number - 1, bends_of(opened.derived.built)), "image/vnd.dxf", name)
+    return download(
+        sheet_dxf(layout, number - 1, bends_of(p for b in opened.derived.built for p in b.panels)),
+        "image/vnd.dxf",
+        name,
+    )
 
 
 @router.get("/b/{build_id}/panels.zip", name="panel_files", include_in_schema=False)

@@ -7,6 +7,7 @@ from typing import Any
 
 from markupsafe import Markup
 
+from stirrup.core.bodies.existing import Existing
 from stirrup.core.bought_or_made import offered, others
 from stirrup.core.contract.base import FittingBase
 from stirrup.core.contract.gives import Built
@@ -15,7 +16,6 @@ from stirrup.core.document import ThingRef
 from stirrup.core.framing_plan import framing_plan
 from stirrup.core.instead import sheet_field
 from stirrup.core.kinds.registry import kind_of
-from stirrup.core.kinds.structure import Existing
 from stirrup.core.plan.changes import SetValue
 from stirrup.core.plan.entry import SIZE_NAMES, FieldKind, kind_of_field
 from stirrup.core.plan.model import LIQUIDS, Item, Plan, Tank

@@ -1,0 +1,31 @@
+"""What a plan says of structure that is there: read by whatever lands on it, or counts what goes."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from pydantic import Field
+
+from stirrup.core.contract.extent import Extent, of_box, of_ring
+from stirrup.core.document import Id, Shaped, Stage
+from stirrup.core.quantities import Mass
+
+
+class Existing(Shaped):
+    """Structure that is there: decks land on it, notch round it or clear it."""
+
+    id: Id
+    name: str = Field("", max_length=80)
+    kind: Literal["rib", "stringer", "lip", "well", "thwart", "other"]
+    stage: Stage = "found"
+    held: Literal["riveted", "welded", "bonded", "screwed", "loose"] = Field("riveted", title="Held in her")
+    weighs: Mass = Field(0.0, ge=0, le=2000, title="Weighs", description="0: not known")
+
+    @property
+    def title(self) -> str:
+        return self.name or self.id
+
+    @property
+    def extent(self) -> Extent:
+        """Where it is."""
+        return of_box(self.box) if self.box is not None else of_ring(self.outline or ())

@@ -31,7 +31,7 @@ SPREAD_BY_STATUS: dict[Status, float] = {
 }
 
 
-Relation = Literal["lies in", "stands on", "lands on", "is carried by"]
+Relation = Literal["lies in", "stands on", "lands on", "is carried by", "is led to"]
 
 
 @dataclass(frozen=True)

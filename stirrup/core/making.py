@@ -7,7 +7,7 @@ What stands on one another in a ring cannot be built, and is told.
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from functools import partial
 from graphlib import CycleError, TopologicalSorter
 from typing import Any
@@ -123,6 +123,19 @@ def _flat(openings: Mapping[str, tuple[Opening, ...]], host: str) -> tuple[Openi
     return tuple(o for o in openings.get(host, ()) if not o.wall)
 
 
+def _site(
+    alone: Site, openings: Mapping[str, tuple[Opening, ...]], id_: str, host: tuple[str, Any, Built | None],
+    others: tuple[tuple[Any, Built], ...],
+) -> Site:  # fmt: skip
+    """The site of what has hosts or guests. host: its id, choices, and what it makes."""
+    name, choices, built = host
+    return replace(
+        alone, openings=_flat(openings, id_), beside=_flat(openings, name), host=built,
+        host_choices=choices,
+        doors=tuple(o for o in openings.get(id_, ()) if o.wall), others=others,
+    )  # fmt: skip
+
+
 def _seen(host: Built, rise: float) -> Built:
     """A host as its guest is built on it: what lies in its skin lies level there."""
     return host.as_level if rise and host.as_level is not None else host
@@ -158,25 +171,25 @@ def make(
         if id_ in lost:
             done[id_] = Built(id_)
             continue
-        host = next(iter(graph.hosts[id_]), "")
+        host, *others = graph.hosts[id_] or ("",)
         try:
             if not host and kind.group != "fittings":
                 keys[id_] = text_of(thing)
                 done[id_] = ALONE.get(thing, alone, partial(kind.build, thing, alone))
                 continue
-            site = Site(
-                surface, obstacles, _flat(openings, id_), _flat(openings, host), done.get(host),
-                things.get(host), alone.steered, catalogue,
-                doors=tuple(o for o in openings.get(id_, ()) if o.wall),
-            )  # fmt: skip
+            there = tuple((things[o], done[o]) for o in others)
+            site = _site(alone, openings, id_, (host, things.get(host), done.get(host)), there)
             # only what opens it: what stands on it may be moved, and it stays as it is
             opened = _asking(openings, id_)
             around = tuple(text_of(things[g]) for g in graph.guests.get(id_, ()) if g in opened)
+            beside = tuple(keys.get(o) for o in others)
             rise = done[host].rise if host in done and id_ in _asking(openings, host, True) else 0.0
             read = kind.reads(thing, _seen(done[host], rise)) if host in done else None
             # what rises is built among the structure between its host's ends
             lean = (rise, done[host].region.bounds) if rise else ()
-            keys[id_] = Key((text_of(thing), around, lean, keys.get(host) if read is None else read))
+            keys[id_] = Key(
+                (text_of(thing), around, lean, keys.get(host) if read is None else read, beside)
+            )
             key = (
                 "made", surface.key, standing_text(plan), alone.steered, catalogue.stock_key, keys[id_]
             )  # fmt: skip

@@ -24,6 +24,7 @@ FILES = (
     "hardware",
     "struts",
     "pedestals",
+    "lines",
     "covers",
     "sealants",
     "resins",

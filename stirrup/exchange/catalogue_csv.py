@@ -18,6 +18,7 @@ from stirrup.core.parts.entries import (
     Entry,
     Fastener,
     Latch,
+    Line,
     Pedestal,
     Plain,
     Resin,
@@ -29,7 +30,7 @@ from stirrup.core.parts.entries import (
 from stirrup.exchange.catalogue import entry_of
 from stirrup.exchange.csvtext import rows_of, safe
 
-CLASSES = (Sheet, Section, Fastener, Latch, Strut, Pedestal, Plain, Resin, ClothEntry, Whole)
+CLASSES = (Sheet, Section, Fastener, Latch, Strut, Pedestal, Line, Plain, Resin, ClothEntry, Whole)
 FIRST = ("id", "group", "name", "unit", "mass", "packs")
 COLUMNS = (
     *FIRST,

@@ -1,6 +1,6 @@
 """One list of all kinds, as registered, and what every one of them has to be able to do.
 
-The boat is a box 4 m long, 2 m wide, 1 m deep, with a deck from 2.5 m on and a console. Whoever
+The boat is a box 4 m long, 2 m wide, 1 m deep, with a deck from 2.5 m on, a console and a motor. Whoever
 registers a new kind has it here.
 """
 
@@ -42,7 +42,7 @@ EXAMPLES: dict[str, dict[str, Any]] = {
 }  # fmt: skip
 CASES = [(k.key, entry.key) for k in KINDS for entry in k.entries] + [(key, "") for key in EXAMPLES]
 # they reach from side to side, or are part of the boat: there is no second one beside them
-NO_COPY = {"raised_deck", "floor", "battery_tray", "tank_cradle", "well_box", "volume"}
+NO_COPY = {"raised_deck", "floor", "battery_tray", "tank_cradle", "cable_run", "well_box", "volume"}
 
 
 BATTERY = {"id": "battery", "form": "battery", "stage": "added", "size": [0.33, 0.18, 0.24],
@@ -50,8 +50,11 @@ BATTERY = {"id": "battery", "form": "battery", "stage": "added", "size": [0.33, 
 WELL = {"id": "well", "size": [0.4, 0.6, 0.3], "floor_centre": [0.8, -0.4, 0.03], "liquid": "water"}
 
 
+OUTBOARD = {"id": "engine", "form": "outboard", "mass": {"value": 60.0, "centre": [-0.2, 0.0, 0.9]}}
+
+
 def boat() -> Plan:
-    return plan(fittings=[{**DECK, "aft": 2.5}], items=[CONSOLE, BATTERY], tanks=[WELL])
+    return plan(fittings=[{**DECK, "aft": 2.5}], items=[CONSOLE, BATTERY, OUTBOARD], tanks=[WELL])
 
 
 @cache
@@ -196,7 +199,7 @@ def test_a_box_in_it_is_in_its_way_and_one_beside_it_is_not(key: str, entry: str
     assert placed is not None
     solids = [s for s in placed.built.solids if s.role != "wall"] or placed.built.solids
     if not solids:
-        assert key in ("volume", "motor", "outboard")
+        assert key in ("volume", "motor", "outboard", "cable_run")
         return
     piece = solids[0].pieces[0] if solids[0].pieces else solids[0].shape
     b = piece.bounds
@@ -261,7 +264,8 @@ def test_a_step_of_the_hand_stays_within_its_budget(key: str, entry: str) -> Non
     derive(there)
     scratch = Scratch()
     for k in (1, 2):  # the second step is one of many
-        step = apply(there, moved(there, [id_], (0.001 * k, 0.001 * k * (key == "face_door"), 0.0)))
+        by = (0.001 * k, 0.001 * k * (key == "face_door"), 0.001 * k * (key == "cable_run"))
+        step = apply(there, moved(there, [id_], by))
         scratch.step()
         with passing(scratch):
             calls = calls_of(partial(derive_live, step, starting(), ()))

@@ -13,6 +13,7 @@ from stirrup.core.bodies.item import Slide
 from stirrup.core.document import Document, MassPoint
 from stirrup.core.hull.model import Diagonals, KnuckleLine, QuickStart, Skin
 from stirrup.core.kinds.battery_tray import BatteryTray
+from stirrup.core.kinds.cable_run import CableRun
 from stirrup.core.kinds.console_box import ConsoleBox
 from stirrup.core.kinds.face_door import FaceDoor
 from stirrup.core.kinds.floor import FloorChoices
@@ -22,6 +23,7 @@ from stirrup.core.kinds.lining import Lining
 from stirrup.core.kinds.locker_box import LockerBox
 from stirrup.core.kinds.pedestal_seat import PedestalSeat
 from stirrup.core.kinds.raised_deck import RaisedDeck
+from stirrup.core.kinds.restraint_seat import RestraintSeat
 from stirrup.core.kinds.seat_box import SeatBox
 from stirrup.core.kinds.step_box import StepBox
 from stirrup.core.kinds.tank_cradle import TankCradle
@@ -64,6 +66,9 @@ ENTRIES: dict[type[Document], dict[str, str]] = {
     entries.Pedestal: {
         "low": "[0.02, 1]", "high": "[0.02, 1]", "base": "[0.05, 0.6]", "circle": "[0.04, 0.6]",
         "bolts": "[3, 16]",
+    },
+    entries.Line: {
+        "bend": "[0.01, 2]", "slack": "[0, 3]", "together": "[1, 6]", "most_turned": "[90, 1080]",
     },
     entries.Strut: {"force": "(0, 5000]", "extended": "(0.05, 2]", "stroke": "(0.01, 1]"},
     entries.Plain: {"thickness": "[0, 0.5]", "pitch": "[0, 1]"},
@@ -124,8 +129,14 @@ LIMITS: dict[type[Document], dict[str, str]] = {
         "y": "[-5, 5]", "z": "[0, 5]", "clear_width": "[0.08, 2]", "clear_height": "[0.08, 1]",
     },
     PedestalSeat: {"x": "[-2, 40]", "y": "[-5, 5]", "turn": "[-180, 180]", "set_to": "[0.02, 1]"},
+    RestraintSeat: {
+        "x": "[-2, 40]", "y": "[-5, 5]", "depth": "[0.3, 0.8]", "width": "[0.3, 0.8]", "high": "[0.5, 1.2]",
+        "slots": "[0.3, 0.8]", "slots_at": "[0.3, 1.4]", "recline": "[0, 30]", "bracket": "[0.05, 0.15]",
+        "weighs": "[30, 200]", "times": "[2, 50]",
+    },
     BatteryTray: {"pitch": "[0.02, 0.4]"},
     TankCradle: {"pitch": "[0.02, 0.4]"},
+    CableRun: {"high": "[0, 5]", "off": "[0, 0.5]", "radius": "[0.01, 2]", "slack": "[0, 3]"},
     WellBox: {"overflow": "[0.02, 0.3]"},
     StepBox: {
         "x": "[-2, 40]", "y": "[-5, 5]", "length": "[0.1, 2]", "width": "[0.1, 2]", "height": "[0.05, 0.6]",

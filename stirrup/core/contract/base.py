@@ -61,6 +61,7 @@ OFFERED: dict[str, tuple[str, str]] = {
     "helm": ("console", "consoles"),
     "liquid": ("tank", "tanks"),
     "battery": ("battery", "batteries"),
+    "motor": ("motor", "motors"),
 }
 
 

@@ -29,7 +29,8 @@ OTHER_SIDE = {"port": "starboard", "starboard": "port"}
 class Site:
     """What a builder is given: the hull, what stays, the openings asked of it and those asked of its
     host, the host's build and choices; whether the motor is steered from a wheel; the catalogue; how much
-    what is level here rises in the boat for each metre forward; openings asked of its upright panels."""
+    what is level here rises in the boat for each metre forward; openings asked of its upright panels; what
+    else it names than its host, in the order of its fields, with what that makes."""
 
     surface: HullSurface
     obstacles: tuple[Obstacle, ...] = ()
@@ -41,6 +42,7 @@ class Site:
     catalogue: Catalogue = EMPTY
     rise: float = 0.0
     doors: tuple[Opening, ...] = ()
+    others: tuple[tuple[Any, Built], ...] = ()
 
 
 @dataclass(frozen=True)

@@ -13,13 +13,14 @@ from shapely.geometry import Polygon
 from stirrup.core.contract.base import FittingBase, Named, Where
 from stirrup.core.contract.extent import Extent
 from stirrup.core.contract.gives import Bolts, Built, Floor, Foot, Marked
-from stirrup.core.contract.kind import FINE_M, Kind, Path, Placing, Site, Sizes, off_centre
+from stirrup.core.contract.kind import Path, Placing, Site, Sizes
 from stirrup.core.document import Id, Point, Point2, ThingRef
 from stirrup.core.errors import CoreError
 from stirrup.core.findings import Finding, Quantity, declare, plain
 from stirrup.core.fittings.cover import covered
 from stirrup.core.fittings.crate import POST, Crate, corners_of, hardware, hinge_at, members, panels
 from stirrup.core.fittings.lid_support import COUNTS, Support, Supported, lid_about, supported
+from stirrup.core.fittings.standing_kind import StandingKind
 from stirrup.core.fittings.stock import CoverId, SheetId
 from stirrup.core.hull.bottom import bottom_m, highest_m
 from stirrup.core.hull.mesh import HullSurface
@@ -217,7 +218,7 @@ class First(NamedTuple):
     low: bool = False
 
 
-class CrateKind(Kind[C], Generic[C]):
+class CrateKind(StandingKind[C], Generic[C]):
     """A crate on a floor or on the bottom. Its first size and place are data of the kind."""
 
     stem = ""
@@ -231,19 +232,11 @@ class CrateKind(Kind[C], Generic[C]):
         (x0, y0), (x1, y1) = c.corners[0], c.corners[2]
         return Extent((x0, x1), (y0, y1), (foot, foot + c.height))
 
-    def shift(self, c: C, by: Point) -> list[tuple[Path, float]]:
-        """Along and across; how high it stands follows from what it stands on."""
-        places = ((0, "x", c.x), (1, "y", c.y))
-        return [((f,), v + by[k]) for k, f, v in places if abs(by[k]) > FINE_M / 2]
-
     def sizes(self, c: C) -> Sizes:
         return Sizes((("length",), ("width",), None), (("x",), ("y",), None))
 
     def tall(self, c: C) -> Path | None:
         return ("height",)
-
-    def mirror(self, value: dict[str, Any]) -> None:
-        value["y"] = off_centre(value["y"], f"fittings.{value['id']}")
 
     def put_beside(self, value: dict[str, Any]) -> None:
         value["x"] = round(value["x"] + value["length"] + BESIDE_M, 4)

@@ -7,7 +7,6 @@ from functools import partial
 from typing import Annotated, Any, Literal
 
 from pydantic import Field
-from shapely.geometry import Point as FlatPoint
 from shapely.geometry import Polygon, box
 
 from stirrup.core.bodies.sitting import behind_wheel
@@ -20,6 +19,7 @@ from stirrup.core.fittings.cover import covered
 from stirrup.core.fittings.crate import rectangle
 from stirrup.core.fittings.crate_kind import CrateBase, CrateKind, foot_at, rocks
 from stirrup.core.fittings.stock import CoverId
+from stirrup.core.fittings.through_bolts import bolt_hole
 from stirrup.core.parts.entries import Section
 from stirrup.core.parts.model import Bought, Frame, Member, Panel
 from stirrup.core.quantities import Length
@@ -128,10 +128,7 @@ def _panels(p: Post) -> list[Panel]:
                 rectangle(c.length, c.width), (), Frame((c.x, c.y, p.top - p.sheet.thickness / 2)),
                 (0, 90, 180, 270) if metal else (0, 180))  # fmt: skip
     at = PLATE_M / 2 - BOLT_IN_M
-    holes = tuple(
-        tuple(FlatPoint(u, v).buffer(BOLT_M / 2 + 0.0003, quad_segs=4).exterior.coords[:-1])
-        for u, v in ((-at, -at), (at, -at), (at, at), (-at, at))
-    )
+    holes = tuple(bolt_hole((u, v), BOLT_M) for u, v in ((-at, -at), (at, -at), (at, at), (-at, at)))
     plates = [
         Panel(f"{c.id}/plate/{n}", f"{c.code}-P{n}", f"{c.name}, foot {n}", c.id, p.plate,
               rectangle(PLATE_M, PLATE_M), holes, Frame((x, y, p.foot + t / 2)), (0, 90, 180, 270))

@@ -7,6 +7,7 @@ from stirrup.core.bodies.engine import MotorKind
 
 class PlainMotorKind(MotorKind):
     key, title = "motor", "Motor"
+    offers = frozenset(["motor"])
     about = "Counts as motor in the capacity rule; nothing is said of how it tilts or is steered."
 
 

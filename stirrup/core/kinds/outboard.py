@@ -30,6 +30,7 @@ class OutboardKind(MotorKind):
               "it", "engine motor"),
     )  # fmt: skip
     drives = True
+    offers = frozenset(["motor"])
     asked = ("power", "shaft", "mounted", "setback", "jack")
 
     def is_hung(self, c: ItemBase) -> bool:

@@ -20,6 +20,7 @@ from stirrup.core.parts.entries import (
     EntryBase,
     Fastener,
     Latch,
+    Line,
     Material,
     Pack,
     Plain,
@@ -123,6 +124,10 @@ class Catalogue:
     def plain(self, id_: str) -> Plain:
         """Hardware, cover or sealant by id. Raises CoreError."""
         return self._of(id_, Plain, "hardware, a cover or a sealant")
+
+    def line(self, id_: str) -> Line:
+        """A cable or hose by id. Raises CoreError."""
+        return self._of(id_, Line, "a cable or hose")
 
     def latch(self, id_: str) -> Latch:
         """A latch by id. Raises CoreError."""

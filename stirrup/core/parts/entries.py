@@ -13,7 +13,7 @@ from typing import Annotated, Literal
 from pydantic import Field, model_validator
 
 from stirrup.core.document import Document, Id, Name
-from stirrup.core.quantities import Force, Length, Mass, Money, Power, Volume
+from stirrup.core.quantities import Angle, Force, Length, Mass, Money, Power, Volume
 
 Class = Literal["metal", "wood", "plastic", "composite", "foam"]
 Status = Literal["starting value", "shop", "maker"]
@@ -191,6 +191,21 @@ class Pedestal(EntryBase):
         return self
 
 
+class Line(EntryBase):
+    """What is led through the boat: least radius of its bends, how many run side by side, how much further
+    than its way it has to reach at its end; its smallest pack is the step in which lengths are ordered."""
+
+    group: Literal["line"] = "line"
+    unit: Unit = "m"
+    use: Literal["steering", "throttle and shift", "power", "water"] = Field("steering", title="For")
+    bend: Length = Field(ge=0.01, le=2, title="Least radius of its bends")
+    slack: Length = Field(0.0, ge=0, le=3, title="Spare at the motor", description="it turns and tilts")
+    together: int = Field(1, ge=1, le=6, title="How many run side by side")
+    most_turned: Angle = Field(
+        1080.0, ge=90, le=1080, title="All bends together at most, degrees", description="friction"
+    )
+
+
 class Plain(EntryBase):
     """Hardware, cover or consumable with a thickness.
 
@@ -250,10 +265,10 @@ class Whole(EntryBase):
 
 
 AnyEntry = Annotated[
-    Sheet | Section | Fastener | Latch | Strut | Pedestal | Plain | Resin | Cloth | Whole,
+    Sheet | Section | Fastener | Latch | Strut | Pedestal | Line | Plain | Resin | Cloth | Whole,
     Field(discriminator="group"),
 ]
-Entry = Sheet | Section | Fastener | Latch | Strut | Pedestal | Plain | Resin | Cloth | Whole
+Entry = Sheet | Section | Fastener | Latch | Strut | Pedestal | Line | Plain | Resin | Cloth | Whole
 GROUPS = (
     "sheet",
     "section",
@@ -261,6 +276,7 @@ GROUPS = (
     "latch",
     "strut",
     "pedestal",
+    "line",
     "hardware",
     "cover",
     "sealant",

@@ -16,6 +16,7 @@ from stirrup.core.parts.entries import (
     Entry,
     Fastener,
     Latch,
+    Line,
     Pedestal,
     Resin,
     Section,
@@ -49,6 +50,7 @@ TITLES = {
     "sheet": "Sheets and boards", "section": "Sections", "fastener": "Fasteners", "latch": "Latches",
     "strut": "Gas struts",
     "pedestal": "Pedestals",
+    "line": "Cables and hoses to lead",
     "hardware": "Hardware", "cover": "Covers and coatings", "sealant": "Sealants and adhesives",
     "resin": "Resins, fillers, foams", "cloth": "Cloth", "bought": "Bought whole",
 }  # fmt: skip
@@ -82,6 +84,9 @@ def sizes_of(entry: Entry, units: Units) -> str:
     if isinstance(entry, Pedestal):
         high = mm(entry.low) if entry.high == entry.low else f"{mm(entry.low)} to {mm(entry.high)}"
         return f"{high} high, {entry.bolts} bolts on {mm(entry.circle)}"
+    if isinstance(entry, Line):
+        several = f"{entry.together} together, " if entry.together > 1 else ""
+        return f"{entry.use}, {several}bends of {mm(entry.bend)} at least"
     if isinstance(entry, Resin):
         return f"{entry.density:g} kg/m³" + (
             f", gels in {entry.gel_minutes:g} min" if entry.gel_minutes else ""

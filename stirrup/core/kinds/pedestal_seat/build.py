@@ -11,9 +11,10 @@ from stirrup.core.bodies.sitting import SEAT, turning
 from stirrup.core.contract.gives import Bolts, Built, Foot, Marked, Seat
 from stirrup.core.contract.kind import Site
 from stirrup.core.findings import Finding, Fix, Input, Quantity, Working, declare, plain
+from stirrup.core.fittings.under_floor import in_the_way
 from stirrup.core.kinds.pedestal_seat.choices import PedestalSeat, Under
 from stirrup.core.kinds.pedestal_seat.standing import Standing, corners, lay_out
-from stirrup.core.kinds.pedestal_seat.under import fasteners, in_the_way, part, plate_of
+from stirrup.core.kinds.pedestal_seat.under import fasteners, part, plate_of
 from stirrup.core.space.room import Room
 from stirrup.core.space.shapes import Prism
 from stirrup.core.space.solid import Solid

@@ -12,14 +12,14 @@ from stirrup.core.bodies.sitting import behind_wheel
 from stirrup.core.contract.base import Where
 from stirrup.core.contract.extent import Extent
 from stirrup.core.contract.gives import Built, Seat
-from stirrup.core.contract.kind import FINE_M, Entry, Kind, Path, Placing, Site, off_centre
-from stirrup.core.document import Point
+from stirrup.core.contract.kind import Entry, Placing, Site
 from stirrup.core.errors import CoreError
 from stirrup.core.fittings.crate_kind import BESIDE_M, floor_under, stands_m
+from stirrup.core.fittings.standing_kind import StandingKind
+from stirrup.core.fittings.under_floor import standing_under
 from stirrup.core.kinds.pedestal_seat.build import build, seats_of
 from stirrup.core.kinds.pedestal_seat.choices import PedestalSeat
 from stirrup.core.kinds.pedestal_seat.standing import corners, up_m
-from stirrup.core.kinds.pedestal_seat.under import standing_under
 from stirrup.core.parts.catalogue import Catalogue
 from stirrup.core.parts.entries import Pedestal, Whole
 
@@ -27,7 +27,7 @@ FIRST_M = 0.50  # of a first one, along and across
 SEAT_M, BASE_M, POST_M = (0.46, 0.43, 0.50), 0.23, 0.33  # of one whose entries are not carried by the plan
 
 
-class PedestalSeatKind(Kind[PedestalSeat]):
+class PedestalSeatKind(StandingKind[PedestalSeat]):
     key, title = "pedestal_seat", "Seat on a pedestal, complete"
     choices = PedestalSeat
     letter = "S"
@@ -57,12 +57,8 @@ class PedestalSeatKind(Kind[PedestalSeat]):
         along, across = abs(a) * half[0] + abs(b) * half[1], abs(b) * half[0] + abs(a) * half[1]
         return Extent((c.x - along, c.x + along), (c.y - across, c.y + across), (foot, foot + up + size[2]))
 
-    def shift(self, c: PedestalSeat, by: Point) -> list[tuple[Path, float]]:
-        places = ((0, "x", c.x), (1, "y", c.y))
-        return [((f,), v + by[k]) for k, f, v in places if abs(by[k]) > FINE_M / 2]
-
     def mirror(self, value: dict[str, Any]) -> None:
-        value["y"] = off_centre(value["y"], f"fittings.{value['id']}")
+        super().mirror(value)
         value["turn"] = -value["turn"] if abs(value["turn"]) < 180 else value["turn"]
 
     def put_beside(self, value: dict[str, Any]) -> None:

@@ -1,0 +1,62 @@
+"""What hangs or stands under a floor, and the plates of a seat's bolts that would meet it."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+
+from stirrup.core.contract.base import Named
+from stirrup.core.contract.gives import Built
+from stirrup.core.document import Point2
+from stirrup.core.findings import Finding, Fix, Quantity, declare, plain
+from stirrup.core.parts.model import Panel
+from stirrup.core.space.shapes import TOUCH_M
+
+declare("layout", {"SEAT-PLATE": "where a seat's backing plate goes"}, acceptable=True)
+
+
+def _met(plate: Panel, host: Built) -> list[tuple[str, float, float]]:
+    """What a plate meets: its mark, how far forward and how far aft one moves to be clear of it [m]."""
+    ring = [plate.frame.at(u, v) for u, v in plate.outline]
+    low, high = (tuple(f(p[k] for p in ring) for k in (0, 1)) for f in (min, max))
+    return [
+        (label, x1 - low[0], high[0] - x0)
+        for label, (x0, y0), (x1, y1) in standing_under(host)
+        if x0 < high[0] - TOUCH_M
+        and low[0] < x1 - TOUCH_M
+        and y0 < high[1] - TOUCH_M
+        and low[1] < y1 - TOUCH_M
+    ]
+
+
+def in_the_way(c: Named, plates: Sequence[Panel], host: Built | None) -> list[Finding]:
+    """Bearers and members of its floor where its backing plates go."""
+    met = [m for p in plates for m in _met(p, host)] if host is not None else []
+    if not met:
+        return []
+    names = ", ".join(plain(label) for label in dict.fromkeys(label for label, _, _ in met))
+    ahead, back = max(a for _, a, _ in met), max(b for _, _, b in met)
+    by = ahead if ahead <= back else -back
+    values = {"by": Quantity(abs(by), "m")}
+    way = "forward" if by > 0 else "aft"
+    fix = Fix(f"Move it {{by}} {way}", c.id, (by, 0.0, 0.0))
+    return [
+        Finding("SEAT-PLATE", "look", c.id, "Its backing plate meets what carries the floor",
+                f"{names}: where the plate goes.", values,
+                f"Move it {{by}} {way}, cut the plate in two beside it, or bolt through large washers.",
+                fixes=(fix,))
+    ]  # fmt: skip
+
+
+def standing_under(host: Built) -> Iterator[tuple[str, Point2, Point2]]:
+    """What hangs or stands under a floor: its mark and the box around it in plan."""
+    for panel in host.panels:
+        if panel.role in ("bearer", "strip"):
+            half = 0.0 if panel.level else panel.sheet.thickness / 2
+            places = [panel.frame.at(u, v) for u, v in panel.outline]
+            xs, ys = [p[0] for p in places], [p[1] for p in places]
+            yield panel.label, (min(xs) - half, min(ys)), (max(xs) + half, max(ys))
+    for member in host.members:
+        places = [p for body in member.fills for p in body]
+        if places and member.role != "side":
+            xs, ys = [p[0] for p in places], [p[1] for p in places]
+            yield member.label, (min(xs), min(ys)), (max(xs), max(ys))

@@ -1,0 +1,169 @@
+"""A cable from a console to a motor in a box 5 m long, 2 m wide and 0.6 m deep, worked by hand."""
+
+import math
+from itertools import pairwise
+from typing import Any
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from stirrup.core.arrange.palette import place
+from stirrup.core.contract.gives import Built
+from stirrup.core.derive import Derived
+from stirrup.core.findings import Finding
+from stirrup.core.fittings.route import route
+from stirrup.core.plan.changes import apply
+from tests.boats import derive, plan
+
+# its middle 2.0 m from the transom and 0.5 m to starboard, its top 0.9 m up: the helm at 0.75
+CONSOLE = {"id": "console", "form": "console", "stage": "added", "size": [0.4, 0.6, 0.88],
+           "mass": {"value": 20.0, "centre": [2.0, -0.5, 0.46]}}  # fmt: skip
+MOTOR = {"id": "motor", "form": "outboard", "stage": "found", "mounted": 0.55,
+         "mass": {"value": 60.0, "centre": [-0.2, 0.0, 0.7]}}  # fmt: skip
+RUN = {"kind": "cable_run", "id": "run", "name": "Steering", "mark": "Y1", "helm": "console",
+       "motor": "motor", "way": "under the floor", "high": 0.05}  # fmt: skip
+TANGENT, ARC = 0.2, 0.2 * math.pi / 2  # of a right angle with a radius of 0.2 m
+
+
+def boat(*items: dict[str, Any], **choices: Any) -> Derived:
+    return derive(plan(fittings=[{**RUN, **choices}], items=list(items or (CONSOLE, MOTOR))))
+
+
+def run(**choices: Any) -> Built:
+    found = boat(**choices).fitting("run")
+    assert found is not None
+    return found
+
+
+def told(derived: Derived, code: str) -> Finding:
+    return next(f for f in derived.findings if f.code == code and f.place == "run")
+
+
+def test_a_way_of_three_legs_is_rounded_by_two_arcs() -> None:
+    """1 + 2 + 3 m with two right angles: 6 less 2 (2 x 0.2 - 0.2 x pi / 2)."""
+    corners = [(0.0, 0.0, 0.0), (1.0, 0.0, 0.0), (1.0, 2.0, 0.0), (1.0, 2.0, 3.0)]
+    r = route([(str(k), corners[k : k + 2]) for k in range(3)], 0.2)
+    assert r.long == pytest.approx(6 - 2 * (2 * TANGENT - ARC))
+    assert math.degrees(r.turned) == pytest.approx(180) and r.corners == 2
+    # of the first metre one arc takes 0.2, of the second leg both take 0.4: 0.8 m is left at least
+    assert r.tightest == (0, pytest.approx(0.8))
+    # (0.5 x 1 + 2 x 1 + 3 x 1) / 6, (2 x 1 + 3 x 2) / 6, 3 x 1.5 / 6
+    assert r.middle == pytest.approx((5.5 / 6, 8 / 6, 4.5 / 6))
+
+
+@given(st.floats(0.02, 0.3), st.floats(20, 160))
+def test_an_arc_is_what_a_walk_round_it_measures(radius: float, degrees: float) -> None:
+    """Walked in small steps along two legs of 3 m and the circle between, about its middle."""
+    turn = math.radians(degrees)
+    end = (3 + 3 * math.cos(turn), 3 * math.sin(turn), 0.0)
+    r = route([("a", ((0, 0, 0), (3, 0, 0))), ("b", ((3, 0, 0), end))], radius)
+    cut = radius * math.tan(turn / 2)
+    middle = (3 - cut, radius)
+    on = [(middle[0] + radius * math.sin(turn * k / 2000), middle[1] - radius * math.cos(turn * k / 2000))
+          for k in range(2001)]  # fmt: skip
+    # it ends on the second leg, where its tangent does
+    leg = (3 + cut * math.cos(turn), cut * math.sin(turn))
+    assert on[-1] == pytest.approx(leg, abs=1e-9)
+    walked = sum(math.dist(a, b) for a, b in pairwise(on))
+    assert r.long == pytest.approx(2 * (3 - cut) + walked, abs=1e-4)
+
+
+def test_what_is_ordered_for_a_way_under_the_floor() -> None:
+    """Down 0.75 - 0.05, aft 2.0 - 0.05, up from 0.05 to 0.55 + 0.05, across 0.5: 3.70 m, three right
+    angles save 0.257; with 0.45 m spare 3.893 m, 12.8 feet: 13 are ordered."""
+    parts = {b.label: b for b in run().bought}
+    legs = 0.70 + 1.95 + 0.55 + 0.50
+    long = legs - 3 * (2 * TANGENT - ARC)
+    assert long == pytest.approx(3.4425, abs=1e-3)
+    assert parts["Y1-C"].quantity == pytest.approx(math.ceil((long + 0.45) / 0.3048) * 0.3048)
+    assert parts["Y1-C"].quantity == pytest.approx(13 * 0.3048)
+    assert parts["Y1-C"].mass_kg == pytest.approx(13 * 0.3048 * 0.62)
+    assert parts["Y1-K"].quantity == 8  # 3.44 / 0.45
+    work = told(boat(), "RUN-LENGTH").working
+    assert work is not None and work.result.value == pytest.approx(13 * 0.3048)
+
+
+def test_hoses_are_two_and_bend_more() -> None:
+    legs, r = 3.70, 0.075
+    long = legs - 3 * (2 * r - r * math.pi / 2) + 0.6
+    (hoses, *_) = run(line="steer-hose").bought
+    assert hoses.quantity == pytest.approx(2 * math.ceil(long / 0.3048) * 0.3048)
+
+
+def test_a_way_along_the_side() -> None:
+    """At 0.5 m: down 0.25, across to 0.05 off the side at 1.0: 0.45; aft 1.95; across 0.95; up 0.1."""
+    found = told(boat(way="along the side", high=0.5, line="steer-hose"), "RUN-LENGTH")
+    r = 0.075
+    legs = 0.25 + 0.45 + 1.95 + 0.95 + 0.10
+    assert found.values["long"].value == pytest.approx(legs - 4 * (2 * r - r * math.pi / 2), abs=0.012)
+
+
+def test_to_the_other_side_it_is_longer_by_the_way_across() -> None:
+    """Starboard 0.45 m away, port 1.45."""
+    near, far = (
+        told(boat(way="along the side", high=0.5, side=s), "RUN-LENGTH").values["long"].value
+        for s in ("starboard", "port")
+    )
+    assert float(far) - float(near) == pytest.approx(1.0, abs=1e-6)
+
+
+def test_a_leg_that_is_too_short_for_its_arcs() -> None:
+    """Across to a motor 0.15 m further inboard: one arc takes 0.2 of it."""
+    near = {**MOTOR, "mass": {"value": 60.0, "centre": [-0.2, -0.35, 0.7]}}
+    found = told(boat(CONSOLE, near), "RUN-BENDS")
+    assert found.level == "mend" and "across to the motor" in found.text
+    assert found.values["leg"].value == pytest.approx(0.15)
+    assert found.values["needs"].value == pytest.approx(0.2)
+    # hoses bend by 75 mm: offered, and then it is fine
+    (fix,) = found.fixes
+    assert fix.value == "steer-hose"
+    assert told(boat(CONSOLE, near, line="steer-hose"), "RUN-BENDS").level == "fine"
+    assert told(boat(), "RUN-BENDS").level == "fine"
+
+
+def test_bent_more_sharply_than_it_allows() -> None:
+    found = told(boat(radius=0.15), "RUN-BENDS")
+    assert found.level == "mend" and found.fixes[0].value == 0.2
+    assert told(boat(radius=0.2), "RUN-BENDS").level == "fine"
+
+
+def test_how_much_it_is_turned() -> None:
+    """Under the floor three right angles; along the side four, as many as a cable takes."""
+    assert told(boat(), "RUN-TURNS").values["turned"].value == pytest.approx(270)
+    side = told(boat(way="along the side", high=0.3), "RUN-TURNS")
+    assert side.level == "fine" and side.values["turned"].value == pytest.approx(360, abs=0.1)
+
+
+def test_more_turns_than_go_easily() -> None:
+    """A cable of the shop's own that takes 250 degrees."""
+    stock = {"id": "stiff", "name": "stiff cable", "group": "line", "bend": 0.2, "most_turned": 250}
+    fittings = [{**RUN, "line": "stiff"}]
+    before = plan(fittings=fittings, items=[CONSOLE, MOTOR], catalogue={"entries": [stock]})
+    assert told(derive(before), "RUN-TURNS").level == "look"
+
+
+def test_what_is_led_to_a_motor_that_goes_is_told() -> None:
+    gone = {**MOTOR, "stage": "removed"}
+    derived = boat(CONSOLE, gone)
+    found = next(f for f in derived.findings if f.code == "CANNOT-BUILD" and f.place == "run")
+    assert "motor is not there" in found.text
+
+
+def test_moved_with_its_console() -> None:
+    further = {**CONSOLE, "mass": {"value": 20.0, "centre": [2.5, -0.5, 0.46]}}
+    far = told(boat(further, MOTOR), "RUN-LENGTH").values["long"].value
+    assert float(far) - float(told(boat(), "RUN-LENGTH").values["long"].value) == pytest.approx(0.5)
+
+
+@pytest.mark.parametrize(
+    ("entry", "line"), [("steering run", "steer-cable"), ("control run", "control-cable")]
+)
+def test_a_first_one(entry: str, line: str) -> None:
+    before = plan(items=[CONSOLE, MOTOR])
+    here = derive(before)
+    change = place(before, here.surface, here.footing, entry)
+    value = change.value
+    assert value["line"] == line and value["helm"] == "console" and value["motor"] == "motor"
+    assert value["side"] == "starboard"
+    assert derive(apply(before, change)).fitting(value["id"]) is not None

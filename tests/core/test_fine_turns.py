@@ -42,7 +42,7 @@ ELSEWHERE = {
     "RUN-BENDS": "test_cable_run.py", "RUN-TURNS": "test_cable_run.py",
 }  # fmt: skip
 # tells where to drill, how much to order; what makes it wrong has findings of its own
-TELLS = {"LATCH-PLACE", "RUN-LENGTH"}
+TELLS = {"LATCH-PLACE", "RUN-LENGTH", "PAINT-AREA"}
 # their level is a variable, and none of its values is fine
 NEVER = {"NO-FLOAT", "WATER-IN", "HEAD"}
 

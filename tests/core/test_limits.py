@@ -21,6 +21,7 @@ from stirrup.core.kinds.hatch import Hatch
 from stirrup.core.kinds.leaning_post import LeaningPost
 from stirrup.core.kinds.lining import Lining
 from stirrup.core.kinds.locker_box import LockerBox
+from stirrup.core.kinds.paint_zone import PaintZone
 from stirrup.core.kinds.pedestal_seat import PedestalSeat
 from stirrup.core.kinds.raised_deck import RaisedDeck
 from stirrup.core.kinds.restraint_seat import RestraintSeat
@@ -133,6 +134,10 @@ LIMITS: dict[type[Document], dict[str, str]] = {
         "x": "[-2, 40]", "y": "[-5, 5]", "depth": "[0.3, 0.8]", "width": "[0.3, 0.8]", "high": "[0.5, 1.2]",
         "slots": "[0.3, 0.8]", "slots_at": "[0.3, 1.4]", "recline": "[0, 30]", "bracket": "[0.05, 0.15]",
         "weighs": "[30, 200]", "times": "[2, 50]",
+    },
+    PaintZone: {
+        "aft": "[-2, 40]", "fore": "[-2, 40]", "low": "[-1, 5]", "high": "[-1, 5]", "primed": "[0, 4]",
+        "coats": "[0, 8]",
     },
     BatteryTray: {"pitch": "[0.02, 0.4]"},
     TankCradle: {"pitch": "[0.02, 0.4]"},

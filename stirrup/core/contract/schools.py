@@ -15,6 +15,7 @@ from pydantic import Field
 from stirrup.core.document import Document
 
 Edges = Literal["wrapped", "flush"]
+OldPaint = Literal["all off", "only what is loose", "keyed"]
 Lies = Literal["level", "falls aft"]
 T = TypeVar("T", bound=Document)
 
@@ -42,6 +43,14 @@ class Schools(Document):
         description="level: quick to set, and water stands where the trim leaves it; falls aft: water runs "
         "to the bilge also while she lies level, the fore end is felt underfoot, things that stand on it "
         "are packed up aft, and setting its bearers takes a second height line",
+    )
+
+    paint: OldPaint = Field(
+        "only what is loose",
+        title="Old paint",
+        description="all off: the new coat bonds to the skin, with much dust and many hours; only what is "
+        "loose: feathered edges and a primer over them; keyed: sound paint is sanded dull, quick, and the "
+        "new coat holds as well as the old one does",
     )
 
 

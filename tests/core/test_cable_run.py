@@ -69,6 +69,19 @@ def test_an_arc_is_what_a_walk_round_it_measures(radius: float, degrees: float) 
     assert r.long == pytest.approx(2 * (3 - cut) + walked, abs=1e-4)
 
 
+@given(st.floats(0.02, 0.3), st.floats(20, 160))
+def test_it_is_drawn_as_it_is_bent(radius: float, degrees: float) -> None:
+    """Every drawn point of the bend lies on the circle that touches both legs; chords are shorter."""
+    turn = math.radians(degrees)
+    end = (3 + 3 * math.cos(turn), 3 * math.sin(turn), 0.0)
+    r = route([("a", ((0, 0, 0), (3, 0, 0))), ("b", ((3, 0, 0), end))], radius)
+    middle = (3 - radius * math.tan(turn / 2), radius, 0.0)
+    bend = r.drawn[1:-1]
+    assert [math.dist(p, middle) for p in bend] == pytest.approx([radius] * 7)
+    drawn = sum(math.dist(a, b) for a, b in pairwise(r.drawn))
+    assert r.long * 0.97 < drawn < r.long
+
+
 def test_what_is_ordered_for_a_way_under_the_floor() -> None:
     """Down 0.75 - 0.05, aft 2.0 - 0.05, up from 0.05 to 0.55 + 0.05, across 0.5: 3.70 m, three right
     angles save 0.257; with 0.45 m spare 3.893 m, 12.8 feet: 13 are ordered."""

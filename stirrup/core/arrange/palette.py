@@ -7,6 +7,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from itertools import product
 from typing import Any
 
 import numpy as np
@@ -123,7 +124,7 @@ class _Placing:
         """
         least, most = float(self.surface.outside.low[0]), float(self.surface.outside.high[0])
         if self.at is None:
-            x, y = self._free(least + share * (most - least), side, size, low), side
+            x, y = self._free((least + share * (most - least), side), size, low)
         else:
             x, y = self.at
         z = _standing_m(self.footing, _ring(x, y, size), low)
@@ -133,16 +134,19 @@ class _Placing:
             raise CoreError("there is nothing to stand on there: pick a place inside the boat", "at")
         return (round(x, 3), round(y, 3), round(z if z is not None else 0.1, 3))
 
-    def _free(self, x: float, y: float, size: Size, low: bool) -> float:
-        """The first x at or ahead of `x` where nothing else stands [m]; x itself when there is none.
+    def _free(self, at: tuple[float, float], size: Size, low: bool) -> tuple[float, float]:
+        """The first place where nothing else stands: at or ahead of where it usually is, on the other side,
+        in the middle, then abaft of it; where it usually is when there is none [m].
 
         low: it lies on the bottom, which need not be even.
         """
-        for k in range(TRIES):
-            ring = _ring(x + k * STEP_M, y, size)
-            if (low or _even(self.footing, ring)) and self._clear(ring):
-                return x + k * STEP_M
-        return x
+        x, side = at
+        for way, y in product((1, -1), dict.fromkeys((side, -side, 0.0))):
+            for k in range(way < 0, TRIES):
+                ring = _ring(x + way * k * STEP_M, y, size)
+                if (low or _even(self.footing, ring)) and self._clear(ring):
+                    return x + way * k * STEP_M, y
+        return at
 
     def free(self, at: tuple[float, float], size: Size) -> bool:
         """Whether nothing else stands in its outline about a place, and all of it is in the boat."""

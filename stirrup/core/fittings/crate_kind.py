@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Hashable, Sequence
+from collections.abc import Hashable
 from dataclasses import dataclass, replace
 from typing import Annotated, Any, Generic, Literal, NamedTuple, TypeVar
 
@@ -287,15 +287,15 @@ class CrateKind(StandingKind[C], Generic[C]):
 
 
 def floor_under(placing: Placing, at: Point) -> str | None:
-    """Id of what offers the floor on which a place lies; None on the bottom of the boat."""
+    """Id of what offers the highest floor at or under a place; None on the bottom of the boat."""
     x, y, z = at
-    under: Sequence[str] = [
-        t.id
+    under = [
+        (f.top_at(x), t.id)
         for t, b in placing.built("floor")
         for f in b.floors
-        if abs(f.top_at(x) - z) < EVEN_M + abs(f.rise) * BESIDE_M and f.region.covers(FlatPoint(x, y))
+        if f.top_at(x) - z < EVEN_M + abs(f.rise) * BESIDE_M and f.region.covers(FlatPoint(x, y))
     ]
-    return under[0] if under else None
+    return max(under)[1] if under else None
 
 
 def _headroom(placing: Placing, at: Point, height: float) -> float:

@@ -15,6 +15,7 @@ from stirrup.core.document import Point
 
 Array = NDArray[np.float64]
 SAME_M = 1e-6
+ARC_STEPS = 6  # as an arc is drawn
 SHARP_DEG = 15.0  # a lesser turn is a point of a curve, not a corner
 
 
@@ -84,6 +85,39 @@ class Route:
         """All of its corners and what lies between, in order."""
         first = self.legs[0].points[0]
         return (first, *(p for leg in self.legs for p in leg.points[1:]))
+
+    @property
+    def drawn(self) -> tuple[Point, ...]:
+        """The same with its corners rounded as they are bent; sharp where a leg leaves no room."""
+        out = [self.legs[0].points[0]]
+        for leg, after in pairwise([*self.legs, None]):
+            assert leg is not None
+            out += leg.points[1:-1]
+            corner, reach = leg.points[-1], self.tangent(leg.turn)
+            if after is None or reach > min(math.dist(corner, leg.points[-2]),
+                                            math.dist(corner, after.points[1])):  # fmt: skip
+                out.append(corner)
+                continue
+            out += _arc(
+                np.array(corner), _way(corner, leg.points[-2]), _way(corner, after.points[1]), reach
+            )
+        return tuple(out)
+
+
+def _arc(corner: Array, back: Array, on: Array, reach: float) -> list[Point]:
+    """Points of the circle that touches two legs, from where it leaves one to where it meets the other.
+    back, on: unit vectors along them from their corner; reach: how far from it the circle touches [m]."""
+    half = math.acos(float(np.clip(back @ on, -1.0, 1.0))) / 2
+    middle = corner + reach / math.cos(half) * (back + on) / (2 * math.cos(half))
+    radius, turn = reach * math.tan(half), math.pi - 2 * half
+    # from the middle to where it begins, and square to that, the way the first leg goes
+    begin = corner + reach * back - middle
+    points = []
+    for k in range(ARC_STEPS + 1):
+        a = turn * k / ARC_STEPS
+        x, y, z = middle + math.cos(a) * begin - math.sin(a) * radius * back
+        points.append((float(x), float(y), float(z)))
+    return points
 
 
 def _way(a: Point, b: Point) -> Array:

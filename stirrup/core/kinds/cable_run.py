@@ -208,7 +208,7 @@ def _bought(c: CableRun, site: Site, line: Line, r: Route, spare: float) -> tupl
 
 
 def _shapes(r: Route) -> tuple[Shape, ...]:
-    return tuple(Shape("form-line", r.points, view=v, closed=False) for v in ("plan", "side", "across"))
+    return tuple(Shape("form-cable", r.drawn, view=v, closed=False) for v in ("plan", "side", "across"))
 
 
 def _ends(c: CableRun, site: Site) -> tuple[Helm, ItemBase]:
@@ -239,7 +239,8 @@ def build(c: CableRun, site: Site) -> Built:
 class CableRunKind(Kind[CableRun]):
     key, title = "cable_run", "Cable or hose, led"
     choices = CableRun
-    letter = "Y"
+    letter = "R"
+    brief = True
     alone = True
     entries = (
         Entry("steering run", "Steering cable or hoses, led", 3, "from the wheel to the motor: the length "

@@ -35,6 +35,7 @@ PAGE_HIGH = 596.0  # profile and plan together, beside the side sheet of a small
 AHEAD = 0.34  # of what is drawn, kept free ahead of the stem: the section stands there ...
 BESIDE_PX = 640.0  # ... where the page is this wide; else below the plan, and a little room does
 AHEAD_ALONE = 0.1
+SPOT_M = 0.05  # round the middle of a line, for its name
 
 
 def thin(line: np.ndarray) -> np.ndarray:
@@ -294,14 +295,26 @@ def guides(canvas: Canvas, snaps: Sequence[Snap], axes: tuple[int, int]) -> None
             canvas.line((left, snap.at), (left + wide, snap.at), "guide")
 
 
+def _spot(built: Built) -> tuple[float, float, float, float] | None:
+    """Where a fitting's name belongs in plan: its outline, or the middle of its line [m]."""
+    if not built.region.is_empty:
+        x0, y0, x1, y1 = built.region.bounds
+        return (x0, y0, x1, y1)
+    line = next((s.ring for s in built.shapes if s.view == "plan"), ())
+    if not line:
+        return None
+    x, y, _ = line[len(line) // 2]
+    return (x - SPOT_M, y - SPOT_M, x + SPOT_M, y + SPOT_M)
+
+
 def _named(canvas: Canvas, derived: Derived) -> None:
     """Names, in the order in which they must be readable."""
     of = derived.plan.arrangement.of
     names: list[Name] = []
     for fitting in derived.plan.fittings:
         built = derived.fitting(fitting.id)
-        if built is not None and not built.region.is_empty and not of(fitting.id).hidden:
-            x0, y0, x1, y1 = built.region.bounds
+        if built is not None and not of(fitting.id).hidden and (spot := _spot(built)):
+            x0, y0, x1, y1 = spot
             word = fitting.code if kind_of(fitting).brief else f"{fitting.code} {fitting.name}"
             names.append(Name(word, canvas.box((x0, y0), (x1, y1)), "label strong"))
     # the narrowest first: a large thing has room elsewhere

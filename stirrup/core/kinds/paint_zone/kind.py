@@ -19,6 +19,7 @@ class PaintZoneKind(Kind[PaintZone]):
     key, title = "paint_zone", "Painted zone"
     choices = PaintZone
     letter = "Z"
+    brief = True
     spans = True
     entries = (
         Entry("paint_zone", "Painted zone of the hull", 4, "bottom, sides or transom, outside or in: area, "

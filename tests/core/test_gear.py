@@ -56,6 +56,37 @@ def decked(face: bool = True, along: float = 0.5, **more: object) -> Derived:
     return derive(plan(fittings=[deck, hatch], **more))
 
 
+def with_a_door(wide: float = 0.4, high: float = 0.2) -> Derived:
+    """The same deck, shut by its face, with a door low in that."""
+    deck = {"kind": "raised_deck", "id": "deck", "name": "Deck", "aft": 2.0, "height": 0.5, "face": True}
+    door = {"kind": "face_door", "id": "door", "name": "Door", "deck": "deck", "y": 0.3, "z": 0.2,
+            "clear_width": wide, "clear_height": high}  # fmt: skip
+    return derive(plan(fittings=[deck, door]))
+
+
+@pytest.mark.parametrize(
+    ("size", "goes"),
+    [
+        ((1.9, 0.03, 0.03), True),  # a rod, straight in from before the face: 1.99 m are under the deck
+        ((2.2, 0.03, 0.03), False),
+        ((0.6, 0.36, 0.12), True),  # a box lower and narrower than the door
+        ((0.6, 0.5, 0.12), False),  # wider than it
+        ((0.6, 0.36, 0.3), False),  # and higher
+    ],
+)
+def test_gear_through_a_door_in_a_face(size: tuple[float, float, float], goes: bool) -> None:
+    found = stowed(with_a_door(), *size)
+    assert found.fits is goes
+    if goes:
+        assert found.through == "a door in its face"
+
+
+def test_a_face_without_a_door_lets_nothing_in() -> None:
+    shut = {"kind": "raised_deck", "id": "deck", "name": "Deck", "aft": 2.0, "height": 0.5, "face": True,
+            "fore": 3.9, "face_fore": True}  # fmt: skip
+    assert not stowed(derive(plan(fittings=[shut])), 0.3, 0.03, 0.03).fits
+
+
 def stowed(boat: Derived, *size: float):
     gear = Gear(id="g", name="g", length=size[0], width=size[1], height=size[2])
     return stow(boat.things, gear, boat.surface)

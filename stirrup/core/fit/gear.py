@@ -1,9 +1,7 @@
 """Gear: does it go in, and where can it lie? Litres of the spaces under decks and in boxes.
 
-A straight, boxy thing is swept through configuration space: at every tilt the obstacles are
-grown by the thing's outline, and what is free and connected from above the deck to under it
-is a way in. Cells are 25 mm, and tilts so fine that no end moves further, so answers are good
-to about a cell.
+A straight, boxy thing goes through a hatch, a door in a face or an open end, in the upright plane through
+its middle: see `way_in.py`.
 """
 
 from __future__ import annotations
@@ -14,14 +12,14 @@ from dataclasses import dataclass
 from itertools import permutations
 
 import numpy as np
-import scipy
 import shapely
 from numpy.typing import NDArray
 from shapely.geometry import Polygon
 from shapely.geometry import box as rectangle
 
-from stirrup.core.contract.gives import WALL_M, Below, Floor, Hold, Hole
+from stirrup.core.contract.gives import WALL_M, Below, Doorway, Floor, Hold, Hole
 from stirrup.core.document import Point2
+from stirrup.core.fit.way_in import CELL_M, Plane, way_in
 from stirrup.core.hull.mesh import HullSurface
 from stirrup.core.hull.slices import buttock, region, section
 from stirrup.core.plan.model import Gear
@@ -29,10 +27,9 @@ from stirrup.core.plan.placed import Placed
 from stirrup.core.space.solid import Solid
 
 Array = NDArray[np.float64]
-Mask = NDArray[np.bool_]
 
-CELL_M = 0.025
-TILT_DEG = 5.0
+OPEN_M = 10.0  # wide enough for everything
+DOOR_M = 0.02  # from a face to its doors, which are in it
 STATIONS = 25
 
 
@@ -132,77 +129,14 @@ def _in_box(gear: Gear, thing: Placed, hold: Hold, laid: tuple[float, float, flo
                   home=thing.id)  # fmt: skip
 
 
-@dataclass(frozen=True)
-class _Plane:
-    """A vertical plane through an opening: what is free in it on a grid of (u, z)."""
-
-    u: Array
-    z: Array
-    free: Mask
-    under: float
-    top: float
-    span: tuple[float, float]
-
-
-def _grown(blocked: Mask, long: float, thick: float, angle: float) -> Mask:
-    """Cells where the middle of a thing cannot be: obstacles grown by its outline."""
-    reach = math.ceil((abs(long * math.cos(angle)) + abs(thick * math.sin(angle))) / 2 / CELL_M) + 1
-    rise = math.ceil((abs(long * math.sin(angle)) + abs(thick * math.cos(angle))) / 2 / CELL_M) + 1
-    gu, gz = np.meshgrid(np.arange(-reach, reach + 1), np.arange(-rise, rise + 1))
-    c, s = math.cos(angle), math.sin(angle)
-    # a cell counts once the thing's outline is past its middle; thinner than a cell it would have gaps
-    shape = (np.abs(gu * c + gz * s) * CELL_M < long / 2 - CELL_M / 4) & (
-        np.abs(gz * c - gu * s) * CELL_M < max(thick / 2 - CELL_M / 4, CELL_M / 2 * (abs(c) + abs(s)))
-    )
-    return np.asarray(
-        scipy.signal.fftconvolve(blocked.astype(float), shape.astype(float), mode="same") > 0.5
-    )
-
-
-def _way_in(plane: _Plane, long: float, thick: float) -> tuple[float, float, float] | None:
-    """Where the middle of a thing can lie under the deck: u, z [m] and tilt [rad], if it gets there."""
-    # so fine that the ends of the thing move by less than a cell from one tilt to the next
-    count = math.ceil(180.0 / min(TILT_DEG, math.degrees(CELL_M / (long / 2))))
-    angles = np.linspace(-90.0, 90.0, count, endpoint=False)
-    free, start, goal = [], [], []
-    zz = plane.z[:, None]
-    edge = ~plane.free
-    for degrees in angles:
-        a = math.radians(float(degrees))
-        half = (abs(long * math.sin(a)) + abs(thick * math.cos(a))) / 2
-        side = (abs(long * math.cos(a)) + abs(thick * math.sin(a))) / 2 - CELL_M / 2
-        within = (plane.u - side >= plane.span[0]) & (plane.u + side <= plane.span[1])
-        open_ = ~_grown(edge, long, thick, a)
-        free.append(open_)
-        start.append(open_ & (zz - half >= plane.top))
-        goal.append(open_ & within & (zz + half <= plane.under + CELL_M / 2) & (abs(degrees) <= 45))
-    # the thing is the same at -90 and 90 degrees: the first tilt once more at the end
-    stack = np.stack([*free, free[0]])
-    pieces, _ = scipy.ndimage.label(stack, structure=np.ones((3, 3, 3)))
-    reached = set(np.unique(pieces[:-1][np.stack(start)])) - {0}
-    while True:
-        pairs = {(int(p), int(q)) for p, q in zip(pieces[0][free[0]], pieces[-1][free[0]], strict=True)}
-        more = {q for p, q in pairs if p in reached} | {p for p, q in pairs if q in reached}
-        if more <= reached:
-            break
-        reached |= more
-    there = np.isin(pieces[:-1], list(reached)) & np.stack(goal)
-    if not there.any():
-        return None
-    # it comes to rest as level as it can, and as low
-    places = np.argwhere(there)
-    tilt, row, column = places[np.lexsort((places[:, 1], np.abs(angles[places[:, 0]])))[0]]
-    return float(plane.u[column]), float(plane.z[row]), math.radians(float(angles[tilt]))
-
-
 def _grid(low: float, high: float) -> Array:
     return np.arange(low + CELL_M / 2, high, CELL_M)
 
 
 def _plane(
     rings: Iterable[Polygon], deck: _Deck, span: tuple[float, float], hole: tuple[float, float] | None,
-    blocks: Iterable[tuple[float, float, float, float]], long: float, walls: tuple[float, ...],
-) -> _Plane | None:  # fmt: skip
+    blocks: Iterable[tuple[float, float, float, float]], long: float, walls: tuple[_Wall, ...],
+) -> Plane | None:  # fmt: skip
     """Free cells of a plane: inside both edges of the strip, less the deck, its face and other things."""
     under, top = deck.below.free_m, deck.floor.top_m
     shapes = [r for r in rings if not r.is_empty]
@@ -218,10 +152,13 @@ def _plane(
         slab &= ~((gu > hole[0]) & (gu < hole[1]))
     free &= ~slab
     for wall in walls:
-        free &= ~((np.abs(gu - wall) < 0.6 * CELL_M) & (gz < top))
+        shut = (np.abs(gu - wall.at) < 0.6 * CELL_M) & (gz < top)
+        if wall.gap is not None:
+            shut &= ~((gz > wall.gap[0]) & (gz < wall.gap[1]))
+        free &= ~shut
     for u0, u1, z0, z1 in blocks:
         free &= ~((gu > u0) & (gu < u1) & (gz > z0) & (gz < z1))
-    return _Plane(u, z, free, under, top, span)
+    return Plane(u, z, free, under, top, span)
 
 
 def _blocks(
@@ -242,9 +179,14 @@ def _orders(gear: Gear) -> list[tuple[float, float, float]]:
     return [(a, b, c), (a, c, b)] if abs(b - c) > 1e-6 else [(a, b, c)]
 
 
-def _walls(below: Below, aft: float, fore: float) -> tuple[float, ...]:
-    """Where a face shuts a deck's end [m]."""
-    return ((aft,) if below.aft.shut else ()) + ((fore,) if below.fore.shut else ())
+def _walls(deck: _Deck, door: Doorway | None) -> tuple[_Wall, ...]:
+    """Faces that shut a deck's ends, one of them with the door that something is put through."""
+    below, (x0, _, x1, _) = deck.below, deck.floor.region.bounds
+    out = [_Wall(x, door.up if door is not None and abs(door.x - x) < DOOR_M else None)
+           for x, end in ((x0, below.aft), (x1, below.fore)) if end.shut]  # fmt: skip
+    if door is not None and not any(w.gap for w in out):
+        out.append(_Wall(door.x, door.up))
+    return tuple(out)
 
 
 @dataclass(frozen=True)
@@ -257,6 +199,41 @@ class _Deck:
     holes: tuple[tuple[str, Hole], ...]
 
 
+@dataclass(frozen=True)
+class _Wall:
+    """A face across the plane: where, and from which height to which it has a door [m]."""
+
+    at: float
+    gap: Point2 | None = None
+
+
+@dataclass(frozen=True)
+class _Way:
+    """A way under a deck: a hatch, a door in a face, or an open end."""
+
+    name: str
+    hatch: Hole | None = None
+    door: Doorway | None = None
+
+    def strip(self, along: bool) -> tuple[float, float]:
+        """Middle of the strip in which something goes through, and how wide that is [m]."""
+        if self.hatch is not None:
+            h = self.hatch
+            return (h.y, h.width) if along else (h.x, h.length)
+        if self.door is not None:
+            low, high = self.door.across
+            return ((low + high) / 2, high - low)
+        return (0.0, OPEN_M)
+
+    def hole(self, along: bool) -> Point2 | None:
+        """Of a hatch: from where to where along the plane [m]."""
+        h = self.hatch
+        if h is None:
+            return None
+        centre, half = (h.x, h.length / 2) if along else (h.y, h.width / 2)
+        return (centre - half, centre + half)
+
+
 def _decks(things: Sequence[Placed]) -> list[_Deck]:
     return [
         _Deck(t, f, f.below, tuple((g.title, h) for g in things for h in g.built.holes if h.host == t.id))
@@ -266,16 +243,22 @@ def _decks(things: Sequence[Placed]) -> list[_Deck]:
     ]
 
 
+def _ways(deck: _Deck) -> list[_Way]:
+    """Hatches, doors in its faces, and an end that is open."""
+    shut = deck.below.aft.shut and deck.below.fore.shut
+    out = [_Way(title, hole) for title, hole in deck.holes]
+    out += [_Way("a door in its face", None, door) for door in deck.below.doors]
+    return out if shut else [*out, _Way("its open end")]
+
+
 def _under_deck(
-    gear: Gear, deck: _Deck, named: tuple[str, Hole] | None, surface: HullSurface, there: Sequence[Solid]
+    gear: Gear, deck: _Deck, way: _Way, surface: HullSurface, there: Sequence[Solid]
 ) -> Stowed | None:
     x0, y0, x1, y1 = deck.floor.region.bounds
-    hatch = named[1] if named else None
     for long, thick, wide in _orders(gear):
-        for along in (True, False):
-            middle = (hatch.y if along else hatch.x) if hatch else 0.0
-            across = (hatch.width if along else hatch.length) if hatch else 10.0
-            if wide > across + 1e-9 or (hatch is None and not along):
+        for along in (True, False) if way.hatch is not None else (True,):
+            middle, across = way.strip(along)
+            if wide > across + 1e-9:
                 continue
             low, high = middle - wide / 2, middle + wide / 2
             cut = buttock if along else section
@@ -283,20 +266,14 @@ def _under_deck(
             span = (x0, x1) if along else (y0, y1)
             if long > math.hypot(span[1] - span[0], deck.floor.top_m):
                 continue
-            hole = None
-            if hatch is not None:
-                half = (hatch.length if along else hatch.width) / 2
-                centre = hatch.x if along else hatch.y
-                hole = (centre - half, centre + half)
             others = _blocks(there, 0 if along else 1, low, high)
             # through a hatch only: what is open at the ends is tried by itself
-            walls = span if hatch is not None else _walls(deck.below, x0, x1)
-            plane = _plane(rings, deck, span, hole, others, long, walls)
-            lies = _way_in(plane, long, thick) if plane is not None else None
+            walls = tuple(map(_Wall, span)) if way.hatch is not None else _walls(deck, way.door)
+            plane = _plane(rings, deck, span, way.hole(along), others, long, walls)
+            lies = way_in(plane, long, thick) if plane is not None else None
             if lies is not None:
-                through = named[0] if named else "its open end"
                 ring = _turned(lies[:2], (long / 2, thick / 2), lies[2])
-                return _under(gear, deck.thing, through, along, ring, (low, high))
+                return _under(gear, deck.thing, way.name, along, ring, (low, high))
     return None
 
 
@@ -337,9 +314,8 @@ def stow(things: Sequence[Placed], gear: Gear, surface: HullSurface) -> Stowed:
             return _in_box(gear, thing, hold, laid)
     decks = _decks(things)
     for deck in decks:
-        shut = deck.below.aft.shut and deck.below.fore.shut
-        for named in [*deck.holes, *([] if shut else [None])]:
-            found = _under_deck(gear, deck, named, surface, there)
+        for way in _ways(deck):
+            found = _under_deck(gear, deck, way, surface, there)
             if found is not None:
                 return found
     return Stowed(gear, hint=_hint(things, gear))

@@ -115,12 +115,12 @@ def _site_alone(
 
 def _asking(openings: Mapping[str, tuple[Opening, ...]], host: str, flat: bool = False) -> set[str]:
     """Who has an opening in a host; flat: in its skin only."""
-    return {o.guest for o in openings.get(host, ()) if not (flat and o.wall)}
+    return {o.guest for o in openings.get(host, ()) if not (flat and (o.wall or o.bare))}
 
 
 def _flat(openings: Mapping[str, tuple[Opening, ...]], host: str) -> tuple[Opening, ...]:
-    """What is asked of a host's skin."""
-    return tuple(o for o in openings.get(host, ()) if not o.wall)
+    """What is asked of a host's skin, and framed."""
+    return tuple(o for o in openings.get(host, ()) if not o.wall and not o.bare)
 
 
 def _site(
@@ -133,6 +133,7 @@ def _site(
         alone, openings=_flat(openings, id_), beside=_flat(openings, name), host=built,
         host_choices=choices,
         doors=tuple(o for o in openings.get(id_, ()) if o.wall), others=others,
+        cuts=tuple(o for o in openings.get(id_, ()) if o.bare),
     )  # fmt: skip
 
 

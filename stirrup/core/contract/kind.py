@@ -30,7 +30,8 @@ class Site:
     """What a builder is given: the hull, what stays, the openings asked of it and those asked of its
     host, the host's build and choices; whether the motor is steered from a wheel; the catalogue; how much
     what is level here rises in the boat for each metre forward; openings asked of its upright panels; what
-    else it names than its host, in the order of its fields, with what that makes."""
+    else it names than its host, in the order of its fields, with what that makes; holes asked of it that
+    round."""
 
     surface: HullSurface
     obstacles: tuple[Obstacle, ...] = ()
@@ -43,6 +44,7 @@ class Site:
     rise: float = 0.0
     doors: tuple[Opening, ...] = ()
     others: tuple[tuple[Any, Built], ...] = ()
+    cuts: tuple[Opening, ...] = ()
 
 
 @dataclass(frozen=True)

@@ -7,7 +7,8 @@ from collections.abc import Sequence
 from functools import partial
 from itertools import pairwise
 
-from shapely.geometry import Polygon
+from shapely.geometry import Polygon, box
+from shapely.ops import unary_union
 
 from stirrup.core.contract.gives import Bolts, Built, Foot, Helm, Marked, Shape
 from stirrup.core.contract.kind import Site
@@ -28,6 +29,13 @@ from stirrup.core.fittings.crate_kind import rocks
 from stirrup.core.fittings.joints import Joint, held, mean_place
 from stirrup.core.kinds.console_box.choices import FLANGE_M, ConsoleBox
 from stirrup.core.kinds.console_box.dash import dash_findings, holes, row, sheds
+from stirrup.core.kinds.console_box.extras import (
+    chase_findings,
+    extra_bought,
+    extra_rooms,
+    extra_shapes,
+    rest_member,
+)
 from stirrup.core.kinds.console_box.folded import fold_findings, folds, riveted_m, sides, wrap
 from stirrup.core.kinds.console_box.laid_out import Console, lay_out, opening, panel_of
 from stirrup.core.kinds.console_box.profile import outline
@@ -94,7 +102,9 @@ def _shelf(k: Console) -> list[Panel]:
 def _members(k: Console) -> list[Member]:
     """An angle along each side plate on every side, a strip under each bend, an angle under the foremost
     edge; two angles under a shelf."""
-    return _ledges(k) if folds(k) else [*_frame(k), *_ledges(k)]
+    rest = rest_member(k)
+    rest_of = [rest] if rest is not None else []
+    return [*_ledges(k), *rest_of] if folds(k) else [*_frame(k), *_ledges(k), *rest_of]
 
 
 def _frame(k: Console) -> list[Member]:
@@ -175,7 +185,7 @@ def _bought(k: Console, members: Sequence[Member]) -> tuple[list[Bought], list[F
         joints.append(
             Joint("bracket", "Brackets to sides and floor", at, style, layers, BRACKETS * IN_BRACKET)
         )
-    out += _screwed(k) + _helm_parts(k)
+    out += _screwed(k) + _helm_parts(k) + extra_bought(k)
     if c.cover != "none":
         (x, z), top = k.side("top").middle, k.side("top")
         out += covered(c, catalogue, c.cover, k.between * top.length, k.place(x, 0.0, z))
@@ -250,7 +260,7 @@ def _shapes(k: Console) -> tuple[Shape, ...]:
         Shape("form-line", tuple(k.place(0.0, y, c.height - c.drop) for y in (-half, half)), view="across",
               closed=False),
     ]  # fmt: skip
-    return tuple(out + _dash_shapes(k) + _wheel_shapes(k))
+    return tuple(out + _dash_shapes(k) + _wheel_shapes(k) + extra_shapes(k))
 
 
 def _dash_shapes(k: Console) -> list[Shape]:
@@ -286,8 +296,10 @@ def _solid(k: Console, region: Polygon) -> Solid:
     """The room around it, and its true profile."""
     c, half = k.c, k.c.width / 2
     corners = tuple(k.place(x, y, z) for y in (-half, half) for x, z in outline(c))
-    around = Prism(region, k.foot, k.foot + c.height)
-    return Solid(c.id, "body", plain(c.name), around, pieces=(Swept(corners),))
+    more = extra_rooms(k)
+    plan = box(*unary_union([region, *(m.footprint for m in more)]).bounds) if more else region
+    around = Prism(plan, k.foot, k.foot + c.height)
+    return Solid(c.id, "body", plain(c.name), around, pieces=(Swept(corners), *more))
 
 
 def build(c: ConsoleBox, site: Site) -> Built:
@@ -302,7 +314,7 @@ def build(c: ConsoleBox, site: Site) -> Built:
     return Built(
         c.id, tuple(panels), tuple(members), tuple(bought), _shapes(k),
         findings=(*findings, *rocks(c, site, k.foot), *dash_findings(c, k.side("dash"), k.t, wide),
-                  *sheds(c), *fold_findings(k)),
+                  *sheds(c), *fold_findings(k), *chase_findings(k)),
         top_m=k.foot + c.height,
         region=region,
         solids=(_solid(k, region),),

@@ -12,6 +12,9 @@ from stirrup.core.quantities import Angle, Length
 
 LEAST_TOP_M = 0.06  # of the top left ahead of the dash
 LEAST_FACE_M = 0.25  # of the face left under the dash
+# of a grab rail: its entry of the catalogue, and how long it is [m]
+RAILS = {"300 mm": ("handle-grab-300", 0.3), "600 mm": ("handle-grab-600", 0.6)}
+RAIL_ROOM_M = 0.06  # of top that a rail leaves
 FLANGE_M = 0.025  # of a folded side, over its bend: working value
 
 
@@ -34,6 +37,10 @@ class ConsoleBox(CrateBase):
     gauges: int = Field(2, ge=0, le=6, title="Round gauges")
     gauge: Literal["52 mm", "85 mm"] = Field("52 mm", title="Gauges' hole")
     panel: bool = Field(True, title="Switch panel")
+    chase: bool = Field(False, title="Chase for cables, into the floor")
+    foot_rest: bool = Field(False, title="Foot rest")
+    rest_up: Length = Field(0.12, ge=0.05, le=0.4, title="Foot rest, up")
+    rails: Literal["none", "300 mm", "600 mm"] = Field("none", title="Grab rails on its top")
 
     @property
     def run(self) -> float:
@@ -60,5 +67,10 @@ class ConsoleBox(CrateBase):
         if self.wheel and self.wheel_up > self.dash:
             raise ValueError(
                 f"wheel_up: read {self.wheel_up:g} m; accepted: at most the dash's {self.dash:g} m"
+            )
+        if self.rails != "none" and RAILS[self.rails][1] > self.length - self.run - RAIL_ROOM_M:
+            raise ValueError(
+                f"rails: read {self.rails}; accepted: at most {self.length - self.run - RAIL_ROOM_M:.3f} m "
+                "on its top: a shorter rail, a deeper console, or a shorter dash"
             )
         return self

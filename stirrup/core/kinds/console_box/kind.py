@@ -2,11 +2,15 @@
 
 from __future__ import annotations
 
-from stirrup.core.contract.gives import Built
+from collections.abc import Hashable
+
+from stirrup.core.contract.gives import Built, Opening
 from stirrup.core.contract.kind import Entry, Site
+from stirrup.core.document import Document
 from stirrup.core.fittings.crate_kind import CrateKind
 from stirrup.core.kinds.console_box.build import build
 from stirrup.core.kinds.console_box.choices import ConsoleBox
+from stirrup.core.kinds.console_box.extras import chase_opening
 from stirrup.core.parts.catalogue import Catalogue
 
 
@@ -22,14 +26,23 @@ class ConsoleBoxKind(CrateKind[ConsoleBox]):
     )  # fmt: skip
     about = (
         "Flat sheets on angles, or folded sheet metal, about a profile with a sloped dash and a top that "
-        "sheds water; holes for instruments and helm, an opening with a cover, a shelf. Folded, one sheet "
-        "goes over all of it and is riveted to the flanges of its sides; flat patterns and bends are with "
-        "the cuts. Whoever steers at it is looked at."
+        "sheds water; holes for instruments and helm, an opening with a cover, a shelf, a chase for cables "
+        "into the floor, a foot rest, grab rails. Folded, one sheet goes over all of it and is riveted to "
+        "the flanges of its sides; flat patterns and bends are with the cuts. Whoever steers at it is "
+        "looked at."
     )
 
     def idle(self, c: ConsoleBox, catalogue: Catalogue) -> frozenset[str]:
         """Where a wheel is that is not there; the hole of no gauge."""
-        return frozenset([*([] if c.wheel else ["wheel_up"]), *([] if c.gauges else ["gauge"])])
+        idle = {"wheel_up": not c.wheel, "gauge": not c.gauges, "rest_up": not c.foot_rest}
+        return frozenset(name for name, so in idle.items() if so)
+
+    def asks(self, c: ConsoleBox, host: Document, catalogue: Catalogue) -> Opening | None:
+        return chase_opening(c)
+
+    def reads(self, c: ConsoleBox, host: Built) -> Hashable | None:
+        """With a chase all that carries the floor; else how that lies under its foot."""
+        return None if c.chase else super().reads(c, host)
 
     def build(self, c: ConsoleBox, site: Site) -> Built:
         return build(c, site)

@@ -54,7 +54,8 @@ class LaidOut:
     @property
     def ground(self) -> Ground:
         """What the skin may be parted over."""
-        return Ground(self.outline, tuple(self.site.openings), self.framing, self.outline, self.angle.b)
+        asked = (*self.site.openings, *self.site.cuts)
+        return Ground(self.outline, asked, self.framing, self.outline, self.angle.b)
 
 
 def lay_out(c: FloorChoices, site: Site) -> LaidOut:
@@ -76,7 +77,7 @@ def lay_out(c: FloorChoices, site: Site) -> LaidOut:
     aft, fore = float(outline.bounds[0]), float(outline.bounds[2])
     inset = min(INSET_M, (fore - aft) / 4)
     framing = frame(aft + inset, fore - inset, c.spacing, angle.b, site.openings)
-    ground = Ground(outline, tuple(site.openings), framing, outline, angle.b)
+    ground = Ground(outline, (*site.openings, *site.cuts), framing, outline, angle.b)
     # bearers stand athwart, so the grain of wood lies along the boat
     parted = joints(ground, skin, skin.stuff.kind == "wood", f"{place}.skin")
     stands = tuple(_bearers(framing, parted, site, (angle.b + bearer.thickness) / 2))

@@ -119,7 +119,7 @@ def ground_of(deck: LaidOut, framing: Framing) -> Ground:
     """What the skin may be parted over."""
     source = deck.section
     inner = between_flanges(deck.site.surface, deck.under, source.b)
-    return Ground(deck.outline, tuple(deck.site.openings), framing, inner, source.b)
+    return Ground(deck.outline, (*deck.site.openings, *deck.site.cuts), framing, inner, source.b)
 
 
 def keeps_grain(deck: LaidOut) -> bool:

@@ -1,0 +1,160 @@
+"""What a console has besides its box: a chase for cables into the floor, a foot rest, grab rails."""
+
+from __future__ import annotations
+
+from functools import partial
+
+from shapely.geometry import Polygon, box
+
+from stirrup.core.contract.gives import Built, Opening, Shape
+from stirrup.core.document import Point
+from stirrup.core.findings import Finding, Fix, Quantity, declare, plain
+from stirrup.core.fittings.angles import flat_body
+from stirrup.core.fittings.under_floor import standing_under
+from stirrup.core.kinds.console_box.choices import RAILS, ConsoleBox
+from stirrup.core.kinds.console_box.laid_out import Console
+from stirrup.core.parts.model import Bought, Member
+from stirrup.core.space.shapes import Prism
+
+declare("layout", {"CHASE": "chase for cables under a console"}, acceptable=True)
+
+CHASE_M = (0.06, 0.14)  # along and across: a plug of a motor's harness goes through; working value
+CHASE_IN_M = 0.05  # from the inside of its fore wall
+REST, REST_OFF_M, REST_IN_M = "square-25x2", 0.09, 0.03
+REST_BRACKETS, IN_BRACKET = 2, 2
+RAIL_IN_M, RAIL_HIGH_M = 0.04, 0.055
+
+
+def chase_of(c: ConsoleBox) -> Polygon:
+    """The hole in the floor under it, in plan [m]."""
+    along, across = CHASE_M
+    fore = c.x + c.length / 2 - CHASE_IN_M
+    return box(fore - along, c.y - across / 2, fore, c.y + across / 2)
+
+
+def chase_opening(c: ConsoleBox) -> Opening | None:
+    """What it asks of its floor: a hole that nothing is framed round."""
+    if not c.chase:
+        return None
+    hole = chase_of(c)
+    x0, y0, x1, y1 = hole.bounds
+    return Opening(c.id, c.code, hole, (x0, y0, x1, y1), bare=True)
+
+
+def _is_cut(host: Built, hole: Polygon) -> bool:
+    """Whether a level panel of the host has the hole."""
+    middle = hole.centroid
+    for panel in host.panels:
+        if not panel.level:
+            continue
+        for ring in panel.holes:
+            there = Polygon([panel.frame.at(u, v)[:2] for u, v in ring])
+            if there.buffer(1e-6).covers(middle):
+                return True
+    return False
+
+
+def chase_findings(k: Console) -> list[Finding]:
+    """Whether its chase goes through the floor, clear of what carries that."""
+    c, host = k.c, k.site.host
+    if not c.chase:
+        return []
+    hole = chase_of(c)
+    if host is None or not _is_cut(host, hole):
+        return [Finding("CHASE", "mend", c.id, "Its chase leads nowhere",
+                        "What it stands on is not cut for its cables.", {},
+                        "Stand it on a floor or deck, all of its foot, or lead the cables out of a "
+                        "side.")]  # fmt: skip
+    x0, y0, x1, y1 = hole.bounds
+    met = [(label, a, b) for label, a, b in standing_under(host)
+           if a[0] < x1 and x0 < b[0] and a[1] < y1 and y0 < b[1]]  # fmt: skip
+    if not met:
+        text = "The hole under it is clear of what carries the floor; trim its edge."
+        return [Finding("CHASE", "fine", c.id, "Its cables go through the floor", text)]
+    by = max(b[0] for _, _, b in met) - x0, x1 - min(a[0] for _, a, _ in met)
+    ahead = by[0] <= by[1]
+    values = {"by": Quantity(min(by), "m")}
+    way = "forward" if ahead else "aft"
+    fix = Fix(f"Move it {{by}} {way}", c.id, (min(by) if ahead else -min(by), 0.0, 0.0))
+    names = ", ".join(dict.fromkeys(plain(label) for label, _, _ in met))
+    return [Finding("CHASE", "look", c.id, "Its chase comes over what carries the floor",
+                    f"{names}: under the hole.", values, f"Move it {{by}} {way}, or lead the cables round.",
+                    fixes=(fix,))]  # fmt: skip
+
+
+def rest_member(k: Console) -> Member | None:
+    """The bar of its foot rest, across its aft face."""
+    c = k.c
+    if not c.foot_rest:
+        return None
+    tube = k.site.catalogue.section(REST)
+    half, s = c.width / 2 - REST_IN_M, tube.a / 2
+    ends = (k.place(-REST_OFF_M, -half, c.rest_up), k.place(-REST_OFF_M, half, c.rest_up))
+    low = tuple((x - s, y, z) for x, y, z in ends)
+    bodies = partial(flat_body, (low[0], low[1]), tube.a, tube.a, (0.0, 0.0, 1.0), (1.0, 0.0, 0.0))
+    return Member(f"{c.id}/rest", f"{c.code}-O", f"{c.name}, foot rest", c.id, tube, 2 * half, ends,
+                  role="frame", late_bodies=bodies)  # fmt: skip
+
+
+def _rest_box(k: Console) -> Prism:
+    """Where the bar and its brackets are."""
+    c, s = k.c, k.site.catalogue.section(REST).a / 2
+    half, z = c.width / 2 - REST_IN_M, k.foot + c.rest_up
+    return Prism(box(k.aft - REST_OFF_M - s, c.y - half, k.aft, c.y + half), z - s, z + s)
+
+
+def extra_rooms(k: Console) -> tuple[Prism, ...]:
+    """What stands out of its box."""
+    return (_rest_box(k),) if k.c.foot_rest else ()
+
+
+def extra_bought(k: Console) -> list[Bought]:
+    """Brackets and bolts of its foot rest, edge trim of its chase, rails."""
+    c, catalogue = k.c, k.site.catalogue
+    rows: list[tuple[str, str, str, str, float, Point]] = []
+    if c.foot_rest:
+        at, count = k.place(-REST_OFF_M / 2, 0.0, c.rest_up), REST_BRACKETS * IN_BRACKET
+        rows += [("rest-brackets", "OK", "brackets of its foot rest", "bracket-40", REST_BRACKETS, at),
+                 ("rest-bolts", "OR", "bolts of its foot rest", "bolt-m6x50", count, at),
+                 ("rest-nuts", "ON", "nuts of its foot rest", "nut-m6", count, at)]  # fmt: skip
+    if c.chase:
+        at = (chase_of(c).centroid.x, c.y, k.foot)
+        rows.append(("chase", "J", "edge trim of its chase", "edge-trim", 2 * sum(CHASE_M), at))
+    if c.rails != "none":
+        item, long = RAILS[c.rails]
+        for key, code, hand in (("rail-port", "1", 1), ("rail-starboard", "2", -1)):
+            x, y = c.length - RAIL_IN_M - long / 2, hand * (c.width / 2 - RAIL_IN_M)
+            word = f"grab rail {'port' if hand > 0 else 'starboard'}"
+            rows.append((key, f"U{code}", word, item, 1, k.place(x, y, c.height + RAIL_HIGH_M / 2)))
+    out = []
+    for key, code, word, item, amount, at in rows:
+        entry = catalogue.find(item)
+        group = "fasteners" if "bolts" in key or "nuts" in key else "hardware"
+        out.append(Bought(f"{c.id}/{key}", f"{c.code}-{code}", f"{c.name}, {word}", c.id, entry, amount,
+                          amount * entry.mass, at, group))  # type: ignore[arg-type]  # fmt: skip
+    return out
+
+
+def extra_shapes(k: Console) -> list[Shape]:
+    """Its foot rest, rails and chase."""
+    c, out = k.c, []
+    if c.foot_rest:
+        half = c.width / 2 - REST_IN_M
+        bar = tuple(k.place(-REST_OFF_M, y, c.rest_up) for y in (-half, half))
+        arm = tuple(k.place(x, 0.0, c.rest_up) for x in (-REST_OFF_M, 0.0))
+        out += [Shape("form-wheel", bar, closed=False),
+                Shape("form-wheel", bar, view="across", closed=False),
+                Shape("form-wheel", arm, view="side", closed=False)]  # fmt: skip
+    if c.rails != "none":
+        _, long = RAILS[c.rails]
+        a, b, z = c.length - RAIL_IN_M - long, c.length - RAIL_IN_M, c.height + RAIL_HIGH_M
+        for hand in (-1, 1):
+            y = hand * (c.width / 2 - RAIL_IN_M)
+            out.append(Shape("form-wheel", (k.place(a, y, z), k.place(b, y, z)), closed=False))
+        legs = ((a, c.height), (a, z), (b, z), (b, c.height))
+        out.append(Shape("form-wheel", tuple(k.place(x, 0.0, up) for x, up in legs), view="side",
+                         closed=False))  # fmt: skip
+    if c.chase:
+        ring = tuple((float(x), float(y), k.foot) for x, y in chase_of(c).exterior.coords[:-1])
+        out.append(Shape("form-line", ring))
+    return out

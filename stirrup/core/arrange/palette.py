@@ -144,9 +144,18 @@ class _Placing:
         for way, y in product((1, -1), dict.fromkeys((side, -side, 0.0))):
             for k in range(way < 0, TRIES):
                 ring = _ring(x + way * k * STEP_M, y, size)
-                if (low or _even(self.footing, ring)) and self._clear(ring):
+                fits = self._goes_under(ring, size) if low else _even(self.footing, ring)
+                if fits and self._clear(ring):
                     return x + way * k * STEP_M, y
         return at
+
+    def _goes_under(self, ring: Sequence[tuple[float, float]], size: Size) -> bool:
+        """Whether it goes under the decks over a place, where it stands on what is lowest there."""
+        foot, here = _standing_m(self.footing, ring, True), Polygon(ring)
+        if foot is None:
+            return False
+        over = ((f.region, f.below.free_m) for b in self.footing.built for f in b.floors if f.below)
+        return all(free >= foot + size[2] or not region.intersects(here) for region, free in over)
 
     def free(self, at: tuple[float, float], size: Size) -> bool:
         """Whether nothing else stands in its outline about a place, and all of it is in the boat."""

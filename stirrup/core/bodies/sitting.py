@@ -18,7 +18,7 @@ FOOT_ROOM_WIDE_M = 0.40
 FOOT_HIGH_M = 0.25  # room for the feet and shins over the floor
 TURN_STEPS = 6  # of a quarter turn
 CUSHION = 0.48  # of the height of a seat on its pedestal: from here up it turns
-BEHIND_WHEEL_M = 0.55  # from a console's aft side to the middle of a seat: working value
+BEHIND_WHEEL_M = 0.53  # from a console's aft side to the middle of a seat: working value
 
 _BACK = Line("form-back", ((-0.98, -0.92), (-0.98, 0.92), (-0.72, 0.86), (-0.72, -0.86)))
 _SIDE = (

@@ -28,6 +28,8 @@ from stirrup.core.kinds.hatch.choices import Hatch, opening
 from stirrup.core.parts.catalogue import Catalogue
 
 SHARE = 0.38  # of a deck's length, where a first one goes
+# of a first one: up to which thickness of lid its grip reaches [m], with the gasket's share left
+LATCHES = (("latch-50", 0.005), ("latch-57", 0.015))
 APART_M, EDGE_M = 0.16, 0.08  # left between two openings, and to the deck's edge, of a first place
 BETWEEN_M = 0.10  # left between a hatch and its copy
 
@@ -98,6 +100,7 @@ class HatchKind(Kind[Hatch]):
             decks = [(d, e) for d, e in decks if e.x[0] <= at[0] <= e.x[1]]
             if not decks:
                 raise CoreError("there is no deck there: a hatch sits in a deck", "at")
+        decks.sort(key=lambda pair: _how_full(placing, pair[0].id))
         chosen = [(d, e) for d, e in decks if d.id == placing.host]
         length, width = _first_size(*(chosen or decks)[0])
         free = None if at is not None else _free(placing, chosen or decks)
@@ -108,10 +111,24 @@ class HatchKind(Kind[Hatch]):
             "mark": placing.mark(self.letter), "deck": deck.id,
             "x": round(at[0] if at else x, 2), "y": round(at[1] if at else y, 2),
             "clear_length": length, "clear_width": width, "lies": self.lies[entry],
+            "latch": _latch(placing, deck.id),
         }  # fmt: skip
 
     def build(self, c: Hatch, site: Site) -> Built:
         return build(c, site)
+
+
+def _how_full(placing: Placing, id_: str) -> tuple[bool, int]:
+    """Raised decks before floors, and those with fewest holes first."""
+    floors = next((b.floors for d, b in placing.built("opening") if d.id == id_), ())
+    return (not any(f.below for f in floors), len(placing.holes(id_)))
+
+
+def _latch(placing: Placing, id_: str) -> str:
+    """One whose grip suits a lid of its deck's own sheet."""
+    panels = next((b.panels for d, b in placing.built("opening") if d.id == id_), ())
+    thick = max((p.sheet.thickness for p in panels if p.level), default=0.0)
+    return next((latch for latch, most in LATCHES if thick <= most), LATCHES[-1][0])
 
 
 def _first_size(deck: Any, extent: Extent) -> tuple[float, float]:

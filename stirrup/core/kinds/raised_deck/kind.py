@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from typing import Any
 
 from stirrup.core.contract.gives import (
@@ -65,6 +66,7 @@ class RaisedDeckKind(LevelKind[RaisedDeck]):
             "height": height,
             # what is looked at stands under the edge that people see
             "face": not stern, "face_fore": stern,
+            "face_foot": _on_floor(placing, fore if stern else aft, height),
         }  # fmt: skip
 
     def lone(self, c: RaisedDeck) -> bool:
@@ -101,6 +103,18 @@ class RaisedDeckKind(LevelKind[RaisedDeck]):
     def build_level(self, c: RaisedDeck, site: Site) -> Built:
         """Its parts and findings, level in its hull."""
         return build(c, site)
+
+
+def _on_floor(placing: Placing, x: float, height: float) -> float | None:
+    """Height at which a face ends that would stand in a floor; None where there is none under it [m]."""
+    tops = [
+        f.top_at(x)
+        for _, built in placing.built("floor")
+        for f in built.floors
+        if not f.region.is_empty and f.region.bounds[0] <= x <= f.region.bounds[2] and f.top_at(x) < height
+    ]
+    # whole millimetres, over it
+    return math.ceil(max(tops) * 1000 - 1e-6) / 1000 if tops else None
 
 
 def _there_is_one(placing: Placing, x: float) -> bool:

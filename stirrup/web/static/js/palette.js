@@ -20,6 +20,23 @@ function open() {
 const free = (entry) => !entry.hidden && entry.getAttribute("aria-disabled") !== "true";
 const entries = () => [...dialog().querySelectorAll("[data-pick], [data-go]")];
 
+// what Enter takes: called just that, then one whose title begins so, then a word of it, then the first
+function best() {
+  const typed = document.getElementById("palette-find").value.trim().toLowerCase();
+  const there = entries().filter((one) => free(one) && !one.closest("[data-stage]").hidden);
+  if (!typed) return there[0];
+  const title = (one) => (one.dataset.title ?? "").toLowerCase();
+  const named = (one) => [one.dataset.name, one.dataset.mark, one.dataset.pick, title(one)];
+  return (
+    // the name of something that is on the plan goes there; it is not placed once more
+    there.find((one) => one.dataset.go && named(one).includes(typed)) ??
+    there.find((one) => named(one).includes(typed)) ??
+    there.find((one) => title(one).startsWith(typed)) ??
+    there.find((one) => ` ${title(one)}`.includes(` ${typed}`)) ??
+    there[0]
+  );
+}
+
 function filter() {
   const words = document.getElementById("palette-find").value.toLowerCase().split(/\s+/).filter(Boolean);
   for (const entry of entries()) {
@@ -33,6 +50,8 @@ function filter() {
       (section.dataset.there !== undefined && !words.length);
   }
   document.getElementById("palette-none").hidden = entries().some((entry) => !entry.hidden);
+  const takes = best();
+  for (const entry of entries()) entry.classList.toggle("takes", entry === takes && words.length > 0);
 }
 
 function arm(entry) {
@@ -106,13 +125,7 @@ function onKey(event) {
     if (event.key !== "Enter") return;
     event.preventDefault();
     event.stopPropagation();
-    const typed = event.target.value.trim().toLowerCase();
-    const there = entries().filter((one) => free(one) && !one.closest("[data-stage]").hidden);
-    // the name of something that is on the plan goes there; it is not placed once more
-    const first =
-      there.find(
-        (one) => one.dataset.go && typed && [one.dataset.name, one.dataset.mark].includes(typed),
-      ) ?? there[0];
+    const first = best();
     if (first && !event.isComposing) arm(first);
     return;
   }

@@ -254,4 +254,4 @@ def test_a_seat_goes_behind_its_wheel() -> None:
     value = place(before, here.surface, here.footing, "helm seat").value
     built = here.fitting("console")
     assert built is not None
-    assert value["mass"]["centre"][:2] == pytest.approx([built.helms[0].aft_m - 0.55, -0.2], abs=1e-3)
+    assert value["mass"]["centre"][:2] == pytest.approx([built.helms[0].aft_m - 0.53, -0.2], abs=1e-3)

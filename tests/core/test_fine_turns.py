@@ -41,6 +41,7 @@ ELSEWHERE = {
     "RESTRAINT-HOLDS": "test_restraint_seat.py", "RESTRAINT-BRACKET": "test_restraint_seat.py",
     "FRAME-TRIM": "test_frame.py",
     "CHASE": "test_console_extras.py",
+    "BOLTED-HOLDS": "test_deck_fitting.py",
     "RUN-BENDS": "test_cable_run.py", "RUN-TURNS": "test_cable_run.py",
 }  # fmt: skip
 # tells where to drill, how much to order; what makes it wrong has findings of its own

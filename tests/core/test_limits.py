@@ -15,6 +15,7 @@ from stirrup.core.hull.model import Diagonals, KnuckleLine, QuickStart, Skin
 from stirrup.core.kinds.battery_tray import BatteryTray
 from stirrup.core.kinds.cable_run import CableRun
 from stirrup.core.kinds.console_box import ConsoleBox
+from stirrup.core.kinds.deck_fitting import DeckFitting
 from stirrup.core.kinds.face_door import FaceDoor
 from stirrup.core.kinds.floor import FloorChoices
 from stirrup.core.kinds.hatch import Hatch
@@ -138,6 +139,11 @@ LIMITS: dict[type[Document], dict[str, str]] = {
     PaintZone: {
         "aft": "[-2, 40]", "fore": "[-2, 40]", "low": "[-1, 5]", "high": "[-1, 5]", "primed": "[0, 4]",
         "coats": "[0, 8]",
+    },
+    DeckFitting: {
+        "x": "[-2, 40]", "y": "[-5, 5]", "turn": "[-180, 180]", "length": "[0.02, 2]", "width": "[0.01, 1]",
+        "height": "[0.005, 1]", "along": "[0.01, 2]", "across": "[0, 1]", "body": "[0, 0.3]",
+        "pull": "[0, 100000]", "pull_up": "[0, 2]",
     },
     BatteryTray: {"pitch": "[0.02, 0.4]"},
     TankCradle: {"pitch": "[0.02, 0.4]"},

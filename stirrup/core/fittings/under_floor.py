@@ -3,6 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
+from typing import NamedTuple
+
+from shapely.geometry import Polygon
 
 from stirrup.core.contract.base import Named
 from stirrup.core.contract.gives import Built
@@ -60,3 +63,37 @@ def standing_under(host: Built) -> Iterator[tuple[str, Point2, Point2]]:
         if places and member.role != "side":
             xs, ys = [p[0] for p in places], [p[1] for p in places]
             yield member.label, (min(xs), min(ys)), (max(xs), max(ys))
+
+
+def holes_in(host: Built) -> list[Polygon]:
+    """Holes of a floor's level panels, in plan."""
+    return [
+        Polygon([panel.frame.at(u, v)[:2] for u, v in ring])
+        for panel in host.panels
+        if panel.level
+        for ring in panel.holes
+    ]
+
+
+def is_cut(host: Built, hole: Polygon) -> bool:
+    """Whether a level panel of the host has the hole."""
+    middle = hole.centroid
+    return any(there.buffer(1e-6).covers(middle) for there in holes_in(host))
+
+
+class Met(NamedTuple):
+    """What carries a floor where a hole is to be: marks; how far forward (+) or aft (-) is clear [m]."""
+
+    labels: tuple[str, ...] = ()
+    by: float = 0.0
+
+
+def carried_over(host: Built, hole: Polygon) -> Met:
+    """What hangs or stands under a floor where a hole goes through it."""
+    x0, y0, x1, y1 = hole.bounds
+    met = [(label, a[0], b[0]) for label, a, b in standing_under(host)
+           if a[0] < x1 and x0 < b[0] and a[1] < y1 and y0 < b[1]]  # fmt: skip
+    if not met:
+        return Met()
+    ahead, back = max(b for _, _, b in met) - x0, x1 - min(a for _, a, _ in met)
+    return Met(tuple(dict.fromkeys(label for label, _, _ in met)), ahead if ahead <= back else -back)

@@ -6,11 +6,11 @@ from functools import partial
 
 from shapely.geometry import Polygon, box
 
-from stirrup.core.contract.gives import Built, Opening, Shape
+from stirrup.core.contract.gives import Opening, Shape
 from stirrup.core.document import Point
 from stirrup.core.findings import Finding, Fix, Quantity, declare, plain
 from stirrup.core.fittings.angles import flat_body
-from stirrup.core.fittings.under_floor import standing_under
+from stirrup.core.fittings.under_floor import carried_over, is_cut
 from stirrup.core.kinds.console_box.choices import RAILS, ConsoleBox
 from stirrup.core.kinds.console_box.laid_out import Console
 from stirrup.core.parts.model import Bought, Member
@@ -41,42 +41,25 @@ def chase_opening(c: ConsoleBox) -> Opening | None:
     return Opening(c.id, c.code, hole, (x0, y0, x1, y1), bare=True)
 
 
-def _is_cut(host: Built, hole: Polygon) -> bool:
-    """Whether a level panel of the host has the hole."""
-    middle = hole.centroid
-    for panel in host.panels:
-        if not panel.level:
-            continue
-        for ring in panel.holes:
-            there = Polygon([panel.frame.at(u, v)[:2] for u, v in ring])
-            if there.buffer(1e-6).covers(middle):
-                return True
-    return False
-
-
 def chase_findings(k: Console) -> list[Finding]:
     """Whether its chase goes through the floor, clear of what carries that."""
     c, host = k.c, k.site.host
     if not c.chase:
         return []
     hole = chase_of(c)
-    if host is None or not _is_cut(host, hole):
+    if host is None or not is_cut(host, hole):
         return [Finding("CHASE", "mend", c.id, "Its chase leads nowhere",
                         "What it stands on is not cut for its cables.", {},
                         "Stand it on a floor or deck, all of its foot, or lead the cables out of a "
                         "side.")]  # fmt: skip
-    x0, y0, x1, y1 = hole.bounds
-    met = [(label, a, b) for label, a, b in standing_under(host)
-           if a[0] < x1 and x0 < b[0] and a[1] < y1 and y0 < b[1]]  # fmt: skip
-    if not met:
+    met = carried_over(host, hole)
+    if not met.labels:
         text = "The hole under it is clear of what carries the floor; trim its edge."
         return [Finding("CHASE", "fine", c.id, "Its cables go through the floor", text)]
-    by = max(b[0] for _, _, b in met) - x0, x1 - min(a[0] for _, a, _ in met)
-    ahead = by[0] <= by[1]
-    values = {"by": Quantity(min(by), "m")}
-    way = "forward" if ahead else "aft"
-    fix = Fix(f"Move it {{by}} {way}", c.id, (min(by) if ahead else -min(by), 0.0, 0.0))
-    names = ", ".join(dict.fromkeys(plain(label) for label, _, _ in met))
+    values = {"by": Quantity(abs(met.by), "m")}
+    way = "forward" if met.by > 0 else "aft"
+    fix = Fix(f"Move it {{by}} {way}", c.id, (met.by, 0.0, 0.0))
+    names = ", ".join(plain(label) for label in met.labels)
     return [Finding("CHASE", "look", c.id, "Its chase comes over what carries the floor",
                     f"{names}: under the hole.", values, f"Move it {{by}} {way}, or lead the cables round.",
                     fixes=(fix,))]  # fmt: skip

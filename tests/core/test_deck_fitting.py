@@ -64,16 +64,16 @@ def test_whether_they_hold() -> None:
 
 
 def test_its_plate_and_bolts() -> None:
-    """A plate 25 mm past its bolts, under the deck: 100 by 50; 6 of foot, 2.5 of deck, 4.83 of plate: a
-    bolt of 20 mm holds up to 12.2, so it takes 30."""
+    """A plate 25 mm past its bolts, under the deck: 100 by 50; 6 of foot, 2.5 of deck, 3.18 of plate:
+    11.7, which a bolt of 20 mm holds up to 12.2."""
     built = cleat()
     (plate,) = built.panels
     us, vs = zip(*plate.outline, strict=True)
     assert (max(us) - min(us), max(vs) - min(vs)) == pytest.approx((0.10, 0.05))
-    assert plate.frame.origin[2] == pytest.approx(0.3 - 0.0025 - 0.004826 / 2, abs=2e-5)
+    assert plate.frame.origin[2] == pytest.approx(0.3 - 0.0025 - 0.003175 / 2, abs=2e-5)
     parts = {b.label: (b.item, b.quantity) for b in built.bought}
     assert parts["N1-T"] == ("cleat-150", 1)
-    assert parts["N1-R"] == ("bolt-m6x30", 2) and parts["N1-N"][1] == 2 and parts["N1-W"][1] == 2
+    assert parts["N1-R"] == ("bolt-m6x20", 2) and parts["N1-N"][1] == 2 and parts["N1-W"][1] == 2
     washers = {b.label: (b.item, b.quantity) for b in cleat(under="large washers").bought}
     assert washers["N1-R"] == ("bolt-m6x20", 2) and washers["N1-W"][1] == 4
     assert not cleat(under="large washers").panels

@@ -42,6 +42,7 @@ ELSEWHERE = {
     "FRAME-TRIM": "test_frame.py",
     "CHASE": "test_console_extras.py",
     "BOLTED-HOLDS": "test_deck_fitting.py",
+    "CATCH": "test_latching.py",
     "RUN-BENDS": "test_cable_run.py", "RUN-TURNS": "test_cable_run.py",
 }  # fmt: skip
 # tells where to drill, how much to order; what makes it wrong has findings of its own
@@ -132,8 +133,8 @@ TABLE = [
     # his feet have 0.676 m to the battery at 2.3 m, 0.1 are needed
     ("FEET", "crew", "teal-mule", lift("battery", 0), -0.3, -0.62),
     # so heavy that one at the helm leaves 0.20 m over the water, the limit
-    ("FREEBOARD", "one at the helm", "sedge-hopper", heavy, 1440.0, 1460.0),
-    ("MOMENT", "one standing on the gunwale", "sedge-hopper", heavy, 1800.0, 1850.0),
+    ("FREEBOARD", "one at the helm", "sedge-hopper", heavy, 1408.0, 1428.0),
+    ("MOMENT", "one standing on the gunwale", "sedge-hopper", heavy, 1780.0, 1810.0),
 ]  # fmt: skip
 
 

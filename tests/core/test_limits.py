@@ -63,7 +63,7 @@ ENTRIES: dict[type[Document], dict[str, str]] = {
     },
     entries.Latch: {
         "body": "(0, 0.3]", "underside": "(0, 0.3]", "grip_min": "[0, 0.2]", "grip_max": "[0, 0.2]",
-        "catch_drop": "[0, 0.3]",
+        "catch_drop": "[0, 0.3]", "reach": "[0, 0.3]",
     },
     entries.Pedestal: {
         "low": "[0.02, 1]", "high": "[0.02, 1]", "base": "[0.05, 0.6]", "circle": "[0.04, 0.6]",

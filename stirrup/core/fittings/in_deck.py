@@ -26,6 +26,11 @@ def leg_m(catalogue: Catalogue, host: object) -> float:
     return catalogue.section(str(getattr(host, "members", "angle-40x40x3"))).a
 
 
+def wall_m(catalogue: Catalogue, host: object) -> float:
+    """How thick the flange of a host's members is [m]. Raises CoreError."""
+    return catalogue.section(str(getattr(host, "members", "angle-40x40x3"))).t
+
+
 def _way_onto(cutout: Polygon, deck: Polygon, leg_m: float) -> tuple[float, float] | None:
     """Least move (x, y) [m] along the axes that brings a cut-out onto the deck with a leg's
     breadth beside it: first within the deck's extent, then towards the centreline; None if none."""

@@ -8,8 +8,11 @@ from stirrup.core.findings import Finding, Fix, Input, Quantity, Working, declar
 from stirrup.core.parts.catalogue import Catalogue
 from stirrup.core.parts.entries import Latch
 
-declare("layout", {"LATCH-GRIP": "grip of the latch", "LATCH-PLACE": "where the latch goes"})
+declare("layout", {"LATCH-GRIP": "grip of the latch", "LATCH-PLACE": "where the latch goes",
+                   "CATCH": "what the latch catches on"}, acceptable=True)  # fmt: skip
 
+TUNED_M = 0.003  # that a slot takes up, either way: working value
+CAUGHT_M = 0.008  # of the tongue under the landing: working value
 WRENCH_ROOM_M = 0.011  # between a latch body and the frame: 10 to 12 mm
 SCREWS_IN_LATCH = 4
 
@@ -87,3 +90,40 @@ def latch_place(place: str, what: str, landing: tuple[float, str], gap: float, l
             "rules of the trade, “Hatches”",
         ),
     )
+
+
+def latch_catch(place: str, landing: float, latch: Latch) -> Finding:
+    """What the tongue catches on: how much is filled or taken off under the landing, and whether it
+    reaches that. landing: thickness of what it catches under [m].
+
+    Source: docs/trade-rules.md, “Hatches”.
+    """
+    fill = latch.catch_drop - landing
+    inward = latch.underside / 2 + WRENCH_ROOM_M  # from the latch's middle to the landing's edge
+    over = latch.reach - inward
+    values = {"drop": Quantity(latch.catch_drop, "m", True), "landing": Quantity(landing, "m", True),
+              "fill": Quantity(abs(fill), "m", True), "over": Quantity(over, "m", True),
+              "block": Quantity(max(CAUGHT_M - over, 0.0), "m", True)}  # fmt: skip
+    work = Working(
+        "fill = tongue under the lid - landing; over = reach - (underside / 2 + wrench room)",
+        (Input("tongue under the lid", Quantity(latch.catch_drop, "m", True), "maker"),
+         Input("landing", Quantity(landing, "m", True)),
+         Input("reach", Quantity(latch.reach, "m", True), "maker")),
+        Quantity(fill, "m", True), "rules of the trade, “Hatches”",
+    )  # fmt: skip
+    if fill < -TUNED_M:
+        return Finding("CATCH", "mend", place, "Its tongue comes over the landing",
+                       "The tongue lies {drop} under the lid, and the landing is {landing}: trim {fill} "
+                       "off the landing under it.", values,
+                       "Trim it, or take a latch with a deeper tongue.", work)  # fmt: skip
+    how = "Fill {fill} under the landing with a catch plate" if fill > TUNED_M else "It catches as it is"
+    text = (
+        f"{how}; set the plate in the middle of its slot, so that it is tuned both ways. Keep the body "
+        "from turning: a rebate in wood, adhesive or a screw at an angle in sheet."
+    )
+    if latch.reach > 0 and over < CAUGHT_M:
+        return Finding("CATCH", "look", place, "The lip is too far for its tongue",
+                       text + " A catch block of {block} brings the lip to it.", values,
+                       "Put the block on the landing, or take a latch that reaches further.",
+                       work)  # fmt: skip
+    return Finding("CATCH", "fine", place, "What the latch catches on", text, values, working=work)

@@ -56,11 +56,11 @@ class CableRun(FittingBase):
     )
 
 
-def _end(motor: ItemBase, inside: float) -> Point:
+def _end(motor: ItemBase, x: float) -> Point:
     """Where it leaves the boat for the motor: over the transom, or where the motor's bracket is."""
     _, y, z = motor.mass.centre
     high = motor.mounted + OVER_TRANSOM_M if motor.mounted is not None else z - UNDER_HEAD_M
-    return (inside, y, high)
+    return (x, y, high)
 
 
 def _start(helm: Helm) -> Point:
@@ -76,7 +76,7 @@ def _transom_m(surface: HullSurface, z: float, c: CableRun) -> float:
 
 
 def _along_side(c: CableRun, surface: HullSurface, start: Point, end: Point, aft: float) -> list[Any]:
-    """Down or up the console, across to the side, along it, across the transom, and up to the motor."""
+    """Down or up the console, across to the side, along it, and along the transom to the motor."""
     hand = 1 if c.side == "port" else -1
     room = inside_region(surface, c.high)
     if breadth_at(room, start[0]) is None or aft + 2 * c.off > start[0]:
@@ -85,29 +85,23 @@ def _along_side(c: CableRun, surface: HullSurface, start: Point, end: Point, aft
     path = side_path(room, aft, start[0], hand)[::-1]
     there = [(float(x), float(y) - hand * c.off, c.high) for x, y in path]
     low = (start[0], start[1], c.high)
-    corner = (aft, end[1], c.high)
-    return [
-        ("in the console", (start, low)), ("across to the side", (low, there[0])),
-        ("along the side", tuple(there)), ("along the transom", (there[-1], corner)),
-        ("up to the motor", (corner, (aft, end[1], end[2]))),
-    ]  # fmt: skip
+    return [("in the console", (start, low)), ("across to the side", (low, there[0])),
+            ("along the side", tuple(there)), ("along the transom", (there[-1], end))]  # fmt: skip
 
 
 def _under_floor(c: CableRun, start: Point, end: Point, aft: float) -> list[Any]:
-    """Down the console, aft under the floor, up at the transom, and across to the motor."""
+    """Down the console, aft under the floor, and up the transom to the motor."""
     low = (start[0], start[1], c.high)
     back = (aft, start[1], c.high)
-    up = (aft, start[1], end[2])
-    there = (aft, end[1], end[2])
     return [("in the console", (start, low)), ("under the floor", (low, back)),
-            ("up the transom", (back, up)), ("across to the motor", (up, there))]  # fmt: skip
+            ("up the transom", (back, end))]  # fmt: skip
 
 
 def way_of(c: CableRun, surface: HullSurface, helm: Helm, motor: ItemBase, radius: float) -> Route:
     """Its way from the helm to the transom. Raises CoreError where there is none."""
     start = _start(helm)
-    end = _end(motor, _transom_m(surface, c.high, c))
     aft = _transom_m(surface, c.high, c) + c.off
+    end = _end(motor, aft)
     if start[0] <= aft:
         raise CoreError("its console stands abaft the transom", f"fittings.{c.id}.helm")
     side = c.way == "along the side"

@@ -40,6 +40,7 @@ OF_M = 0.006
 FOOT_M = 0.006  # of a fitting's foot, and its bed of sealant: working value
 STEP_M, TRIES = 0.02, 20  # aft, for a first place
 PLAY_M = 0.002  # round the hole of its body
+PLATE = "al-3.2"
 OVER_M = 0.025  # of a plate beyond the bolts
 SEALANT_M3, CARTRIDGE_M3 = 4e-6, 0.00029  # of a bedded hole; of a cartridge
 PlateId = Annotated[Id, StockRef("sheet")]
@@ -72,7 +73,7 @@ class DeckFitting(FittingBase):
     across: Length = Field(0.0, ge=0, le=1, title="Bolts, apart across", description="0: in one row")
     bolt: Literal["M5", "M6", "M8"] = Field("M6", title="Bolts")
     under: Under = Field("backing plate", title="Under the deck")
-    plate: PlateId = Field("al-4.8", title="Plate of")
+    plate: PlateId = Field(PLATE, title="Plate of")
     body: Length = Field(0.0, ge=0, le=0.3, title="Hole for its body, across", description="0: none")
     pull: Force = Field(2500.0, ge=0, le=100_000, title="Pull to hold, N")
     pull_up: Length = Field(0.03, ge=0, le=2, title="Pulled at, over the deck")
@@ -217,6 +218,12 @@ def _corners(outline: Polygon) -> tuple[Point2, ...]:
     return ((x0, y0), (x1, y0), (x1, y1), (x0, y1))
 
 
+def _sheet_of(host: Built) -> str:
+    """The deck's own sheet where that is metal: a plate comes out of what is left of it."""
+    own = (p.sheet.id for p in host.panels if p.level and p.sheet.stuff.kind == "metal")
+    return next(own, PLATE)
+
+
 def _clear(host: Built, x: float, apart: Point2) -> float:
     """The first x at or abaft of a place where its plate is clear of what carries the deck; the place
     itself where there is none near [m]."""
@@ -281,6 +288,7 @@ class DeckFittingKind(StandingKind[DeckFitting]):
             "kind": self.key, "id": placing.id(entry.split()[-1]), "name": placing.name(_CALLED[entry]),
             "mark": placing.mark(self.letter), "on": deck.id, "part": part, "x": round(x, 3),
             "y": round(y, 3), "along": along, "across": across, "length": long, "width": wide,
+            "plate": _sheet_of(built_by[deck.id]),
             "height": high, "pull": pull, "pull_up": up, "body": BODY_M.get(entry, 0.0),
         }  # fmt: skip
 

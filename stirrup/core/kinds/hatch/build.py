@@ -17,8 +17,8 @@ from stirrup.core.errors import CoreError
 from stirrup.core.findings import Finding, Fix, Quantity, declare
 from stirrup.core.findings import plain as plain_text
 from stirrup.core.fittings.cover import covered, wrapped_m
-from stirrup.core.fittings.in_deck import flange_m, leg_m, placing_findings
-from stirrup.core.fittings.latching import latch_offset_m, latch_place
+from stirrup.core.fittings.in_deck import flange_m, leg_m, placing_findings, wall_m
+from stirrup.core.fittings.latching import latch_catch, latch_offset_m, latch_place
 from stirrup.core.fittings.lid_support import Supported, lid_about, supported
 from stirrup.core.fittings.runners import Rectangle, runner_findings, runner_panels
 from stirrup.core.kinds.hatch.choices import (
@@ -109,9 +109,18 @@ def build(c: Hatch, site: Site) -> Built:
     made = _made(c, deck, site.host.top_m, site.catalogue, between)
     # the same lid as before keeps what was found out about it; only its place is looked at anew
     placed = [*placing_findings(opening(c, host, site.catalogue), site), *_landing(c, host, site.catalogue),
-              *_smaller(c, between)]  # fmt: skip
+              *_smaller(c, between), *_catch(c, host, site.catalogue)]  # fmt: skip
     bought, led = drained(c, site, site.host.top_m)
     return replace(made, bought=(*made.bought, *bought), findings=(*placed, *made.findings, *led))
+
+
+def _catch(c: Hatch, host: object, catalogue: Catalogue) -> list[Finding]:
+    """What its latch catches on: the flange of the members, with the deck's skin where the lid lies on
+    that; a gutter has a bracket of its own."""
+    if c.lies == "flush, over a gutter":
+        return []
+    skin = catalogue.sheet(carrier(host).skin).thickness if c.lies == "on the deck" else 0.0
+    return [latch_catch(c.id, wall_m(catalogue, host) + skin, catalogue.latch(c.latch))]
 
 
 @lru_cache(maxsize=512)

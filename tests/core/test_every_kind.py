@@ -42,7 +42,8 @@ EXAMPLES: dict[str, dict[str, Any]] = {
 }  # fmt: skip
 CASES = [(k.key, entry.key) for k in KINDS for entry in k.entries] + [(key, "") for key in EXAMPLES]
 # they reach from side to side, or are part of the boat: there is no second one beside them
-NO_COPY = {"raised_deck", "floor", "battery_tray", "tank_cradle", "cable_run", "well_box", "volume"}
+NO_COPY = {"raised_deck", "floor", "battery_tray", "tank_cradle", "cable_run", "chocks", "well_box",
+           "volume"}  # fmt: skip
 
 
 BATTERY = {"id": "battery", "form": "battery", "stage": "added", "size": [0.33, 0.18, 0.24],
@@ -53,8 +54,12 @@ WELL = {"id": "well", "size": [0.4, 0.6, 0.3], "floor_centre": [0.8, -0.4, 0.03]
 OUTBOARD = {"id": "engine", "form": "outboard", "mass": {"value": 60.0, "centre": [-0.2, 0.0, 0.9]}}
 
 
+ICE = {"id": "ice", "form": "cooler", "stage": "added", "size": [0.38, 0.5, 0.3],
+       "mass": {"value": 8.0, "centre": [1.2, 0.6, 0.153]}}  # fmt: skip
+
+
 def boat() -> Plan:
-    return plan(fittings=[{**DECK, "aft": 2.5}], items=[CONSOLE, BATTERY, OUTBOARD], tanks=[WELL])
+    return plan(fittings=[{**DECK, "aft": 2.5}], items=[CONSOLE, BATTERY, OUTBOARD, ICE], tanks=[WELL])
 
 
 @cache

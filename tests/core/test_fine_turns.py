@@ -43,6 +43,7 @@ ELSEWHERE = {
     "CHASE": "test_console_extras.py",
     "BOLTED-HOLDS": "test_deck_fitting.py",
     "CATCH": "test_latching.py",
+    "TANK-REACH": "test_tank_cradle.py", "ROD-TUBES": "test_locker_box.py",
     "RUN-BENDS": "test_cable_run.py", "RUN-TURNS": "test_cable_run.py",
 }  # fmt: skip
 # tells where to drill, how much to order; what makes it wrong has findings of its own

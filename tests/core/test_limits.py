@@ -14,6 +14,7 @@ from stirrup.core.document import Document, MassPoint
 from stirrup.core.hull.model import Diagonals, KnuckleLine, QuickStart, Skin
 from stirrup.core.kinds.battery_tray import BatteryTray
 from stirrup.core.kinds.cable_run import CableRun
+from stirrup.core.kinds.chocks import Chocks
 from stirrup.core.kinds.console_box import ConsoleBox
 from stirrup.core.kinds.deck_fitting import DeckFitting
 from stirrup.core.kinds.face_door import FaceDoor
@@ -145,6 +146,7 @@ LIMITS: dict[type[Document], dict[str, str]] = {
         "height": "[0.005, 1]", "along": "[0.01, 2]", "across": "[0, 1]", "body": "[0, 0.3]",
         "pull": "[0, 100000]", "pull_up": "[0, 2]",
     },
+    Chocks: {"filled": "[0, 300]", "pitch": "[0.02, 0.4]"},
     BatteryTray: {"pitch": "[0.02, 0.4]"},
     TankCradle: {"pitch": "[0.02, 0.4]"},
     CableRun: {"high": "[0, 5]", "off": "[0, 0.5]", "radius": "[0.01, 2]", "slack": "[0, 3]"},
@@ -159,6 +161,7 @@ LIMITS: dict[type[Document], dict[str, str]] = {
     LockerBox: {
         "x": "[-2, 40]", "y": "[-5, 5]", "length": "[0.15, 3]", "width": "[0.15, 3]",
         "height": "[0.1, 1.6]", "lids": "[0, 4]", "longest": "(0, 6]", "opens": "[40, 105]",
+        "tubes": "[0, 20]",
     },
     LeaningPost: {
         "x": "[-2, 40]", "y": "[-5, 5]", "length": "[0.2, 0.9]", "width": "[0.4, 1.8]",

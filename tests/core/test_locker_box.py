@@ -115,3 +115,13 @@ def test_mirrored_its_door_opens_to_the_other_side() -> None:
     value = thing.model_dump(mode="json")
     kind_of(thing).mirror(value)
     assert (value["y"], value["door"]) == (-0.2, "starboard")
+
+
+@pytest.mark.parametrize(("tubes", "level"), [(9, "fine"), (10, "mend")])
+def test_rod_tubes_side_by_side_and_in_layers(tubes: int, level: str) -> None:
+    """Inside 195 mm across and as high: three of 55 in a row, three rows. Each as long as it is inside."""
+    slim = {"length": 2.0, "width": 0.2, "height": 0.2}
+    found = next(f for f in boat(tubes=tubes, **slim).findings if f.code == "ROD-TUBES")
+    assert found.level == level and found.values["room"].value == 9
+    (tube,) = (b for b in locker(tubes=4, **slim).bought if b.item == "rod-tube")
+    assert tube.quantity == pytest.approx(4 * (2.0 - 2 * T))

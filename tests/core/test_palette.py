@@ -34,13 +34,14 @@ def test_the_stages_come_in_working_order_and_a_hatch_needs_a_deck() -> None:
         "well_box": "a livewell",
         "tank_cradle": "a tank",
         **dict.fromkeys(("deck cleat", "deck rod holder", "deck rail", "quick-release"), "a deck"),
+        "chocks": "a cooler",
         "steering run": "a console",
         "control run": "a console",
     }
     assert {e.key for e in empty if e.missing} == set(needs)
     assert all(needs[e.key] in e.missing for e in empty if e.missing)
     whole = put(skiff_plan(fittings=[DECK]), "console", (2.0, 0.0))
-    for key in ("battery", "livewell", "motor"):
+    for key in ("battery", "livewell", "motor", "cooler"):
         whole = put(whole, key)
     assert not any(e.missing for e in palette(whole))
 

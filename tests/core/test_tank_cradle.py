@@ -158,3 +158,19 @@ def test_slantwise_the_straight_way_counts_and_the_nearest_battery() -> None:
 def test_no_spark_is_told_without_petrol_or_battery() -> None:
     assert not [f for f in boat().findings if f.code == "SPARKS"]
     assert not [f for f in boat({"liquid": "diesel"}, [BATTERY]).findings if f.code == "SPARKS"]
+
+
+def test_a_tank_under_a_floor_is_looked_at_through_an_opening() -> None:
+    """Under a deck at 0.4 m, without a hatch over it, with one beside it, with one over its end."""
+    deck = {"kind": "raised_deck", "id": "deck", "name": "Deck", "mark": "D1", "aft": 1.0, "fore": 3.5,
+            "height": 0.4}  # fmt: skip
+    hatch = {"kind": "hatch", "id": "hatch", "name": "Hatch", "deck": "deck", "y": 0.0, "clear_length": 0.3,
+             "clear_width": 0.3}  # fmt: skip
+    # the tank reaches from 1.7 to 2.3
+    for at, level in ((None, "look"), (2.9, "look"), (2.4, "fine")):
+        fittings = [CRADLE, deck, *([{**hatch, "x": at}] if at else [])]
+        assert told(derive(plan(fittings=fittings, tanks=[TANK])), "TANK-REACH").level == level
+    open_ = derive(plan(fittings=[CRADLE], tanks=[TANK]))
+    assert not [f for f in open_.findings if f.code == "TANK-REACH"]
+    water = derive(plan(fittings=[deck], tanks=[{**TANK, "liquid": "fresh water"}]))
+    assert not [f for f in water.findings if f.code == "TANK-REACH"]

@@ -62,6 +62,7 @@ OFFERED: dict[str, tuple[str, str]] = {
     "liquid": ("tank", "tanks"),
     "battery": ("battery", "batteries"),
     "motor": ("motor", "motors"),
+    "loose": ("cooler or box", "coolers and boxes"),
 }
 
 

@@ -15,7 +15,7 @@ from stirrup.core.findings import Finding
 from stirrup.core.fit.access import openings, reaching_in, steps
 from stirrup.core.fit.already import already_findings
 from stirrup.core.fit.clearance import clearance_findings, ways_out
-from stirrup.core.fit.fuel import sparks
+from stirrup.core.fit.fuel import sparks, tanks_reached
 from stirrup.core.fit.motor import mount_findings
 from stirrup.core.fit.people import people_findings
 from stirrup.core.fit.standing import standing_findings
@@ -73,6 +73,7 @@ def check_fit(
         *openings(things),
         *drains(things, reports),
         *sparks(things),
+        *tanks_reached(things),
         *mount_findings(things),
         *taken_out(plan),
         *stowage_findings(plan, things),

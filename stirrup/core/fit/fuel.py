@@ -5,14 +5,18 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 
+from shapely.geometry import Polygon, box
+
 from stirrup.core.bodies.tank import Tank
 from stirrup.core.findings import Finding, Quantity, declare, plain
 from stirrup.core.plan.placed import Placed
 
-declare("layout", {"SPARKS": "what sparks near fuel"}, acceptable=True, pace="behind")
+declare("layout", {"SPARKS": "what sparks near fuel", "TANK-REACH": "whether a fuel tank can be looked at"},
+        acceptable=True, pace="behind")  # fmt: skip
 
 SPARK_M = 0.15  # of a battery's posts from a fuel tank: working value; further is better
 PETROL = "petrol"
+SPARE_M = 0.01  # that a tank may reach into what carries a floor
 
 
 def sparks(things: Sequence[Placed]) -> list[Finding]:
@@ -52,3 +56,33 @@ def _told(tank: Placed, battery: Placed, gap: float) -> Finding:
                    "taken off, and vapour lies low: {least} are the least, a space of its own is better.",
                    values, "Move one of them; cover both posts, and air the space.",
                    other=battery.id)  # fmt: skip
+
+
+def tanks_reached(things: Sequence[Placed]) -> list[Finding]:
+    """Of each fuel tank under a floor or deck: whether something opens over its fittings.
+
+    Source: docs/trade-rules.md, “Tanks”.
+    """
+    out = []
+    for tank in things:
+        if not isinstance(tank.choices, Tank) or not tank.choices.is_fuel:
+            continue
+        (x, y, z), (long, wide, high) = tank.choices.floor_centre, tank.choices.size
+        here = box(x - long / 2, y - wide / 2, x + long / 2, y + wide / 2)
+        over = [t for t in things for f in t.built.floors
+                if f.broad and f.under_m > z + high - SPARE_M and f.region.intersects(here)]  # fmt: skip
+        if over:
+            out.append(_reached(tank, over, here, things))
+    return out
+
+
+def _reached(tank: Placed, over: Sequence[Placed], here: Polygon, things: Sequence[Placed]) -> Finding:
+    ids, name = {t.id for t in over}, plain(tank.title)
+    holes = [h for t in things for h in t.built.holes if h.host in ids and box(*h.outline).intersects(here)]
+    if holes:
+        return Finding("TANK-REACH", "fine", tank.id, "An opening lies over it",
+                       f"Sender, hoses and clamps of {name} can be looked at.")  # fmt: skip
+    names = ", ".join(dict.fromkeys(plain(t.title) for t in over))
+    return Finding("TANK-REACH", "look", tank.id, "Nothing opens over it",
+                   f"{names}: over {name}, and no hatch there. Sender, hoses and clamps have to be looked "
+                   "at each season.", {}, "Put a hatch over its fittings.", other=over[0].id)  # fmt: skip

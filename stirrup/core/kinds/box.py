@@ -14,6 +14,7 @@ class BoxKind(ItemKind):
         Entry("anchor", "Anchor and line", 4, "right forward and low", "rode rope chain"),
         Entry("item", "Anything else", 4, "name it, size it, weigh it", "free thing box toolbox dog"),
     )
+    offers = frozenset(["loose"])
     firsts = {
         "anchor": First((0.50, 0.35, 0.20), 9.0, "gear", 0.84, 0.0, True),
         "item": First((0.40, 0.30, 0.30), 10.0, "gear", 0.50),

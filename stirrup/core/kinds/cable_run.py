@@ -6,6 +6,7 @@ import math
 from collections.abc import Callable
 from typing import Annotated, Any, Literal
 
+import numpy as np
 from pydantic import Field
 
 from stirrup.core.bodies.item import ItemBase
@@ -34,6 +35,7 @@ OVER_TRANSOM_M = 0.05
 CLIP_M = 0.45  # from clip to clip: working value
 UNDER_SHEER_M, OVER_BOTTOM_M = 0.10, 0.06  # of a first one
 SIDE_SHARE = 0.5  # of the half breadth: a console further out is served along its side
+STATIONS = 9  # along a side
 PLENTY_M = 1e-9
 
 
@@ -56,10 +58,11 @@ class CableRun(FittingBase):
     )
 
 
-def _end(motor: ItemBase, x: float) -> Point:
-    """Where it leaves the boat for the motor: over the transom, or where the motor's bracket is."""
+def _end(motor: ItemBase, x: float, keel: float) -> Point:
+    """Where it leaves the boat for the motor: over the transom, or where the motor's bracket is. keel: its
+    height at the transom [m]."""
     _, y, z = motor.mass.centre
-    high = motor.mounted + OVER_TRANSOM_M if motor.mounted is not None else z - UNDER_HEAD_M
+    high = keel + motor.mounted + OVER_TRANSOM_M if motor.mounted is not None else z - UNDER_HEAD_M
     return (x, y, high)
 
 
@@ -82,8 +85,11 @@ def _along_side(c: CableRun, surface: HullSurface, start: Point, end: Point, aft
     if breadth_at(room, start[0]) is None or aft + 2 * c.off > start[0]:
         where = f"{start[0]:.3f} m from the transom, {c.high:.3f} m up"
         raise CoreError(f"{where} there is no side to lead it along", f"fittings.{c.id}.high")
-    path = side_path(room, aft, start[0], hand)[::-1]
-    there = [(float(x), float(y) - hand * c.off, c.high) for x, y in path]
+    path = side_path(room, aft, start[0], hand)
+    # at even steps: a cable does not follow what the tape read to the millimetre
+    xs = np.linspace(start[0], aft, STATIONS)
+    ys = np.interp(xs, path[:, 0], path[:, 1]) - hand * c.off
+    there = [(float(x), float(y), c.high) for x, y in zip(xs, ys, strict=True)]
     low = (start[0], start[1], c.high)
     return [("in the console", (start, low)), ("across to the side", (low, there[0])),
             ("along the side", tuple(there)), ("along the transom", (there[-1], end))]  # fmt: skip
@@ -101,7 +107,7 @@ def way_of(c: CableRun, surface: HullSurface, helm: Helm, motor: ItemBase, radiu
     """Its way from the helm to the transom. Raises CoreError where there is none."""
     start = _start(helm)
     aft = _transom_m(surface, c.high, c) + c.off
-    end = _end(motor, aft)
+    end = _end(motor, aft, float(surface.lines[0][0][0][2]))
     if start[0] <= aft:
         raise CoreError("its console stands abaft the transom", f"fittings.{c.id}.helm")
     side = c.way == "along the side"

@@ -30,10 +30,12 @@ from stirrup.core.parts.model import Bought
 from stirrup.core.quantities import Angle, Length
 from stirrup.core.space.room import Room
 
-declare("layout", {"LONGEST": "what is to go into a locker"}, acceptable=True)
+declare("layout", {"LONGEST": "what is to go into a locker", "ROD-TUBES": "room for rod tubes"},
+        acceptable=True)  # fmt: skip
 
 MOST_M = 3.0  # of a box
 FINE_M = 5e-4
+TUBE_M = 0.055  # a rod tube of 50 mm over its wall: working value
 HANDLE_M = 0.05  # half of a handle, and how far from the lid's edge it is drawn
 SHORT = "The longest thing does not go in"
 
@@ -51,6 +53,7 @@ class LockerBox(CrateBase):
     opens: Angle = Field(80.0, ge=40, le=105, title="Lids open to, degrees")
     door: Doors = Field("none", title="Door in its side")
     drain: bool = Field(False, title="Drain in its bottom")
+    tubes: int = Field(0, ge=0, le=20, title="Rod tubes in it", description="as long as it is inside")
     longest: Length | None = Field(
         None,
         gt=0,
@@ -91,6 +94,21 @@ def _longest(c: LockerBox, b: Crate) -> list[Finding]:
     ]  # fmt: skip
 
 
+def _tubes(c: LockerBox, b: Crate) -> list[Finding]:
+    """Whether its rod tubes lie side by side in it, in as many layers as go under its lids."""
+    if not c.tubes:
+        return []
+    across, high = min(b.inner), b.under - b.floor
+    row, rows = int((across + FINE_M) / TUBE_M), int((high + FINE_M) / TUBE_M)
+    values = {"room": Quantity(row * rows, "count"), "tubes": Quantity(c.tubes, "count"),
+              "each": Quantity(TUBE_M, "m", True)}  # fmt: skip
+    text = "{room} tubes of {each} lie in it, side by side and in layers; {tubes} are wanted."
+    if c.tubes <= row * rows:
+        return [Finding("ROD-TUBES", "fine", c.id, "Its rod tubes go in", text, values)]
+    return [Finding("ROD-TUBES", "mend", c.id, "Too many rod tubes", text, values,
+                    "Take fewer, or make it wider or higher.")]  # fmt: skip
+
+
 def _shut(c: LockerBox, b: Crate) -> list[Bought]:
     """Gasket round its lids, a catch for each; the drain."""
     z, out = b.under, []
@@ -103,6 +121,10 @@ def _shut(c: LockerBox, b: Crate) -> list[Bought]:
             Bought(f"{c.id}/catch", f"{c.code}-Q", f"{c.name}, catches of the lids", c.id, catch, c.lids,
                    c.lids * catch.mass, (*b.at, z)),
         ]  # fmt: skip
+    if c.tubes:
+        tube, long = b.catalogue.plain("rod-tube"), c.tubes * max(b.inner)
+        out.append(Bought(f"{c.id}/tubes", f"{c.code}-U", f"{c.name}, rod tubes", c.id, tube, long,
+                          long * tube.mass, (*b.at, b.floor + TUBE_M / 2)))  # fmt: skip
     if c.drain:
         drain = b.catalogue.plain("drain-25")
         # in the aft corner, where water runs at rest
@@ -155,7 +177,13 @@ def build(c: LockerBox, site: Site) -> Built:
         (*parts.panels, *(d.panel for d in doors)),
         parts.members,
         (*parts.bought, *_shut(c, b), *lift.bought, *(p for d in doors for p in d.bought)),
-        (*parts.findings, *lift.findings, *(f for d in doors for f in d.findings), *_longest(c, b)),
+        (
+            *parts.findings,
+            *lift.findings,
+            *(f for d in doors for f in d.findings),
+            *_longest(c, b),
+            *_tubes(c, b),
+        ),
     )
     return standing_built(
         c, b, whole, charts=lift.charts,
@@ -169,7 +197,14 @@ def build(c: LockerBox, site: Site) -> Built:
 # by the palette's key: first size [m], further choices
 _FIRST: dict[str, dict[str, Any]] = {
     "locker_box": {"length": 0.60, "width": 0.40, "height": 0.35},
-    "rod_locker": {"length": 2.20, "width": 0.28, "height": 0.25, "hinge": "port", "longest": 2.15},
+    "rod_locker": {
+        "length": 2.20,
+        "width": 0.28,
+        "height": 0.25,
+        "hinge": "port",
+        "longest": 2.15,
+        "tubes": 4,
+    },
     "anchor_locker": {"length": 0.45, "width": 0.40, "height": 0.30, "drain": True},
 }
 

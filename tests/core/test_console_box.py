@@ -255,3 +255,13 @@ def test_a_seat_goes_behind_its_wheel() -> None:
     built = here.fitting("console")
     assert built is not None
     assert value["mass"]["centre"][:2] == pytest.approx([built.helms[0].aft_m - 0.53, -0.2], abs=1e-3)
+
+
+def test_holes_that_run_into_one_another_are_one_and_are_told() -> None:
+    """A display of 180 mm over the helm of a short dash: the sheet is cut once, and DASH says it."""
+    derived = boat(display="180 mm", dash=0.25, wheel_up=0.12)
+    built = derived.fitting("console")
+    assert built is not None
+    dash = next(p for p in built.panels if p.key == "console/dash")
+    assert dash.polygon.is_valid and len(dash.holes) == 1
+    assert [f for f in derived.findings if f.code == "DASH" and f.level == "mend"]

@@ -8,6 +8,7 @@ import pytest
 from stirrup.core.arrange.palette import place
 from stirrup.core.contract.gives import Built
 from stirrup.core.derive import Derived
+from stirrup.core.errors import CoreError
 from stirrup.core.findings import Finding
 from stirrup.core.fittings.under_floor import holes_in
 from stirrup.core.plan.changes import apply
@@ -77,6 +78,15 @@ def test_its_plate_and_bolts() -> None:
     washers = {b.label: (b.item, b.quantity) for b in cleat(under="large washers").bought}
     assert washers["N1-R"] == ("bolt-m6x20", 2) and washers["N1-W"][1] == 4
     assert not cleat(under="large washers").panels
+
+
+@pytest.mark.parametrize(("across", "goes"), [(0.0, True), (0.019, False), (0.02, True)])
+def test_bolts_leave_sheet_between_them(across: float, goes: bool) -> None:
+    if goes:
+        assert cleat(across=across).panels
+        return
+    with pytest.raises(CoreError, match=r"at least 0\.02 m"):
+        boat(across=across)
 
 
 def test_turned_its_holes_turn_with_it() -> None:

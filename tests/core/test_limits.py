@@ -143,7 +143,7 @@ LIMITS: dict[type[Document], dict[str, str]] = {
     },
     DeckFitting: {
         "x": "[-2, 40]", "y": "[-5, 5]", "turn": "[-180, 180]", "length": "[0.02, 2]", "width": "[0.01, 1]",
-        "height": "[0.005, 1]", "along": "[0.01, 2]", "across": "[0, 1]", "body": "[0, 0.3]",
+        "height": "[0.005, 1]", "along": "[0.02, 2]", "across": "[0, 1]", "body": "[0, 0.3]",
         "pull": "[0, 100000]", "pull_up": "[0, 2]",
     },
     Chocks: {"filled": "[0, 300]", "pitch": "[0.02, 0.4]"},

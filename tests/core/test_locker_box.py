@@ -12,6 +12,7 @@ from stirrup.core.kinds.registry import kind_of
 from stirrup.core.plan.changes import SetValue, apply
 from tests.boats import derive, plan
 from tests.core.test_step_box import DECK
+from tests.crossing import crossings
 
 LOCKER = {"kind": "locker_box", "id": "locker", "name": "Locker", "mark": "K1", "on": "deck", "x": 2.0,
           "y": 0.2, "length": 0.6, "width": 0.4, "height": 0.35, "skin": "al-2.5"}  # fmt: skip
@@ -125,3 +126,14 @@ def test_rod_tubes_side_by_side_and_in_layers(tubes: int, level: str) -> None:
     assert found.level == level and found.values["room"].value == 9
     (tube,) = (b for b in locker(tubes=4, **slim).bought if b.item == "rod-tube")
     assert tube.quantity == pytest.approx(4 * (2.0 - 2 * T))
+
+
+def test_its_posts_stand_on_its_bottom() -> None:
+    """On cleats of 25 mm and 2.5 of sheet, up to under a lid of 2.5: 350 - 30 mm; nothing of it stands in
+    another part."""
+    derived = boat()
+    built = locker()
+    posts = [m for m in built.members if "/post/" in m.key]
+    assert [m.length for m in posts] == pytest.approx([0.35 - 0.025 - 2 * T] * 4)
+    assert crossings(derived) == {}
+    assert crossings(boat(lids=2, door="aft", tubes=3)) == {}

@@ -11,6 +11,7 @@ from hypothesis import strategies as st
 from stirrup.core.arrange.palette import place
 from stirrup.core.contract.gives import Built
 from stirrup.core.derive import Derived
+from stirrup.core.errors import CoreError
 from stirrup.core.findings import Finding
 from stirrup.core.kinds.restraint_seat import RestraintSeat
 from stirrup.core.parts.model import Panel
@@ -53,6 +54,13 @@ def test_a_bracket_laid_flat() -> None:
     assert bend.angle_deg == 90 and bend.radius == pytest.approx(2 * T, abs=1e-6)
     # two bolts in the foot, one through the shell
     assert len(bracket.holes) == 3
+
+
+def test_three_brackets_stand_beside_one_another() -> None:
+    """0.4 of 0.30 m is 0.12 from one to the next, less 4 mm."""
+    assert crossings(boat(joined="welded", depth=0.30, bracket=0.116)) == {}
+    with pytest.raises(CoreError, match=r"at most 0\.116 m"):
+        boat(depth=0.30, bracket=0.117)
 
 
 def test_its_bolts_come_where_the_shell_is_bolted() -> None:

@@ -260,11 +260,13 @@ def bearers(b: Crate) -> list[Member]:
 
 
 def members(b: Crate) -> list[Member]:
-    """Four posts in its corners; cleats along both long walls, under its top or its bottom."""
+    """Four posts in its corners, on its bottom where it has one; cleats along both long walls, under its
+    top or its bottom."""
     half, aside = b.deep / 2 - b.t, b.broad / 2 - b.t
+    low = b.floor if b.bottom else b.foot
     out = []
     for k, (back, side) in enumerate(((-1.0, 1.0), (-1.0, -1.0), (1.0, 1.0), (1.0, -1.0)), 1):
-        path = (b.place(back * half, side * aside, b.foot), b.place(back * half, side * aside, b.under))
+        path = (b.place(back * half, side * aside, low), b.place(back * half, side * aside, b.under))
         inward = ((-back, 0.0, 0.0), (0.0, -side, 0.0))
         out.append(_member(b, f"post/{k}", f"V{k}", f"corner post {k}", path, inward))
     if b.open_top and not b.bottom:

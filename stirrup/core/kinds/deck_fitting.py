@@ -6,7 +6,7 @@ import math
 from collections.abc import Callable, Hashable
 from typing import Annotated, Any, Literal
 
-from pydantic import Field
+from pydantic import Field, model_validator
 from shapely import affinity
 from shapely.geometry import Point as FlatPoint
 from shapely.geometry import Polygon, box
@@ -39,6 +39,7 @@ HOLDS_N: dict[Under, float] = {"backing plate": 4000.0, "large washers": 1500.0}
 OF_M = 0.006
 FOOT_M = 0.006  # of a fitting's foot, and its bed of sealant: working value
 STEP_M, TRIES = 0.02, 20  # aft, for a first place
+LEAST_APART_M = 0.02  # of bolts: over twice an M8
 PLAY_M = 0.002  # round the hole of its body
 PLATE = "al-3.2"
 OVER_M = 0.025  # of a plate beyond the bolts
@@ -69,7 +70,7 @@ class DeckFitting(FittingBase):
     length: Length = Field(0.15, ge=0.02, le=2, title="Long")
     width: Length = Field(0.04, ge=0.01, le=1, title="Wide")
     height: Length = Field(0.045, ge=0.005, le=1, title="High")
-    along: Length = Field(0.05, ge=0.01, le=2, title="Bolts, apart along it")
+    along: Length = Field(0.05, ge=LEAST_APART_M, le=2, title="Bolts, apart along it")
     across: Length = Field(0.0, ge=0, le=1, title="Bolts, apart across", description="0: in one row")
     bolt: Literal["M5", "M6", "M8"] = Field("M6", title="Bolts")
     under: Under = Field("backing plate", title="Under the deck")
@@ -77,6 +78,15 @@ class DeckFitting(FittingBase):
     body: Length = Field(0.0, ge=0, le=0.3, title="Hole for its body, across", description="0: none")
     pull: Force = Field(2500.0, ge=0, le=100_000, title="Pull to hold, N")
     pull_up: Length = Field(0.03, ge=0, le=2, title="Pulled at, over the deck")
+
+    @model_validator(mode="after")
+    def _apart(self) -> DeckFitting:
+        """Bolts nearer to one another leave no sheet between them."""
+        if 0 < self.across < LEAST_APART_M:
+            raise ValueError(
+                f"across: read {self.across:g} m; accepted: 0 for one row, or at least {LEAST_APART_M:g} m"
+            )
+        return self
 
     @property
     def spots(self) -> tuple[Point2, ...]:

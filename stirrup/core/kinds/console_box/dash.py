@@ -5,13 +5,17 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
+from itertools import combinations
+
+from shapely.geometry import Polygon
+from shapely.ops import unary_union
 
 from stirrup.core.document import Point2
 from stirrup.core.findings import Finding, Quantity, declare
 from stirrup.core.fittings.crate import rectangle
 from stirrup.core.kinds.console_box.choices import ConsoleBox
 from stirrup.core.kinds.console_box.profile import Side
-from stirrup.core.parts.model import Ring
+from stirrup.core.parts.model import Ring, panel_rings
 
 declare("layout", {"DASH": "what goes into a dash", "TOP-WET": "water on a console's top"}, acceptable=True)
 
@@ -80,7 +84,16 @@ def holes(c: ConsoleBox, dash: Side, wide: float) -> tuple[Ring, ...]:
     if c.wheel:
         rings.append(_ring((HELM_HOLE_M, HELM_HOLE_M), True, (0.0, c.wheel_up - dash.length / 2)))
     a, b = wide / 2, dash.length / 2
-    return tuple(r for r in rings if all(abs(u) < a and abs(v) < b for u, v in r))
+    return _joined([r for r in rings if all(abs(u) < a and abs(v) < b for u, v in r)])
+
+
+def _joined(rings: Sequence[Ring]) -> tuple[Ring, ...]:
+    """Holes that run into one another are one hole: a finding says that they clash."""
+    shapes = [Polygon(r) for r in rings]
+    if not any(a.intersects(b) for a, b in combinations(shapes, 2)):
+        return tuple(rings)
+    whole = unary_union(shapes)
+    return tuple(panel_rings(part)[0] for part in getattr(whole, "geoms", [whole]))
 
 
 def _ring(size: Point2, round_: bool, at: Point2) -> Ring:

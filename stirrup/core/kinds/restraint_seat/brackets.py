@@ -9,12 +9,12 @@ from stirrup.core.contract.kind import Site
 from stirrup.core.errors import CoreError
 from stirrup.core.fittings.crate import rectangle
 from stirrup.core.fittings.through_bolts import along_floor, bolt_hole
-from stirrup.core.kinds.restraint_seat.choices import RestraintSeat
+from stirrup.core.kinds.restraint_seat.choices import SHARE_APART, RestraintSeat
 from stirrup.core.parts.entries import Sheet
 from stirrup.core.parts.folding import Bend, laid_flat, least_radius_m, setback_m
 from stirrup.core.parts.model import Frame, Panel, Ring
 
-SHARES = (-0.4, 0.0, 0.4)  # of the shell's depth: where its pairs of brackets are
+SHARES = (-SHARE_APART, 0.0, SHARE_APART)  # of the shell's depth: where its pairs of brackets are
 FOOT_M = 0.07  # of a bracket's foot, from the shell outward
 BOLT_M = 0.008
 BOLT_UP_M = 0.06  # of a bolt through the shell's side, over its foot: working value

@@ -5,13 +5,16 @@ from __future__ import annotations
 import math
 from typing import Annotated, Literal
 
-from pydantic import Field
+from pydantic import Field, model_validator
 
 from stirrup.core.contract.base import FittingBase
 from stirrup.core.document import Id, StockRef, ThingRef
 from stirrup.core.quantities import Angle, Length, Mass
 
 PlateId = Annotated[Id, StockRef("sheet", wanted=(("kind", ("metal",)),))]
+
+SHARE_APART = 0.4  # of the shell's depth, from bracket to bracket
+BETWEEN_M = 0.004
 
 
 class RestraintSeat(FittingBase):
@@ -40,6 +43,17 @@ class RestraintSeat(FittingBase):
         12.0, ge=2, le=50, title="Held against, times its weight", description="your class's rules say it"
     )  # fmt: skip
     steers: bool = Field(False, title="Steered from here")
+
+    @model_validator(mode="after")
+    def _beside(self) -> RestraintSeat:
+        """Brackets stand beside one another."""
+        room = SHARE_APART * self.depth * math.cos(self.lean) - BETWEEN_M
+        if self.bracket > room + 1e-9:
+            raise ValueError(
+                f"bracket: read {self.bracket:g} m; accepted: at most {room:.3f} m, so that three stand "
+                f"beside one another under {self.depth:g} m"
+            )
+        return self
 
     @property
     def lean(self) -> float:

@@ -284,7 +284,7 @@ class DeckFittingKind(StandingKind[DeckFitting]):
         part, (along, across), (long, wide, high), pull, up = FIRST[entry]
         built_by = {d.id: b for d, b in placing.built("floor")}
         built = [(d, f) for d, b in placing.built("floor") for f in b.floors[:1]]
-        there = [(d, f) for d, f in built if not f.region.is_empty]
+        there = [(d, f) for d, f in built if f.broad and not f.region.is_empty]
         if placing.at is not None:
             there = [(d, f) for d, f in there if f.region.bounds[0] <= placing.at[0] <= f.region.bounds[2]]
         if not there:

@@ -132,7 +132,7 @@ class FrameKind(ItemKind):
         Entry("frame", "Frame or kit, bought ready", 2, "seat frame, lid kit, box: what has to be trimmed "
               "to the boat is told", "seat frame kit prefabricated ready made"),
     )  # fmt: skip
-    firsts = {"frame": First((0.40, 0.90, 0.35), 8.0, "seats", 0.40)}
+    firsts = {"frame": First((0.40, 0.90, 0.35), 8.0, "seats", 0.40, low=True)}
     picture = Picture((), (Line("form-body", BOX), Line("form-line", ((-1, 0), (1, 1)), False),
                            Line("form-line", ((-1, 1), (1, 0)), False)))  # fmt: skip
     inside = False  # what stands out of the boat is trimmed off

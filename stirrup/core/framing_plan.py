@@ -10,6 +10,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
 
+import numpy as np
 from shapely.geometry import MultiPoint
 
 from stirrup.core.contract.gives import Built
@@ -219,10 +220,22 @@ def _bearer(p: Panel) -> SetOut:
     return SetOut(p, "", faces, across, top, "upright", ring, ring)
 
 
+def _upright(m: Member) -> SetOut:
+    """A post: both faces from the transom, its middle from the centreline."""
+    points = np.array([p for body in m.fills for p in body])
+    (x0, y0, _), (x1, y1, top) = points.min(axis=0).tolist(), points.max(axis=0).tolist()
+    ring = ((x0, y0), (x1, y0), (x1, y1), (x0, y1))
+    middle = _from_middle((y0 + y1) / 2)
+    faces = (Line("aft face", x0), Line("fore face", x1))
+    return SetOut(m, "", faces, (Line(f"middle, {middle.what}", middle.at),), top, "upright", ring, ring)
+
+
 def _set_out(m: Member) -> SetOut | None:
     """How a member is set; None for one that is part of a box and stands by itself."""
     if m.role == "side":
         return _along_side(m)
+    if m.role == "post":
+        return _upright(m)
     if m.role == "frame" or len(m.path) != 2 or not m.fills:
         return None
     if m.role == "cross":
@@ -267,6 +280,9 @@ def _steps(
              "Between the cross members, whose gap is their length: measure it there, not on the plan."),
         Step(cut, "cross members between these",
              "They end at the members beside the hatches, which must be there before them."),
+        Step(labels("post"), "posts",
+             "Each cut to its own length, its foot to the bottom; bracket and bed at the foot, then "
+             "through the leg of its cross member, which is held straight meanwhile."),
         Step(labels("batten"), "battens under the joints",
              "Last of the frame: the joint of the skin decides where they lie."),
         Step(tuple(faces), "faces", "To the edge members' legs, while these can be reached from above."),
@@ -286,14 +302,15 @@ def framing_plan(built: Built) -> FramingPlan | None:
     found += [_bearer(p) for p in built.panels if p.role == "bearer"]
     if not found:
         return None
-    order = {"bearer": -1, "side": 0, "cross": 1, "": 2, "batten": 3}
+    order = {"bearer": -1, "side": 0, "cross": 1, "": 2, "post": 3, "batten": 4}
     found.sort(key=lambda s: (order.get(s.role, 9), round(s.along[0].at, 6), -s.flange[0][1]))
     # what is set with the faces: their own angles, and soffits
     faces = [m.label for m in built.members if m.role == "frame"]
     faces += [p.label for p in built.panels if p.role == "soffit" or (not p.level and p.role != "bearer")]
     strips = [p.label for p in built.panels if p.role == "strip"]
     skins = [p.label for p in built.panels if p.level and p.role not in ("strip", "soffit")]
-    heights = _heights_where_it_rises(found, built.rise) if built.rise else _heights(found)
+    hung = [s for s in found if s.role != "post"]
+    heights = _heights_where_it_rises(hung, built.rise) if built.rise else _heights(hung)
     steps = _steps(found, faces, strips, skins)
     return FramingPlan(built.fitting, tuple(found), tuple(steps), tuple(heights), built.rise)
 

@@ -44,6 +44,9 @@ ELSEWHERE = {
     "BOLTED-HOLDS": "test_deck_fitting.py",
     "CATCH": "test_latching.py",
     "TANK-REACH": "test_tank_cradle.py", "ROD-TUBES": "test_locker_box.py",
+    "BULKHEAD-RIM": "test_bulkhead.py", "BULKHEAD-IN": "test_bulkhead.py",
+    "BULKHEAD-JOINT": "test_bulkhead.py",
+    "POSTS": "test_posts.py",
     "RUN-BENDS": "test_cable_run.py", "RUN-TURNS": "test_cable_run.py",
 }  # fmt: skip
 # tells where to drill, how much to order; what makes it wrong has findings of its own

@@ -13,6 +13,7 @@ from stirrup.core.bodies.item import Slide
 from stirrup.core.document import Document, MassPoint
 from stirrup.core.hull.model import Diagonals, KnuckleLine, QuickStart, Skin
 from stirrup.core.kinds.battery_tray import BatteryTray
+from stirrup.core.kinds.bulkhead import Bulkhead
 from stirrup.core.kinds.cable_run import CableRun
 from stirrup.core.kinds.chocks import Chocks
 from stirrup.core.kinds.console_box import ConsoleBox
@@ -119,6 +120,7 @@ LIMITS: dict[type[Document], dict[str, str]] = {
         "aft": "[-2, 40]", "fore": "[-2, 40]", "height": "(0, 5]", "side_gap": "[0, 0.1]",
         "spacing": "[0.1, 1.5]", "fastener_pitch": "[0.02, 0.4]", "face_foot": "[0, 5]",
         "rises": "[-6, 6]", "inner": "[0, 4]", "toe": "[0, 0.2]", "toe_high": "[0.05, 0.25]",
+        "posts": "[0, 3]", "post_every": "[1, 6]",
     },
     FloorChoices: {
         "aft": "[-2, 40]", "fore": "[-2, 40]", "height": "(0, 5]", "side_gap": "[0, 0.1]",
@@ -147,6 +149,10 @@ LIMITS: dict[type[Document], dict[str, str]] = {
         "pull": "[0, 100000]", "pull_up": "[0, 2]",
     },
     Chocks: {"filled": "[0, 300]", "pitch": "[0.02, 0.4]"},
+    Bulkhead: {
+        "x": "[-2, 40]", "top": "(0, 5]", "gap": "[0, 0.02]", "limber": "[0, 0.2]", "wide": "[0, 3]",
+        "high": "[0.05, 2]", "sill": "[0, 3]", "corner": "[0, 0.5]", "plies": "[1, 8]",
+    },
     BatteryTray: {"pitch": "[0.02, 0.4]"},
     TankCradle: {"pitch": "[0.02, 0.4]"},
     CableRun: {"high": "[0, 5]", "off": "[0, 0.5]", "radius": "[0.01, 2]", "slack": "[0, 3]"},

@@ -174,7 +174,8 @@ class Member:
     copes: tuple[float, float] = (0.0, 0.0)
     bodies: tuple[tuple[Point, ...], ...] = ()
     ends_at: tuple[str, str] = ("port end", "starboard end")
-    role: Literal["", "side", "cross", "batten", "frame"] = ""  # frame: of a box, set with it
+    # frame: of a box, set with it; post: upright under a cross member
+    role: Literal["", "side", "cross", "batten", "frame", "post"] = ""
     late_bodies: Callable[[], tuple[tuple[Point, ...], ...]] | None = field(
         default=None, compare=False, repr=False
     )

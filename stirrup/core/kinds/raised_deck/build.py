@@ -40,6 +40,7 @@ from stirrup.core.kinds.raised_deck.laid_out import (
     lay_out,
     skin_panels,
 )
+from stirrup.core.kinds.raised_deck.posts import posts_of
 from stirrup.core.kinds.raised_deck.toes import toe_kick, toe_top
 from stirrup.core.parts.model import Bought, Member, Panel
 
@@ -86,10 +87,11 @@ def build(choices: RaisedDeck, site: Site) -> Built:
                   choices.hand)  # fmt: skip
     members = under_deck(place, framing, under_joints)
     jointed = [m for m in members if m.role == "batten" or any(_lies_at(m, x) for x in parted.athwart)]
+    posts = posts_of(deck, members)
     bought, findings = fastened(choices, deck.thickness, members, faces, site, jointed)
-    findings += [*kick.findings, *grain_finding(deck, skins)]
+    findings += [*posts.findings, *kick.findings, *grain_finding(deck, skins)]
     findings += joint_finding(choices.id, ground, parted, under_joints)
-    bought += [*kick.bought, *_cover(deck, skins)]
+    bought += [*posts.bought, *kick.bought, *_cover(deck, skins)]
     foot = largest(beside(choices, piece(deck.hull, deck.aft, deck.fore)))
     level = Level(choices.id, foot, deck.under, choices.height, deck.section.a)
     findings += existing_findings(level, framing.stations, site)
@@ -99,14 +101,14 @@ def build(choices: RaisedDeck, site: Site) -> Built:
     return Built(
         choices.id,
         (*skins, *faces, *kick.panels),
-        (*members, *kick.members),
+        (*members, *posts.members, *kick.members),
         tuple(bought),
         (*shapes(deck, skins, walled), *kick.shapes),
         handles(deck),
         tuple(findings),
         top,
         deck.outline,
-        solids=(slab(choices, deck, members), *walls(deck, walled), *kick.solids),
+        solids=(slab(choices, deck, members), *walls(deck, walled), *kick.solids, *posts.solids),
         floors=(floor(deck),),
         framed=framed(framing, site.openings),
         overhead=(

@@ -7,12 +7,17 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from stirrup.core.contract.schools import Edges, School
+from stirrup.core.document import Id, StockRef, ThingRef
 from stirrup.core.fittings.cover import turns_over, wrapped_m
 from stirrup.core.fittings.fall import rise_of
 from stirrup.core.fittings.level_kind import LevelBase
 from stirrup.core.fittings.stock import AngleId, CoverId, RivetId
 from stirrup.core.parts.catalogue import Catalogue
 from stirrup.core.quantities import Angle, Length
+
+PostId = Annotated[
+    Id, StockRef("section", wanted=(("shape", ("square tube", "round tube", "angle", "timber")),))
+]
 
 
 class RaisedDeck(LevelBase):
@@ -45,6 +50,12 @@ class RaisedDeck(LevelBase):
     face_foot: Length | None = Field(
         None, ge=0, le=5, title="Foot of a face", description="empty: down to the hull"
     )
+    posts: int = Field(0, ge=0, le=3, title="Posts under a cross member")
+    post_every: int = Field(1, ge=1, le=6, title="Under every so many", description="1: under each")
+    post_of: PostId = Field("square-25x2", title="Posts of")
+    posts_on: Annotated[Id | None, ThingRef("floor", "stands on")] = Field(
+        None, title="Posts stand on", description="empty: the bottom of the boat"
+    )
     toe: Length = Field(0.0, ge=0, le=0.2, title="Toe kick, deep", description="0: none")
     toe_high: Length = Field(0.1, ge=0.05, le=0.25, title="Toe kick, high")
 
@@ -66,6 +77,7 @@ def idle_choices(c: RaisedDeck, catalogue: Catalogue) -> frozenset[str]:
         "toe_high": bool(c.hand) or not (c.toe and (c.face or c.face_fore)),
         "inner": not c.hand,
         "face_inner": not c.hand,
+        **dict.fromkeys(("post_every", "post_of", "posts_on"), not c.posts),
         "edges": not turns_over(catalogue, c.cover),
     }
     return frozenset(name for name, so in idle.items() if so)

@@ -1,0 +1,252 @@
+"""A bulkhead built: its sheets, tabs or welds, and what is to be said of it."""
+
+from __future__ import annotations
+
+import math
+
+from shapely.geometry import Polygon, box
+
+from stirrup.core.contract.gives import Built, Handle
+from stirrup.core.contract.gives import Shape as Drawn
+from stirrup.core.contract.kind import Site
+from stirrup.core.document import Point
+from stirrup.core.findings import Finding, Fix, Input, Quantity, Working, declare, plain
+from stirrup.core.fittings.crate import rectangle
+from stirrup.core.fittings.edges import breadth_at, inside_region
+from stirrup.core.kinds.bulkhead.choices import LEAST_CORNER_M, Bulkhead
+from stirrup.core.kinds.bulkhead.shape import Shape, lay_out
+from stirrup.core.parts.entries import Cloth, Entry, Resin
+from stirrup.core.parts.model import Bought, Frame, Panel, panel_rings
+from stirrup.core.space.shapes import Prism
+from stirrup.core.space.solid import Solid
+
+declare(
+    "layout",
+    {
+        "BULKHEAD-RIM": "what is left round a way through",
+        "BULKHEAD-IN": "way in of a bulkhead",
+        "BULKHEAD-JOINT": "how a bulkhead is joined",
+        "BULKHEAD-WORK": "cautions of a bulkhead",
+    },
+    acceptable=True,
+)
+
+RIM_M = 0.09  # of ring round a way through
+LAP_M = 0.025  # each ply of tape lies this much further out than the one under it: working value
+TAPE_SPARE = 1.1
+BUTT_WIDE_M = 0.20  # of the strap behind the joint of two halves: working value
+SLABS = 10
+PLAY_M = 0.005
+KG_PER_M_WELD = 0.06  # of filler wire in a stitched fillet of 4 mm on both sides: working value
+
+
+def _panels(s: Shape) -> list[Panel]:
+    """The bulkhead, or its halves and the strap behind their joint."""
+    c = s.c
+    out: list[Panel] = []
+    turns = (0, 180) if s.sheet.stuff.kind == "wood" else (0, 90, 180, 270)
+    names = ("port half", "starboard half") if len(s.pieces) > 1 else ("bulkhead",)
+    codes = ("P", "S") if len(s.pieces) > 1 else ("B",)
+    frame = Frame((s.middle, 0.0, 0.0), (0.0, 1.0, 0.0), (0.0, 0.0, 1.0))
+    for piece, name, code in zip(s.pieces, names, codes, strict=True):
+        outline, holes = panel_rings(piece)
+        out.append(Panel(f"{c.id}/{code.lower()}", f"{c.code}-{code}", f"{c.name}, {name}", c.id, s.sheet,
+                         outline, holes, frame, turns, role="bearer"))  # fmt: skip
+    return out + _straps(s)
+
+
+def _straps(s: Shape) -> list[Panel]:
+    """Behind the joint of two halves, over and under the way through."""
+    c = s.c
+    if not c.halves or len(s.pieces) < 2:
+        return []
+    x = c.x + 1.5 * s.sheet.thickness
+    out: list[Panel] = []
+    joint = s.whole.intersection(box(-0.001, -20, 0.001, 20))
+    for part in getattr(joint, "geoms", [joint]):
+        if part.is_empty:
+            continue
+        low, high = part.bounds[1] + PLAY_M, part.bounds[3] - PLAY_M
+        strip = s.whole.intersection(box(-BUTT_WIDE_M / 2, low, BUTT_WIDE_M / 2, high))
+        if high - low < BUTT_WIDE_M / 4 or not isinstance(strip, Polygon) or strip.is_empty:
+            continue
+        n = len(out) + 1
+        ring = rectangle(BUTT_WIDE_M, high - low)
+        out.append(Panel(f"{c.id}/strap/{n}", f"{c.code}-N{n}", f"{c.name}, butt strap {n}", c.id, s.sheet,
+                         ring, (), Frame((x, 0.0, (low + high) / 2), (0.0, 1.0, 0.0), (0.0, 0.0, 1.0)),
+                         (0, 180)))  # fmt: skip
+    return out
+
+
+def tape_m2(s: Shape, tape: Cloth) -> float:
+    """Tape on both sides along the hull, each ply a lap wider than the one under it [m2]."""
+    c = s.c
+    widths = sum(tape.roll_width + 2 * LAP_M * k for k in range(c.plies))
+    return 2 * s.bedded_m * widths * TAPE_SPARE
+
+
+def _bought(s: Shape, site: Site) -> list[Bought]:
+    """Bedding, tape and resin; of a welded one its wire."""
+    c, find = s.c, site.catalogue.find
+    at: Point = (s.middle, 0.0, float(s.whole.centroid.y))
+
+    def part(key: str, code: str, word: str, entry: Entry, count: float, kg: float) -> Bought:
+        return Bought(f"{c.id}/{key}", f"{c.code}-{code}", f"{c.name}, {word}", c.id, entry, count, kg, at,
+                      "consumables")  # fmt: skip
+
+    if c.joined == "welded":
+        wire = s.bedded_m * KG_PER_M_WELD
+        return [part("wire", "W", "filler wire", find("wire-5356"), wire, wire)]
+    tape, resin, putty = find(c.tape), find(c.resin), find("putty-structural")
+    out = []
+    if isinstance(putty, Resin) and c.gap:
+        bed = s.bedded_m * c.gap * s.sheet.thickness * putty.density
+        out.append(part("bed", "G", "bedding", putty, bed, bed))
+    if isinstance(tape, Cloth):
+        area = tape_m2(s, tape)
+        glass, wet = area * tape.mass, area * tape.mass * (1 / tape.glass_share - 1)
+        out += [part("tape", "T", "tabs", tape, area, glass), part("resin", "R", "resin", resin, wet, wet)]
+    return out
+
+
+def _rim(s: Shape) -> list[Finding]:
+    """Whether its ring is broad enough, and its corners round enough."""
+    c = s.c
+    if not c.wide:
+        return []
+    values = {"rim": Quantity(s.rim_m, "m", True), "least": Quantity(RIM_M, "m", True),
+              "corner": Quantity(c.corner, "m", True),
+              "round": Quantity(LEAST_CORNER_M, "m", True)}  # fmt: skip
+    if s.rim_m < RIM_M - 1e-9:
+        return [Finding("BULKHEAD-RIM", "mend", c.id, "Little is left round its way through",
+                        "At its narrowest {rim} are left; {least} are the least that still stiffens her.",
+                        values, "Make the way through smaller, or move its sill.")]  # fmt: skip
+    if c.corner < LEAST_CORNER_M - 1e-9:
+        fix = Fix("Round its corners by {round}", path=("fittings", c.id, "corner"), value=LEAST_CORNER_M)
+        room = min(c.wide, c.high) / 2 >= LEAST_CORNER_M
+        return [Finding("BULKHEAD-RIM", "look", c.id, "Its corners are sharp",
+                        "A radius of {corner} starts a crack; {round} does not.", values,
+                        "Round them more.", fixes=(fix,) if room else ())]  # fmt: skip
+    text = "At its narrowest {rim} are left round the way through."
+    return [Finding("BULKHEAD-RIM", "fine", c.id, "Its ring is broad enough", text, values)]
+
+
+def _way_in(s: Shape, site: Site) -> Finding:
+    """Whether each piece comes down between the sides: nowhere over it are they nearer than it is wide."""
+    c = s.c
+    widest = max(p.bounds[2] - p.bounds[0] for p in s.pieces)
+    sheer = site.surface.sheer_at(s.middle, 1.0)[2]
+    least = math.inf
+    for k in range(SLABS):
+        z = c.top + (sheer - c.top) * k / (SLABS - 1)
+        found = breadth_at(inside_region(site.surface, z - 1e-4), s.middle) if z <= sheer else None
+        if found is not None:
+            least = min(least, found[1] - found[0])
+    values = {"wide": Quantity(widest, "m"), "least": Quantity(0.0 if least == math.inf else least, "m")}
+    if widest <= least:
+        text = "It is {wide} wide." if least == math.inf else (
+            "It is {wide} wide; over it the sides are nowhere nearer than {least}."
+        )  # fmt: skip
+        return Finding("BULKHEAD-IN", "fine", c.id, "It comes in between the sides", text, values)
+    fix = Fix("Make it in two halves", path=("fittings", c.id, "halves"), value=True)
+    return Finding("BULKHEAD-IN", "mend", c.id, "It does not come in past the sides",
+                   "It is {wide} wide, and over it the sides come as near as {least}.", values,
+                   "Make it in two halves, or swing it in aslant if its diagonal allows.",
+                   fixes=() if c.halves else (fix,))  # fmt: skip
+
+
+def _joint(s: Shape, site: Site) -> Finding:
+    """Whether it is joined in a way that its sheet takes, and how much of that there is."""
+    c, kind = s.c, s.sheet.stuff.kind
+    metal = kind == "metal"
+    values = {"long": Quantity(s.bedded_m, "m"), "gap": Quantity(c.gap, "m", True)}
+    if metal != (c.joined == "welded"):
+        right = "welded" if metal else "tabbed"
+        fix = Fix(f"Have it {right}", path=("fittings", c.id, "joined"), value=right)
+        return Finding("BULKHEAD-JOINT", "mend", c.id, f"This sheet is not {c.joined}",
+                       f"{plain(s.sheet.name)} is {right} to a hull of its own kind.", values,
+                       f"Have it {right}, or take another sheet.", fixes=(fix,))  # fmt: skip
+    if metal:
+        return Finding("BULKHEAD-JOINT", "fine", c.id, "How long its weld is",
+                       "{long} along the hull: stitched, both sides in turn, from the middle outward, so "
+                       "that she stays straight.", values)  # fmt: skip
+    tape = site.catalogue.find(c.tape)
+    area = tape_m2(s, tape) if isinstance(tape, Cloth) else 0.0
+    values |= {"tape": Quantity(area, "m2"), "grind": Quantity(GRIND_M, "m"),
+               "mark": Quantity(MARK_M, "m")}  # fmt: skip
+    work = Working(
+        "tape = 2 sides x along the hull x sum of widths x 1.1",
+        (Input("along the hull", Quantity(s.bedded_m, "m")), Input("plies", Quantity(c.plies, "count"))),
+        Quantity(area, "m2"), "rules of the trade, “Bulkheads”",
+    )  # fmt: skip
+    bed = "Set it on a bed of {gap}, never hard on the skin" if c.gap else "Nothing beds it"
+    if not c.gap:
+        return Finding("BULKHEAD-JOINT", "look", c.id, "It stands hard on the skin",
+                       "Without a gap its edge prints through, and cracks the skin there.", values,
+                       "Leave 3 to 6 mm for a bed of putty or foam.", work)  # fmt: skip
+    return Finding("BULKHEAD-JOINT", "fine", c.id, "How it is tabbed",
+                   f"{bed}; grind {{grind}} on either side, the marks {{mark}} off so that they are still "
+                   "there afterwards. {tape} of tape over a fillet, {long} along the hull.",
+                   values, working=work)  # fmt: skip
+
+
+GRIND_M, MARK_M = 0.15, 0.20  # of skin on either side; of the marks from it
+
+
+def _work(c: Bulkhead) -> Finding:
+    if c.joined == "welded":
+        return Finding("BULKHEAD-WORK", "look", c.id, "Weld it away from fuel and foam",
+                       "Fuel out of the boat, foam and wires clear of the heat, somebody on the other side "
+                       "with an extinguisher, an hour's watch. By a qualified welder.", {})  # fmt: skip
+    return Finding("BULKHEAD-WORK", "look", c.id, "Grind and tab with air and cover",
+                   "Dust mask P3 while grinding; vapour cartridges, gloves and goggles while it is wet. "
+                   "Nobody alone under a deck.", {})  # fmt: skip
+
+
+def _solid(s: Shape) -> Solid:
+    """The room of its sheet, slab by slab."""
+    c, t = s.c, s.sheet.thickness
+    x0, x1 = c.x, c.x + t
+    low, high = s.whole.bounds[1], s.whole.bounds[3]
+    step, pieces = (high - low) / SLABS, []
+    for k in range(SLABS):
+        a, b = low + k * step, low + (k + 1) * step
+        band = s.whole.intersection(box(-20, a, 20, b))
+        for part in getattr(band, "geoms", [band]):
+            if isinstance(part, Polygon) and part.area > 1e-6:
+                y0, _, y1, _ = part.bounds
+                pieces.append(Prism(box(x0, y0, x1, y1), a, b))
+    y0, _, y1, _ = s.whole.bounds
+    return Solid(c.id, "wall", plain(c.name), Prism(box(x0, y0, x1, y1), low, high), pieces=tuple(pieces))
+
+
+def _shapes(s: Shape) -> tuple[Drawn, ...]:
+    """Its edge from above and from the side, its outline across."""
+    c, t = s.c, s.sheet.thickness
+    y0, low, y1, high = s.whole.bounds
+    x0, x1 = c.x, c.x + t
+    ring = tuple((s.middle, float(y), float(z)) for y, z in s.whole.exterior.coords[:-1])
+    holes = [tuple((s.middle, float(y), float(z)) for y, z in r.coords[:-1]) for r in s.whole.interiors]
+    return (
+        Drawn("form-wall", ((x0, y0, high), (x1, y0, high), (x1, y1, high), (x0, y1, high)), thin=True),
+        Drawn("form-wall", ((x0, 0.0, low), (x1, 0.0, low), (x1, 0.0, high), (x0, 0.0, high)), view="side",
+              thin=True),
+        Drawn("form-body", ring, view="across"),
+        *(Drawn("form-line", h, view="across") for h in holes),
+    )  # fmt: skip
+
+
+def build(c: Bulkhead, site: Site) -> Built:
+    """Sheets, bedding and tabs, or welds. Raises CoreError where there is no room for it."""
+    s = lay_out(c, site)
+    y0, _, y1, high = s.whole.bounds
+    line = ((c.x, y0, high), (c.x, y1, high))
+    up = ((c.x, 0.0, high), (c.x + s.sheet.thickness, 0.0, high))
+    over = [Finding("BULKHEAD-JOINT", "look", c.id, f"Notched over {plain(name)}",
+                    "Fit it by a pattern first; tab it there too.", {}) for name in s.over]  # fmt: skip
+    region = box(c.x, y0, c.x + s.sheet.thickness, y1)
+    return Built(
+        c.id, tuple(_panels(s)), (), tuple(_bought(s, site)), _shapes(s),
+        (Handle("x", "x", line, "aft face", "aft"), Handle("top", "z", up, "top", "top")),
+        (*_rim(s), _way_in(s, site), _joint(s, site), *over, _work(c)), high, region, solids=(_solid(s),),
+    )  # fmt: skip

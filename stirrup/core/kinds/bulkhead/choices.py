@@ -1,0 +1,45 @@
+"""What can be chosen of a bulkhead."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import Field, model_validator
+
+from stirrup.core.contract.base import FittingBase
+from stirrup.core.document import Id, StockRef
+from stirrup.core.fittings.stock import SheetId
+from stirrup.core.quantities import Length
+
+TapeId = Annotated[Id, StockRef("cloth")]
+ResinId = Annotated[Id, StockRef("resin", wanted=(("chemistry", ("polyester", "vinyl ester", "epoxy")),))]
+LEAST_CORNER_M = 0.05  # of a way through: a sharper one starts a crack
+
+
+class Bulkhead(FittingBase):
+    """Choices for a bulkhead."""
+
+    kind: Literal["bulkhead"] = "bulkhead"
+    x: Length = Field(ge=-2, le=40, title="Aft face, from transom")
+    top: Length = Field(gt=0, le=5, title="Top above keel line")
+    skin: SheetId = Field("ply-12", title="Sheet")
+    gap: Length = Field(0.005, ge=0.0, le=0.02, title="Gap to the hull, bedded")
+    limber: Length = Field(0.04, ge=0, le=0.2, title="Limber hole, wide", description="0: none")
+    wide: Length = Field(0.0, ge=0, le=3, title="Way through, wide", description="0: none")
+    high: Length = Field(0.30, ge=0.05, le=2, title="Way through, high")
+    sill: Length = Field(0.12, ge=0, le=3, title="Way through, over the bottom")
+    corner: Length = Field(0.06, ge=0, le=0.5, title="Way through, corner radius")
+    halves: bool = Field(False, title="In two halves, butted on the centreline")
+    joined: Literal["tabbed", "welded"] = Field("tabbed", title="Joined to the hull")
+    tape: TapeId = Field("tape-150", title="Tabs of")
+    plies: int = Field(2, ge=1, le=8, title="Plies on either side")
+    resin: ResinId = Field("epoxy-medium", title="Resin")
+
+    @model_validator(mode="after")
+    def _rounded(self) -> Bulkhead:
+        if self.wide and not 2 * self.corner <= min(self.wide, self.high) + 1e-9:
+            raise ValueError(
+                f"corner: read {self.corner:g} m; accepted: at most half of the way through, "
+                f"{min(self.wide, self.high) / 2:g} m"
+            )
+        return self

@@ -1,0 +1,125 @@
+"""Outline of a bulkhead: inside the hull, over what stands there, with limber hole and way through."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from shapely.geometry import LineString, Polygon, box
+from shapely.geometry.base import BaseGeometry
+
+from stirrup.core.contract.kind import Site
+from stirrup.core.errors import CoreError
+from stirrup.core.fittings.edges import largest
+from stirrup.core.hull.slices import region, section
+from stirrup.core.kinds.bulkhead.choices import Bulkhead
+from stirrup.core.parts.entries import Sheet
+
+ROUND_M = 0.003  # between it and structure that it is cut out round: working value
+SCRIBE_M = 0.0002
+LOW_M = 0.005  # how much higher than its lowest point still counts as the bottom
+LEAST_M2 = 0.01
+BUTT_M = 0.001  # between two halves
+FAR_M = 20.0
+
+
+@dataclass(frozen=True)
+class Shape:
+    """A bulkhead across the boat, (y, z): the hull's inside there; its whole, the same with its way through
+    closed, its pieces; how long it is bedded on the hull [m]; that way, empty without; what it is notched
+    over."""
+
+    c: Bulkhead
+    sheet: Sheet
+    hull: Polygon
+    whole: Polygon
+    closed: Polygon
+    pieces: tuple[Polygon, ...]
+    bedded_m: float
+    way: Polygon
+    over: tuple[str, ...]
+
+    @property
+    def middle(self) -> float:
+        """x of the middle of its thickness [m]."""
+        return self.c.x + self.sheet.thickness / 2
+
+    @property
+    def rim_m(self) -> float:
+        """Least breadth of what is left round its way through [m]."""
+        if self.way.is_empty or not self.closed.contains(self.way):
+            return 0.0
+        return float(self.closed.exterior.distance(self.way))
+
+
+def _inside(site: Site, x: float, t: float) -> Polygon:
+    """What is inside of the hull over the whole thickness."""
+    aft, fore = (largest(region(section(site.surface.inside, at), 0)) for at in (x, x + t))
+    return largest(aft.intersection(fore))
+
+
+def _notched(c: Bulkhead, site: Site, t: float, shape: Polygon) -> tuple[Polygon, tuple[str, ...]]:
+    """Less what stands there and stays."""
+    left: BaseGeometry = shape
+    over: list[str] = []
+    for thing in site.obstacles:
+        x0, y0, x1, y1 = thing.footprint.bounds
+        if x0 < c.x + t and x1 > c.x:
+            low, high = thing.over(c.x + t / 2)
+            notch = box(y0 - ROUND_M, low - ROUND_M, y1 + ROUND_M, high + ROUND_M)
+            # what reaches down to the skin is notched to the edge
+            foot = shape.bounds[1] if thing.kind == "stringer" else low - ROUND_M
+            notch = notch.union(box(y0 - ROUND_M, min(foot, low), y1 + ROUND_M, high + ROUND_M))
+            if left.intersects(notch):
+                left, over = left.difference(notch), [*over, thing.name]
+    return largest(left), tuple(over)
+
+
+def _limbered(c: Bulkhead, shape: Polygon) -> Polygon:
+    """With a limber hole at the middle of its lowest stretch, half as high as it is wide."""
+    if not c.limber:
+        return shape
+    low = shape.bounds[1]
+    bottom = shape.intersection(box(-FAR_M, low - 1, FAR_M, low + LOW_M)).bounds
+    y = (bottom[0] + bottom[2]) / 2
+    left = shape.difference(box(y - c.limber / 2, low - 1, y + c.limber / 2, low + c.limber / 2))
+    return left if isinstance(left, Polygon) else shape
+
+
+def way_through(c: Bulkhead, bottom: float) -> Polygon:
+    """Its way through about the centreline, corners rounded."""
+    if not c.wide:
+        return Polygon()
+    low = bottom + c.sill
+    sharp = box(-c.wide / 2, low, c.wide / 2, low + c.high)
+    r = min(c.corner, c.wide / 2 - 1e-6, c.high / 2 - 1e-6)
+    return largest(sharp.buffer(-r, join_style="mitre").buffer(r, quad_segs=8)) if r > 0 else sharp
+
+
+def lay_out(c: Bulkhead, site: Site) -> Shape:
+    """Raises CoreError where there is no room for it."""
+    sheet = site.catalogue.sheet(c.skin)
+    hull = _inside(site, c.x, sheet.thickness)
+    place = f"fittings.{c.id}"
+    if hull.is_empty:
+        raise CoreError(f"{c.x:.3f} m from the transom there is no inside", f"{place}.x")
+    fitted = largest(hull.buffer(-c.gap, join_style="mitre"))
+    lower = largest(fitted.intersection(box(-FAR_M, -FAR_M, FAR_M, c.top)))
+    if lower.area < LEAST_M2:
+        raise CoreError(f"its top at {c.top:.3f} m leaves nothing of it there", f"{place}.top")
+    notched, over = _notched(c, site, sheet.thickness, lower)
+    shape = _limbered(c, notched)
+    way = way_through(c, lower.bounds[1])
+    opened = largest(shape.difference(way)).simplify(SCRIBE_M) if c.wide else shape.simplify(SCRIBE_M)
+    whole = largest(opened)
+    pieces = [whole]
+    if c.halves:
+        halves = (box(BUTT_M / 2, -FAR_M, FAR_M, FAR_M), box(-FAR_M, -FAR_M, -BUTT_M / 2, FAR_M))
+        pieces = [p for p in (largest(whole.intersection(h)) for h in halves) if p.area > LEAST_M2 / 10]
+    return Shape(c, sheet, hull, whole, shape, tuple(pieces), _along_hull(whole, hull, c), way, over)
+
+
+def _along_hull(shape: Polygon, hull: Polygon, c: Bulkhead) -> float:
+    """Length of its edge that lies along the hull [m]: what is no farther off than the gap and a little."""
+    near = hull.exterior.buffer(c.gap + 2 * SCRIBE_M + 1e-4)
+    edge = LineString(shape.exterior.coords).intersection(near)
+    return float(edge.length)

@@ -181,6 +181,12 @@ def test_groups_are_one_stop_each_and_arrows_go_on_inside(desk) -> None:
     assert desk.evaluate("() => document.activeElement.dataset.only") == "plan"
     desk.keyboard.press("End")
     assert desk.evaluate("() => document.activeElement.dataset.open") == "palette"
+    # what is done with a chosen thing is a group as well: from locking to taking it out
+    desk.locator('.acts [tabindex="0"]').focus()
+    desk.keyboard.press("ArrowRight")
+    assert desk.evaluate("() => document.activeElement.dataset.act") == "hide"
+    desk.keyboard.press("End")
+    assert desk.evaluate("() => document.activeElement.hasAttribute('data-remove')")
     # on the plan an edge goes fore and aft with its own arrows, and up and down goes on to the next
     edge = desk.locator('.view-plan [data-path="fittings/bow-deck/aft"]')
     edge.focus()

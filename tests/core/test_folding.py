@@ -196,7 +196,8 @@ def test_holes_sit_where_they_do_in_flat_sheets() -> None:
     bent = dict(zip("AITF", wrap.flats, strict=True))
     for code in "IF":
         assert np.array(places(bent[code])) == pytest.approx(np.array(places(part(flat, code))), abs=2e-6)
-    assert len(wrap.holes) == sum(len(f.holes) for f in wrap.flats) == 6
+    # on so short a dash the display's hole runs into that of the helm: they are one
+    assert len(wrap.holes) == sum(len(f.holes) for f in wrap.flats) == 5
 
 
 def test_there_is_nothing_of_a_frame_and_it_is_riveted_along_its_flanges() -> None:

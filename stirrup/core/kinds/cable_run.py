@@ -13,7 +13,7 @@ from stirrup.core.bodies.item import ItemBase
 from stirrup.core.contract.base import FittingBase, Where
 from stirrup.core.contract.extent import Extent
 from stirrup.core.contract.gives import Built, Helm, Shape
-from stirrup.core.contract.kind import OTHER_SIDE, Entry, Kind, Path, Placing, Site
+from stirrup.core.contract.kind import Entry, Kind, Path, Placing, Site
 from stirrup.core.document import Id, Point, StockRef, ThingRef
 from stirrup.core.errors import CoreError
 from stirrup.core.findings import Finding, Fix, Input, Quantity, Working, declare, plain
@@ -273,7 +273,7 @@ class CableRunKind(Kind[CableRun]):
         return [(("high",), c.high + by[2])] if abs(by[2]) > 0.5e-4 else []
 
     def mirror(self, value: dict[str, Any]) -> None:
-        value["side"] = OTHER_SIDE[value["side"]]
+        raise CoreError("a second one is placed by itself; choose its side", f"fittings.{value['id']}")
 
     def put_beside(self, value: dict[str, Any]) -> None:
         raise CoreError("a second one is placed by itself, for another cable", f"fittings.{value['id']}")

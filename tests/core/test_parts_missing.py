@@ -106,15 +106,17 @@ def test_choices_that_change_nothing_are_named() -> None:
         return set(kind_of(deck).idle(deck, starting()))
 
     # "edges": how a cover ends that is not there; an inner edge is only that of a deck along a side
-    side = {"inner", "face_inner", "toe_high"}
+    posts = {"post_every", "post_of", "posts_on"}
+    side = {"inner", "face_inner", "toe_high"} | posts
     assert idle(skin="al-2.5", face=True) == {"grain", "edges"} | side
     assert idle(skin="ply-9", face=True) == {"edges"} | side
     assert idle(skin="ply-9", face=False, face_fore=True, cover="carpet") == side
     assert idle(skin="ply-9", face=False, cover="carpet") == {"face_foot", "toe"} | side
     along = {"reaches": "along port", "skin": "ply-9", "cover": "carpet", "face": False}
     # its inner face stands where a toe kick would
-    kick = {"toe", "toe_high"}
+    kick = {"toe", "toe_high"} | posts
     assert idle(**along) == kick and idle(**along, face_inner=False) == {"face_foot"} | kick
+    assert idle(skin="al-2.5", face=True, posts=1) == ({"grain", "edges"} | side) - posts
     runner = {**HATCH, "runner": 0.012}
     lids = skiff_plan(fittings=[DECK, runner, {**HATCH, "id": "other", "mark": "H2"}]).fittings
     assert [set(kind_of(f).idle(f, starting())) for f in lids[1:]] == [

@@ -97,7 +97,6 @@ def build(choices: RaisedDeck, site: Site) -> Built:
     findings += existing_findings(level, framing.stations, site)
     findings += lip_finding(choices.id, skins, site)
     findings += support_findings(choices.id, framing, choices.spacing, ground.flange, ground.inner)
-    top = choices.height
     return Built(
         choices.id,
         (*skins, *faces, *kick.panels),
@@ -106,15 +105,15 @@ def build(choices: RaisedDeck, site: Site) -> Built:
         (*shapes(deck, skins, walled), *kick.shapes),
         handles(deck),
         tuple(findings),
-        top,
+        choices.height,
         deck.outline,
         solids=(slab(choices, deck, members), *walls(deck, walled), *kick.solids, *posts.solids),
         floors=(floor(deck),),
         framed=framed(framing, site.openings),
         overhead=(
-            Overhead(deck.outline, deck.under, top, OVER_M, "mend", "a deck",
+            Overhead(deck.outline, deck.under, choices.height, OVER_M, "mend", "a deck",
                      f"underside of {plain_text(choices.name)}", "Raise it, or sit elsewhere."),
         ),
-        marked=(Marked(top, deck.outline),),
+        marked=(Marked(choices.height, deck.outline),),
         details=side_shown(deck, framing),
     )  # fmt: skip

@@ -52,6 +52,15 @@ def test_one_under_the_middle_of_each_cross_member() -> None:
     assert crossings(derived) == {}
 
 
+def test_they_are_seen_from_the_side() -> None:
+    """Seven more lines than the deck without them, each from the bottom to the flange."""
+    lines = [s.ring for s in deck(boat()).shapes if s.view == "side"]
+    without = [s.ring for s in deck(boat(posts=0)).shapes if s.view == "side"]
+    more = [r for r in lines if r not in without]
+    assert len(more) == 7
+    assert {(round(a[2], 3), round(b[2], 3)) for a, b in more} == {(0.003, round(UNDER, 3))}
+
+
 def test_two_under_every_second() -> None:
     """Seven cross members: the first, third, fifth and seventh; at thirds of 1.98 m."""
     made = posts(boat(posts=2, post_every=2))

@@ -102,7 +102,7 @@ def build(choices: RaisedDeck, site: Site) -> Built:
         (*skins, *faces, *kick.panels),
         (*members, *posts.members, *kick.members),
         tuple(bought),
-        (*shapes(deck, skins, walled), *kick.shapes),
+        (*shapes(deck, skins, walled), *kick.shapes, *posts.shapes),
         handles(deck),
         tuple(findings),
         choices.height,

@@ -11,6 +11,7 @@ import numpy as np
 from shapely.geometry import Point as FlatPoint
 from shapely.geometry import box
 
+from stirrup.core.contract.gives import Shape
 from stirrup.core.document import Point, Point2
 from stirrup.core.findings import Finding, Input, Quantity, Working, declare, plain
 from stirrup.core.fittings.angles import flat_body
@@ -39,6 +40,7 @@ class Posts:
     bought: tuple[Bought, ...] = ()
     findings: tuple[Finding, ...] = ()
     solids: tuple[Solid, ...] = ()
+    shapes: tuple[Shape, ...] = ()
 
 
 def least_i_m4(section: Section) -> float:
@@ -149,7 +151,8 @@ def posts_of(deck: LaidOut, members: Sequence[Member]) -> Posts:
         a, b = (v / 2 for v in _size(source))
         shape = Prism(box(px - a, py - b, px + a, py + b), low, high)
         solids.append(Solid(c.id, "structure", name, shape))
-    return Posts(tuple(made), tuple(bought), (*_told(deck, made, source), grips), tuple(solids))
+    shapes = tuple(Shape("face-side", m.path, view="side", closed=False) for m in made)
+    return Posts(tuple(made), tuple(bought), (*_told(deck, made, source), grips), tuple(solids), shapes)
 
 
 def _bought(deck: LaidOut, made: Sequence[Member], source: Section) -> tuple[list[Bought], Finding]:

@@ -303,7 +303,9 @@ def _spot(built: Built) -> tuple[float, float, float, float] | None:
     line = next((s.ring for s in built.shapes if s.view == "plan"), ())
     if not line:
         return None
-    x, y, _ = line[len(line) // 2]
+    points = np.array(line)[:, :2]
+    run = np.concatenate([[0.0], np.cumsum(np.linalg.norm(np.diff(points, axis=0), axis=1))])
+    x, y = (float(np.interp(run[-1] / 2, run, points[:, k])) for k in (0, 1))
     return (x - SPOT_M, y - SPOT_M, x + SPOT_M, y + SPOT_M)
 
 

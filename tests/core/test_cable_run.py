@@ -183,3 +183,10 @@ def test_a_first_one(entry: str, line: str) -> None:
     assert value["line"] == line and value["helm"] == "console" and value["motor"] == "motor"
     assert value["side"] == "starboard"
     assert derive(apply(before, change)).fitting(value["id"]) is not None
+
+
+def test_a_point_that_is_given_twice_is_one() -> None:
+    """1 m and 1 m with a right angle between, its corner read twice."""
+    r = route([("a", ((0, 0, 0), (1, 0, 0), (1, 0, 0))), ("b", ((1, 0, 0), (1, 0, 0), (1, 1, 0)))], 0.2)
+    assert math.degrees(r.turned) == pytest.approx(90)
+    assert r.long == pytest.approx(2 - (2 * TANGENT - ARC))

@@ -131,7 +131,9 @@ def route(legs: Sequence[tuple[str, Sequence[Point]]], radius: float) -> Route:
     out: list[Leg] = []
     for name, points in legs:
         clean = [points[0]]
-        clean += [p for k, p in enumerate(points[1:], 1) if math.dist(p, clean[-1]) > SAME_M or k == 0]
+        for point in points[1:]:
+            if math.dist(point, clean[-1]) > SAME_M:
+                clean.append(point)
         if len(clean) < 2:
             continue
         if out:

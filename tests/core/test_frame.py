@@ -95,3 +95,16 @@ def test_its_room_is_what_is_left_of_it() -> None:
 def test_turned_it_is_scribed_where_it_is() -> None:
     assert told(boat((0.4, 0.6, 0.3), (2.0, 0.0, 0.2), turn=30)).title == "It stands turned"
     assert told(boat((0.4, 0.6, 0.3), (2.0, 0.0, 0.2), turn=90)).level == "fine"
+
+
+def test_forward_where_she_narrows_more_comes_off() -> None:
+    """Sides that come in 0.1 for each metre: 1.7 wide, from 1.8 to 2.2 m it is 0.03 and 0.07 over, and
+    the skin of 2.5 mm."""
+    narrow = [
+        {"name": n, "along": "straight", "points": [[0, y, z], [4, 0.6 * y, z]]}
+        for n, y, z in (("keel", 0.0, 0.0), ("chine", 1.0, 0.0), ("sheer", 1.0, 1.0))
+    ]
+    found = told(boat((0.4, 1.7, 0.3), (2.0, 0.0, 0.2), narrow))
+    skin = 0.0025 * 1.01**0.5
+    aft, fore = 0.85 - (1 - 0.1 * 1.802) + skin, 0.85 - (1 - 0.1 * 2.198) + skin
+    assert [wide for wide, _ in sizes(found)] == pytest.approx([aft, aft, fore, fore], abs=2e-4)

@@ -137,3 +137,12 @@ def test_gear_does_not_lie_where_a_post_stands() -> None:
         derived = derive(plan(fittings=[{**DECK, "posts": count}], items=[crate]))
         met = [f for f in derived.findings if f.code == "CLASH" and {f.place, f.other} == {"deck", "crate"}]
         assert bool(met) is clash
+
+
+def test_under_a_deck_that_rises_they_stand_on_a_level_floor() -> None:
+    """The deck rises 4°, the floor does not: every foot is at 0.1 m in the boat."""
+    floor = {"kind": "floor", "id": "floor", "name": "Floor", "mark": "F1", "aft": 0.9, "fore": 3.1,
+             "height": 0.1, "skin": "ply-12", "bearers": "ply-12"}  # fmt: skip
+    made = posts(boat(floor, posts_on="floor", face_foot=0.1, rises=4.0))
+    # at the middle of each; its own slope is that of the deck
+    assert made and [m.path[0][2] for m in made] == pytest.approx([0.1] * len(made), abs=1e-3)

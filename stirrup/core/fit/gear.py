@@ -182,11 +182,10 @@ def _orders(gear: Gear) -> list[tuple[float, float, float]]:
 def _walls(deck: _Deck, door: Doorway | None) -> tuple[_Wall, ...]:
     """Faces that shut a deck's ends, one of them with the door that something is put through."""
     below, (x0, _, x1, _) = deck.below, deck.floor.region.bounds
-    out = [_Wall(x, door.up if door is not None and abs(door.x - x) < DOOR_M else None)
-           for x, end in ((x0, below.aft), (x1, below.fore)) if end.shut]  # fmt: skip
-    if door is not None and not any(w.gap for w in out):
-        out.append(_Wall(door.x, door.up))
-    return tuple(out)
+    return tuple(
+        _Wall(x, door.up if door is not None and abs(door.x - x) < DOOR_M else None)
+        for x, end in ((x0, below.aft), (x1, below.fore)) if end.shut
+    )  # fmt: skip
 
 
 @dataclass(frozen=True)

@@ -47,6 +47,7 @@ ELSEWHERE = {
     "BULKHEAD-RIM": "test_bulkhead.py", "BULKHEAD-IN": "test_bulkhead.py",
     "BULKHEAD-JOINT": "test_bulkhead.py",
     "POSTS": "test_posts.py",
+    "DECK-GIVES": "test_deck_feel.py", "MEMBER-GIVES": "test_deck_feel.py",
     "RUN-BENDS": "test_cable_run.py", "RUN-TURNS": "test_cable_run.py",
 }  # fmt: skip
 # tells where to drill, how much to order; what makes it wrong has findings of its own

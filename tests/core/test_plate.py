@@ -20,6 +20,27 @@ def test_a_load_at_a_point_in_its_middle(b: float, point: float) -> None:
     assert given_m(1.0, b, 100.0, 500.0, (0.01, 0.01)) == pytest.approx(point * 500.0 / 100.0, rel=5e-3)
 
 
+@pytest.mark.parametrize(
+    ("b", "patch", "alpha", "tolerance"),
+    [
+        # two opposite edges clamped, two laid on: uniform load, b / a = 1 and 2 (table 29)
+        (1.0, (1.0, 1.0), 0.00192, 3e-3),
+        (2.0, (1.0, 2.0), 0.00260, 6e-3),
+        # so long a plate is a strip: a point on one clamped all round, b / a infinite (table 37)
+        (4.0, (0.005, 0.005), 0.00725, 6e-3),
+    ],
+)
+def test_two_edges_that_cannot_turn(
+    b: float, patch: tuple[float, float], alpha: float, tolerance: float
+) -> None:
+    force = 500.0 * b if patch[0] == 1.0 else 500.0
+    clamped = given_m(1.0, b, 100.0, force, patch, 1.0)
+    assert clamped == pytest.approx(alpha * 500.0 / 100.0, rel=tolerance)
+    # half held is the mean of both
+    free = given_m(1.0, b, 100.0, force, patch)
+    assert given_m(1.0, b, 100.0, force, patch, 0.5) == pytest.approx((free + clamped) / 2)
+
+
 def test_stiffness_by_hand() -> None:
     # 12 mm plywood of 7.5 GPa: 7.5e9 x 0.012³ / (12 x 0.91) = 1187 N m
     sheet = starting().sheet("ply-12")

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field, replace
 from functools import partial
 from typing import Literal
@@ -12,7 +12,7 @@ from shapely.geometry.base import BaseGeometry
 
 from stirrup.core.document import Point, Point2
 from stirrup.core.findings import Finding, Level
-from stirrup.core.memo import Attached
+from stirrup.core.memo import Attached, kept_property
 from stirrup.core.parts.model import Bought, Member, Panel
 from stirrup.core.space.room import Room
 from stirrup.core.space.shapes import Prism
@@ -365,6 +365,8 @@ class Built:
     # metre forward, and as it was built
     rise: float = 0.0
     as_level: Built | None = field(default=None, compare=False, repr=False)
+    # what is found of it alone, but need not keep up with the hand: worked out when it is asked for
+    later: Callable[[], Sequence[Finding]] | None = field(default=None, compare=False, repr=False)
     # what follows from it alone: the same object is looked at again at every preview
     kept: Attached = field(default_factory=partial(Attached, 24), compare=False, repr=False)
 
@@ -376,6 +378,11 @@ class Built:
     @property
     def mass_kg(self) -> float:
         return sum(p.mass_kg for p in self.parts)
+
+    @kept_property
+    def behind(self) -> tuple[Finding, ...]:
+        """Findings that come behind, each of a check that is declared so."""
+        return () if self.later is None else tuple(self.later())
 
     @property
     def body(self) -> Solid | None:

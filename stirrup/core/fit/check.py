@@ -67,6 +67,7 @@ def check_fit(
     way = passage(things, footing)
     found = [
         *met,
+        *(f for t in things for f in t.built.behind),
         *ways_out(things, footing, there, quick),
         *walkway_findings(things, way),
         *steps(things, footing),

@@ -328,7 +328,7 @@ def support_findings(
         found.append(
             Finding(
                 "DECK-SUPPORT", "fine", place, "Carried on all edges",
-                "{count} cross members, widest bay {bay}; whether it feels solid is not checked yet.",
+                "{count} cross members, widest bay {bay}.",
                 {"count": Quantity(len(framing.beams), "count"), "bay": Quantity(bay.width, "m")},
                 working=working,
             )

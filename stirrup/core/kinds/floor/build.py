@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from functools import partial
 
 import numpy as np
 from shapely.geometry import Polygon, box
@@ -11,24 +12,26 @@ from shapely.ops import unary_union
 from stirrup.core.contract.gives import Built, Floor, Framed, Marked, Opening, Shape
 from stirrup.core.contract.kind import Site
 from stirrup.core.document import Point
-from stirrup.core.findings import Finding, Fix, Input, Quantity, Working, declare, plain
+from stirrup.core.findings import Finding, Quantity, declare, plain
 from stirrup.core.fittings.cover import covered
 from stirrup.core.fittings.joints import SCREW_BITE_M, Joint, held, mean_place
 from stirrup.core.fittings.landing import lip_finding
 from stirrup.core.fittings.level_kind import level_handles
-from stirrup.core.fittings.plate import FINE, PERSON_N, SPRINGY, given_m, stiffness_nm, stretched_m
 from stirrup.core.fittings.skin import Batten, joint_finding, pieces
+from stirrup.core.fittings.underfoot import Skin, bays_of, underfoot
 from stirrup.core.kinds.floor.bearers import bearer_panels, doubler_panels
 from stirrup.core.kinds.floor.choices import FloorChoices
-from stirrup.core.kinds.floor.laid_out import LaidOut, bays, lay_out
+from stirrup.core.kinds.floor.laid_out import STRADDLE_M, LaidOut, lay_out
 from stirrup.core.parts.catalogue import count_at_pitch
 from stirrup.core.parts.model import Bought, Frame, Member, Panel, panel_rings
 from stirrup.core.space.shapes import Prism, Swept
 from stirrup.core.space.solid import Solid
 
-declare("layout", {"FLOOR-GIVES": "how far a floor gives", "FLOOR-BEARS": "what a floor stands on"},
+declare("layout", {"FLOOR-GIVES": "how far a floor gives"}, acceptable=True, pace="behind")
+declare("layout", {"FLOOR-BEARS": "what a floor stands on"},
         acceptable=True)  # fmt: skip
 
+OVER_JOINT_M = STRADDLE_M + 0.03  # a bearer this near a joint is that under its edge
 DRAWN_M = 0.02  # thickness as drawn from the side
 INTO_M = 0.012  # a screw goes at least this far into a bearer's edge
 BUTTONS, BUTTON = 4, "turn-button"  # for each piece that lifts out
@@ -138,38 +141,13 @@ def _bed(floor: LaidOut, bearers: Sequence[Panel]) -> Bought:
 
 
 def _gives(floor: LaidOut) -> list[Finding]:
-    """How far it gives under somebody between the bearers that stand farthest apart."""
-    c, t = floor.choices, floor.skin.thickness
-    stiff, widest = stiffness_nm(floor.skin), max((b.x - a.x for a, b in bays(floor.bearers)), default=0.0)
-    if stiff is None:
-        return [Finding("FLOOR-GIVES", "look", c.id, "Nobody knows how stiff its skin is",
-                        "The catalogue has no modulus of elasticity for its sheet.", {},
-                        "Take the maker's table of spans, or try a strip of it.")]  # fmt: skip
-    breadth = floor.outline.bounds[3] - floor.outline.bounds[1]
-    bent = given_m(widest, max(breadth, widest), stiff)
-    tight = c.fixed == "screwed down"
-    gives = stretched_m(bent, t) if tight else bent
-    how = "screwed all round it pulls tight: Berger" if tight else "loose edges draw in: bending alone"
-    work = Working(
-        f"w = Navier's series for a patch of 100 x 200 mm between two bearers; {how}",
-        (Input("bay", Quantity(widest, "m"), "widest"), Input("thickness", Quantity(t, "m", True), "stock"),
-         Input("bending alone", Quantity(bent, "m", True)),
-         Input("somebody heavy, moving", Quantity(PERSON_N / 9.81, "kg"), "working value")),
-        Quantity(gives, "m", True), "rules of the trade, “Floors”",
-    )  # fmt: skip
-    closer = round(c.spacing * 0.75, 3)
-    values = {"gives": Quantity(gives, "m", True), "bay": Quantity(widest, "m"),
-              "most": Quantity(widest / FINE, "m", True), "closer": Quantity(closer, "m")}  # fmt: skip
-    text = "Under somebody heavy it gives {gives} over {bay}; up to {most} feels firm. A screening."
-    if gives <= widest / FINE:
-        return [Finding("FLOOR-GIVES", "fine", c.id, "Firm to stand on", text, values, working=work)]
-    springy = gives <= widest / SPRINGY
-    return [
-        Finding("FLOOR-GIVES", "look" if springy else "mend", c.id,
-                "Springy to stand on" if springy else "Too thin to stand on", text, values,
-                "Closer bearers, or a thicker or stiffer skin.", work,
-                fixes=(Fix("Bearers every {closer}", path=("fittings", c.id, "spacing"), value=closer),))
-    ]  # fmt: skip
+    """How far it gives under somebody in the bay where it gives most."""
+    c, stations = floor.choices, sorted(b.x for b in floor.bearers)
+    skin = Skin(c.id, floor.skin, c.fixed == "screwed down", c.spacing)
+    breadth = float(floor.outline.bounds[3] - floor.outline.bounds[1])
+    ends = [x for x in stations if any(abs(x - p) < OVER_JOINT_M for p in floor.parted.athwart)]
+    bays = bays_of(stations, [breadth] * (len(stations) - 1), ends)
+    return underfoot("FLOOR-GIVES", skin, bays, floor.site.catalogue)
 
 
 def _bears(floor: LaidOut, bearers: Sequence[Panel]) -> list[Finding]:
@@ -231,7 +209,7 @@ def build(c: FloorChoices, site: Site) -> Built:
     there = [Batten(p.frame.origin[1], p.frame.origin[0] + p.polygon.bounds[0],
                     p.frame.origin[0] + p.polygon.bounds[2]) for p in strips]  # fmt: skip
     findings += joint_finding(c.id, floor.ground, floor.parted, there)
-    findings += lip_finding(c.id, skins, site) + _gives(floor) + _bears(floor, bearers)
+    findings += lip_finding(c.id, skins, site) + _bears(floor, bearers)
     aft, fore = floor.ends
     return Built(
         c.id, (*skins, *bearers, *strips), tuple(angles), tuple(bought), _shapes(floor, skins, bearers),
@@ -240,4 +218,5 @@ def build(c: FloorChoices, site: Site) -> Built:
         floors=(Floor(floor.outline, c.height, floor.under),),
         framed=tuple(Framed(o.guest, (0.0, 0.0, 0.0, 0.0)) for o in site.openings),
         marked=(Marked(c.height, floor.outline),),
+        later=partial(_gives, floor),
     )  # fmt: skip

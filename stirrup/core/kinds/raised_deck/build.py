@@ -27,6 +27,7 @@ from stirrup.core.fittings.skin import (
 )
 from stirrup.core.fittings.under_deck import Place, under_deck
 from stirrup.core.kinds.raised_deck.choices import RaisedDeck
+from stirrup.core.kinds.raised_deck.feel import Frame, firmness
 from stirrup.core.kinds.raised_deck.gives import floor, handles, shapes, side_shown, slab, walls
 from stirrup.core.kinds.raised_deck.laid_out import (
     LaidOut,
@@ -116,4 +117,5 @@ def build(choices: RaisedDeck, site: Site) -> Built:
         ),
         marked=(Marked(choices.height, deck.outline),),
         details=side_shown(deck, framing),
+        later=partial(firmness, Frame(deck, framing, parted, members), posts.members),
     )  # fmt: skip

@@ -126,19 +126,26 @@ def _told(deck: LaidOut, posts: Sequence[Member], source: Section) -> list[Findi
                     "Take a stouter section, or tie the posts to one another.", work)]  # fmt: skip
 
 
+def standing(deck: LaidOut, members: Sequence[Member], number: int, every: int) -> list[Member]:
+    """Posts that find room: so many under each cross member, or under every second or third of them."""
+    source = deck.site.catalogue.section(deck.choices.post_of)
+    there = [m for m in members if m.role == "cross" and len(m.path) == 2]
+    made: list[Member] = []
+    for cross in sorted(there, key=lambda m: m.path[0][0])[::every]:
+        for k in range(1, number + 1):
+            post = _post(deck, cross, source, len(made) + 1, k / (number + 1))
+            if post is not None:
+                made.append(post)
+    return made
+
+
 def posts_of(deck: LaidOut, members: Sequence[Member]) -> Posts:
-    """Posts under cross members: so many under each, or under every second or third of them."""
+    """What the posts that were chosen add to a deck."""
     c = deck.choices
     if not c.posts:
         return Posts()
     source = deck.site.catalogue.section(c.post_of)
-    there = [m for m in members if m.role == "cross" and len(m.path) == 2]
-    made: list[Member] = []
-    for cross in sorted(there, key=lambda m: m.path[0][0])[:: c.post_every]:
-        for k in range(1, c.posts + 1):
-            post = _post(deck, cross, source, len(made) + 1, k / (c.posts + 1))
-            if post is not None:
-                made.append(post)
+    made = standing(deck, members, c.posts, c.post_every)
     if not made:
         none = Finding("POSTS", "look", c.id, "No room for a post",
                        "Under no cross member is there room for one.", {},

@@ -190,3 +190,39 @@ def test_a_point_that_is_given_twice_is_one() -> None:
     r = route([("a", ((0, 0, 0), (1, 0, 0), (1, 0, 0))), ("b", ((1, 0, 0), (1, 0, 0), (1, 1, 0)))], 0.2)
     assert math.degrees(r.turned) == pytest.approx(90)
     assert r.long == pytest.approx(2 - (2 * TANGENT - ARC))
+
+
+BOX = {"id": "box", "form": "box", "stage": "added", "size": [0.3, 0.3, 0.3],
+       "mass": {"value": 5.0, "centre": [1.2, -0.5, 0.15]}}  # fmt: skip
+
+
+def test_what_stands_in_its_way() -> None:
+    """Under the floor it runs 50 mm up and 0.5 m to starboard, from 2 m to the transom."""
+    assert told(boat(), "RUN-PASSES").level == "fine"
+    through = told(boat(CONSOLE, MOTOR, BOX), "RUN-PASSES")
+    assert through.level == "look" and through.values["holes"].value == 1 and "box" in through.text
+    # its side at 0.35 + 0.3: 6 mm and a touch past what is led
+    for y, level in ((-0.343, "fine"), (-0.346, "look")):
+        beside = {**BOX, "mass": {"value": 5.0, "centre": [1.2, y, 0.15]}}
+        assert told(boat(CONSOLE, MOTOR, beside), "RUN-PASSES").level == level, y
+    # over it
+    assert told(boat(CONSOLE, MOTOR, {**BOX, "mass": {"value": 5.0, "centre": [1.2, -0.5, 0.25]}}),
+                "RUN-PASSES").level == "fine"  # fmt: skip
+
+
+def test_nobody_leads_it_through_a_tank() -> None:
+    tank = {"id": "fuel", "size": [0.5, 0.4, 0.2], "floor_centre": [1.2, -0.5, 0.01], "liquid": "petrol"}
+    found = derive(plan(fittings=[RUN], items=[CONSOLE, MOTOR], tanks=[tank])).findings
+    through = next(f for f in found if f.code == "RUN-PASSES")
+    assert through.level == "mend" and through.other == "fuel"
+
+
+def test_each_bearer_is_a_hole() -> None:
+    """A floor 0.12 m up on bearers every 0.32 m from 1.0 to 1.9: those behind the console at 2.0."""
+    floor = {"kind": "floor", "id": "floor", "name": "Floor", "mark": "F1", "aft": 1.0, "fore": 1.9,
+             "height": 0.12, "spacing": 0.3}  # fmt: skip
+    derived = derive(plan(fittings=[floor, RUN], items=[CONSOLE, MOTOR]))
+    built = derived.fitting("floor")
+    assert built is not None
+    bearers = [p for p in built.panels if "/bearer/" in p.key]
+    assert told(derived, "RUN-PASSES").values["holes"].value == len(bearers) > 2

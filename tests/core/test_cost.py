@@ -201,3 +201,11 @@ def test_items_of_the_wrong_kind_are_refused_by_name() -> None:
     ):
         with pytest.raises(CoreError):
             wrong()
+
+
+def test_locks_are_ordered_keyed_alike() -> None:
+    """Two hatches and a third with locks: one key; a single one and those without have none to match."""
+    catalogue = starting()
+    for item, count, alike in (("latch-57-lock", 3.0, 3), ("latch-57-lock", 1.0, 0), ("latch-57", 3.0, 0)):
+        (line,) = price_up((Need(item, count, 0.0, ("h",)),), catalogue, Decimal(0), None, True).lines
+        assert line.one_key == alike

@@ -49,6 +49,7 @@ ELSEWHERE = {
     "POSTS": "test_posts.py",
     "DECK-GIVES": "test_deck_feel.py", "MEMBER-GIVES": "test_deck_feel.py",
     "RUN-BENDS": "test_cable_run.py", "RUN-TURNS": "test_cable_run.py",
+    "RUN-PASSES": "test_cable_run.py",
 }  # fmt: skip
 # tells where to drill, how much to order; what makes it wrong has findings of its own
 TELLS = {"LATCH-PLACE", "RUN-LENGTH", "PAINT-AREA"}

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
-from stirrup.core.findings import Finding, Fix, Input, Level, Quantity, Working
+from stirrup.core.findings import Fix, Input, Level, Quantity, Working
 from stirrup.core.fittings.plate import FINE, PERSON_N, SPRINGY, given_m, stiffness_nm, stretched_m
 from stirrup.core.parts.catalogue import Catalogue
 from stirrup.core.parts.entries import Sheet
@@ -108,35 +108,59 @@ def _mends(skin: Skin, bay: Bay, catalogue: Catalogue) -> tuple[Fix, ...]:
     return tuple(fixes)
 
 
-def underfoot(code: str, skin: Skin, bays: Sequence[Bay], catalogue: Catalogue) -> list[Finding]:
-    """Whether the bay that gives most is firm to stand on; a screening. Nothing where there is no bay."""
+@dataclass(frozen=True)
+class Verdict:
+    """What a finding says of a skin, beside its code and whose it is."""
+
+    level: Level
+    title: str
+    text: str
+    values: dict[str, Quantity] = field(default_factory=dict)
+    remedy: str = ""
+    working: Working | None = None
+    fixes: tuple[Fix, ...] = ()
+
+
+NOT_KNOWN = Verdict(
+    "look", "Nobody knows how stiff its skin is",
+    "The catalogue has no modulus of elasticity for its sheet.",
+    remedy="Take the maker's table of spans, or try a strip of it.",
+)  # fmt: skip
+TITLES = {"fine": "Firm to stand on", "look": "Springy to stand on", "mend": "Too thin to stand on"}
+
+
+def underfoot(skin: Skin, bays: Sequence[Bay], catalogue: Catalogue) -> Verdict | None:
+    """Whether the bay that gives most is firm to stand on; a screening. None where there is no bay."""
     if not bays:
-        return []
+        return None
     rows = [(sags_m(bay, skin.sheet, skin.tight), bay) for bay in set(bays)]
     known = [(gives, bay) for gives, bay in rows if gives is not None]
     if not known:
-        return [Finding(code, "look", skin.place, "Nobody knows how stiff its skin is",
-                        "The catalogue has no modulus of elasticity for its sheet.", {},
-                        "Take the maker's table of spans, or try a strip of it.")]  # fmt: skip
+        return NOT_KNOWN
     gives, bay = max(known, key=lambda row: (row[0] / _over_m(skin, row[1].width), row[1].width))
-    over, t = _over_m(skin, bay.width), skin.sheet.thickness
+    over = _over_m(skin, bay.width)
     level = _level(gives, over)
+    fixes = () if level == "fine" else _mends(skin, bay, catalogue)
+    values = {"gives": Quantity(gives, "m", True), "bay": Quantity(bay.width, "m"),
+              "most": Quantity(over / FINE, "m", True)}  # fmt: skip
+    closer = [f.value for f in fixes if f.path[-1] == "spacing" and isinstance(f.value, float)]
+    if closer:
+        values["closer"] = Quantity(closer[0], "m")
+    return Verdict(
+        level, TITLES[level],
+        "Under somebody heavy it gives {gives} over {bay}; up to {most} feels firm. A screening.", values,
+        "" if level == "fine" else f"{skin.word} closer together, or a thicker or stiffer skin.",
+        _working(skin, bay, gives), fixes,
+    )  # fmt: skip
+
+
+def _working(skin: Skin, bay: Bay, gives: float) -> Working:
     how = "metal fastened all round pulls tight: Berger" if skin.tight else "by bending alone"
-    work = Working(
+    return Working(
         f"w = Navier's series for 100 x 200 mm in the middle of a bay; {how}",
         (Input("bay", Quantity(bay.width, "m"), "the one that gives most"),
-         Input("thickness", Quantity(t, "m", True), "stock"),
+         Input("thickness", Quantity(skin.sheet.thickness, "m", True), "stock"),
          Input("held at its members", Quantity(bay.held, "count"), "runs on: 0.5; ends: 0; their mean"),
          Input("somebody heavy, moving", Quantity(PERSON_N / 9.81, "kg"), "working value")),
         Quantity(gives, "m", True), "rules of the trade, “Underfoot”",
     )  # fmt: skip
-    fixes = () if level == "fine" else _mends(skin, bay, catalogue)
-    closer = next((f.value for f in fixes if f.path[-1] == "spacing"), 0.0)
-    values = {"gives": Quantity(gives, "m", True), "bay": Quantity(bay.width, "m"),
-              "most": Quantity(over / FINE, "m", True)}  # fmt: skip
-    if isinstance(closer, float) and closer:
-        values["closer"] = Quantity(closer, "m")
-    title = {"fine": "Firm to stand on", "look": "Springy to stand on", "mend": "Too thin to stand on"}
-    text = "Under somebody heavy it gives {gives} over {bay}; up to {most} feels firm. A screening."
-    remedy = "" if level == "fine" else f"{skin.word} closer together, or a thicker or stiffer skin."
-    return [Finding(code, level, skin.place, title[level], text, values, remedy, work, fixes=fixes)]

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
+from itertools import pairwise
 from typing import Annotated, Any, Literal
 
 import numpy as np
@@ -35,6 +36,7 @@ OVER_TRANSOM_M = 0.05
 CLIP_M = 0.45  # from clip to clip: working value
 UNDER_SHEER_M, OVER_BOTTOM_M = 0.10, 0.06  # of a first one
 SIDE_SHARE = 0.5  # of the half breadth: a console further out is served along its side
+IN_CONSOLE = "in the console"
 STATIONS = 9  # along a side
 PLENTY_M = 1e-9
 
@@ -91,7 +93,7 @@ def _along_side(c: CableRun, surface: HullSurface, start: Point, end: Point, aft
     ys = np.interp(xs, path[:, 0], path[:, 1]) - hand * c.off
     there = [(float(x), float(y), c.high) for x, y in zip(xs, ys, strict=True)]
     low = (start[0], start[1], c.high)
-    return [("in the console", (start, low)), ("across to the side", (low, there[0])),
+    return [(IN_CONSOLE, (start, low)), ("across to the side", (low, there[0])),
             ("along the side", tuple(there)), ("along the transom", (there[-1], end))]  # fmt: skip
 
 
@@ -99,7 +101,7 @@ def _under_floor(c: CableRun, start: Point, end: Point, aft: float) -> list[Any]
     """Down the console, aft under the floor, and up the transom to the motor."""
     low = (start[0], start[1], c.high)
     back = (aft, start[1], c.high)
-    return [("in the console", (start, low)), ("under the floor", (low, back)),
+    return [(IN_CONSOLE, (start, low)), ("under the floor", (low, back)),
             ("up the transom", (back, end))]  # fmt: skip
 
 
@@ -233,6 +235,8 @@ def build(c: CableRun, site: Site) -> Built:
         c.id, (), (), _bought(c, site, line, r, spare), _shapes(r), (),
         (_length(c, line, r, spare), _bends(c, site, line, r, ends), *_turns(c, line, r)),
         max(p[2] for p in r.points),
+        # what it does inside its console is the console's
+        led=tuple(pair for leg in r.legs if leg.name != IN_CONSOLE for pair in pairwise(leg.points)),
     )  # fmt: skip
 
 

@@ -14,10 +14,11 @@ import scipy
 from numpy.typing import NDArray
 
 from stirrup.core.parts.catalogue import Catalogue
-from stirrup.core.parts.entries import Entry, Pack, price_of_least
+from stirrup.core.parts.entries import Entry, Latch, Pack, price_of_least
 
 Array = NDArray[np.float64]
 CENT = Decimal("0.01")
+PLENTY = 1e-9
 MOST_TRIES = 500  # combinations of packs; as quick as setting up a programme
 # bought beyond the need; docs/trade-rules.md, “Buying” (fasteners) and starting values
 SPARE = {"fasteners": 0.10, "cover": 0.10, "consumables": 0.10, "hardware": 0.0}
@@ -50,6 +51,12 @@ class BuyLine:
     @property
     def bought(self) -> float:
         return sum(p.quantity * n for p, n in self.packs)
+
+    @property
+    def one_key(self) -> int:
+        """How many locks have to be ordered keyed alike, so that one key opens all; 0 for fewer."""
+        count = math.ceil(self.need.quantity - PLENTY)
+        return count if isinstance(self.item, Latch) and self.item.locks and count > 1 else 0
 
 
 @dataclass(frozen=True)

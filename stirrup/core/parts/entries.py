@@ -140,7 +140,8 @@ class Fastener(EntryBase):
 
 class Latch(EntryBase):
     """Turn or slam latch: body hole, body under the lid, grip range; how far its tongue lies under the lid,
-    and how far that reaches from its middle, 0 where it is not known."""
+    and how far that reaches from its middle, 0 where it is not known. Those with a lock are ordered keyed
+    alike."""
 
     group: Literal["latch"] = "latch"
     body: Length = Field(gt=0, le=0.3)
@@ -149,6 +150,7 @@ class Latch(EntryBase):
     grip_max: Length = Field(ge=0, le=0.2)
     catch_drop: Length = Field(0.0, ge=0, le=0.3, title="Tongue under the lid")
     reach: Length = Field(0.0, ge=0, le=0.3, title="Tongue reaches, from its middle")
+    locks: bool = Field(False, title="Has a lock")
 
 
 class Strut(EntryBase):

@@ -147,7 +147,11 @@ def _gives(floor: LaidOut) -> list[Finding]:
     breadth = float(floor.outline.bounds[3] - floor.outline.bounds[1])
     ends = [x for x in stations if any(abs(x - p) < OVER_JOINT_M for p in floor.parted.athwart)]
     bays = bays_of(stations, [breadth] * (len(stations) - 1), ends)
-    return underfoot("FLOOR-GIVES", skin, bays, floor.site.catalogue)
+    told = underfoot(skin, bays, floor.site.catalogue)
+    if told is None:
+        return []
+    return [Finding("FLOOR-GIVES", told.level, c.id, told.title, told.text, told.values, told.remedy,
+                    told.working, fixes=told.fixes)]  # fmt: skip
 
 
 def _bears(floor: LaidOut, bearers: Sequence[Panel]) -> list[Finding]:

@@ -66,6 +66,13 @@ def _lies_at(member: Member, x: float) -> bool:
     return all(abs(p[0] - x) < SAME_M for p in member.path)
 
 
+def _place(deck: LaidOut) -> Place:
+    """Where members go under it."""
+    c, bracket = deck.choices, deck.site.catalogue.plain("bracket-40").thickness
+    return Place(c, deck.site.surface, deck.hull, deck.under, deck.carried, (c.face, c.face_fore),
+                 deck.section, bracket, c.hand)  # fmt: skip
+
+
 def build(choices: RaisedDeck, site: Site) -> Built:
     """Parts, shapes and findings of a raised deck.
 
@@ -82,11 +89,7 @@ def build(choices: RaisedDeck, site: Site) -> Built:
     faces = [*face_panels(deck, partial(toe_top, deck)), *inner_face(deck)]
     kick = toe_kick(deck)
     walled = [*faces, *kick.upright]
-    faced = (choices.face, choices.face_fore)
-    bracket = site.catalogue.plain("bracket-40").thickness
-    place = Place(choices, site.surface, deck.hull, deck.under, deck.carried, faced, deck.section, bracket,
-                  choices.hand)  # fmt: skip
-    members = under_deck(place, framing, under_joints)
+    members = under_deck(_place(deck), framing, under_joints)
     jointed = [m for m in members if m.role == "batten" or any(_lies_at(m, x) for x in parted.athwart)]
     posts = posts_of(deck, members)
     bought, findings = fastened(choices, deck.thickness, members, faces, site, jointed)

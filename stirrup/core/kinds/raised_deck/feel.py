@@ -93,9 +93,11 @@ def skin_gives(frame: Frame) -> list[Finding]:
     low, high = breadths_at(deck.outline, middles)
     breadths = [float(v) for v in np.nan_to_num(high - low)]
     skin = Skin(deck.choices.id, deck.skin, True, deck.choices.spacing, "Cross members")
-    return underfoot(
-        "DECK-GIVES", skin, bays_of(stations, breadths, frame.parted.athwart), deck.site.catalogue
-    )
+    told = underfoot(skin, bays_of(stations, breadths, frame.parted.athwart), deck.site.catalogue)
+    if told is None:
+        return []
+    return [Finding("DECK-GIVES", told.level, deck.choices.id, told.title, told.text, told.values,
+                    told.remedy, told.working, fixes=told.fixes)]  # fmt: skip
 
 
 def _stretch(frame: Frame, member: Member, posts: Sequence[Member]) -> tuple[float, float] | None:

@@ -31,7 +31,7 @@ SPREAD_BY_STATUS: dict[Status, float] = {
 }
 
 
-Relation = Literal["lies in", "stands on", "lands on", "is carried by", "is led to"]
+Relation = Literal["lies in", "stands on", "lands on", "is carried by", "is led to", "carries"]
 
 
 @dataclass(frozen=True)

@@ -46,6 +46,8 @@ ELSEWHERE = {
     "TANK-REACH": "test_tank_cradle.py", "ROD-TUBES": "test_locker_box.py",
     "BULKHEAD-RIM": "test_bulkhead.py", "BULKHEAD-IN": "test_bulkhead.py",
     "BULKHEAD-JOINT": "test_bulkhead.py",
+    "TRANSOM-THICK": "test_transom.py", "TRANSOM-TOP": "test_transom.py",
+    "TRANSOM-BOLTS": "test_transom.py", "TRANSOM-BENDS": "test_transom.py",
     "POSTS": "test_posts.py",
     "DECK-GIVES": "test_deck_feel.py", "MEMBER-GIVES": "test_deck_feel.py",
     "RUN-BENDS": "test_cable_run.py", "RUN-TURNS": "test_cable_run.py",

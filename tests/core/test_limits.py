@@ -31,6 +31,7 @@ from stirrup.core.kinds.restraint_seat import RestraintSeat
 from stirrup.core.kinds.seat_box import SeatBox
 from stirrup.core.kinds.step_box import StepBox
 from stirrup.core.kinds.tank_cradle import TankCradle
+from stirrup.core.kinds.transom import Transom
 from stirrup.core.kinds.well_box import WellBox
 from stirrup.core.parts import entries
 from stirrup.core.plan.arrangement import Bond
@@ -155,6 +156,10 @@ LIMITS: dict[type[Document], dict[str, str]] = {
     },
     BatteryTray: {"pitch": "[0.02, 0.4]"},
     TankCradle: {"pitch": "[0.02, 0.4]"},
+    Transom: {
+        "top": "(0, 5]", "notch": "[0, 4]", "corner": "[0, 0.3]", "layers": "[1, 5]", "outer": "[0, 0.05]",
+        "gap": "[0, 0.03]", "plies": "[1, 10]", "propeller": "[0.1, 0.6]",
+    },
     CableRun: {"high": "[0, 5]", "off": "[0, 0.5]", "radius": "[0.01, 2]", "slack": "[0, 3]"},
     WellBox: {"overflow": "[0.02, 0.3]"},
     StepBox: {

@@ -49,6 +49,7 @@ from stirrup.core.kinds import (
     tank,
     tank_cradle,
     tank_shell,
+    transom,
     volume,
     well_box,
 )
@@ -84,6 +85,7 @@ KINDS: tuple[Kind[Any], ...] = (
     chocks.KIND,
     locker.KIND,
     locker_box.KIND,
+    transom.KIND,
     bulkhead.KIND,
     lining.KIND,
     paint_zone.KIND,

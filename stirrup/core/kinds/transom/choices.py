@@ -1,0 +1,49 @@
+"""What can be chosen of a transom that is rebuilt."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import Field, model_validator
+
+from stirrup.core.contract.base import FittingBase
+from stirrup.core.document import Id, StockRef, ThingRef
+from stirrup.core.fittings.stock import SheetId
+from stirrup.core.quantities import Length
+
+ClothId = Annotated[Id, StockRef("cloth")]
+ResinId = Annotated[Id, StockRef("resin", wanted=(("chemistry", ("polyester", "vinyl ester", "epoxy")),))]
+LEAST_NOTCH_M = 0.3  # no motor's bracket is narrower
+
+
+class Transom(FittingBase):
+    """Choices for a transom that is rebuilt."""
+
+    kind: Literal["transom"] = "transom"
+    motor: Annotated[Id | None, ThingRef("motor", "carries")] = Field(None, title="Carries the motor")
+    top: Length = Field(gt=0, le=5, title="Mounting top, above keel line")
+    notch: Length = Field(0.0, ge=0, le=4, title="That high over a breadth of",
+                          description="0: from side to side")  # fmt: skip
+    corner: Length = Field(0.05, ge=0, le=0.3, title="Its corners, radius")
+    core: SheetId = Field("ply-18", title="Core of")
+    layers: int = Field(2, ge=1, le=5, title="Layers")
+    outer: Length = Field(0.005, ge=0, le=0.05, title="Outer skin that stays, thick")
+    gap: Length = Field(0.004, ge=0, le=0.03, title="Gap to the hull, bedded")
+    inside: Literal["laminated", "plate", "bare"] = Field("laminated", title="Inner face")
+    cloth: ClothId = Field("biaxmat-820", title="Laminate of")
+    plies: int = Field(2, ge=1, le=10, title="Plies")
+    plate: SheetId = Field("al-3.2", title="Plate")
+    resin: ResinId = Field("epoxy-medium", title="Resin")
+    joined: Literal["tabbed", "bolted in"] = Field("tabbed", title="Joined to the hull")
+    tape: ClothId = Field("tape-150", title="Tabs of")
+    motor_held: Literal["four bolts", "clamped"] = Field("four bolts", title="Motor held by")
+    backing: Literal["large washers", "backing plate"] = Field("backing plate", title="Under its nuts")
+    propeller: Length = Field(0.28, ge=0.1, le=0.6, title="Propeller, across")
+
+    @model_validator(mode="after")
+    def _broad(self) -> Transom:
+        if 0 < self.notch < LEAST_NOTCH_M:
+            raise ValueError(
+                f"notch: read {self.notch:g} m; accepted: 0 for all of it, or at least {LEAST_NOTCH_M:g} m"
+            )
+        return self

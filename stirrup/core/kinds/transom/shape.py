@@ -21,6 +21,7 @@ from stirrup.core.parts.model import Frame
 HEIGHTS = 25  # at which the hull's inside is asked
 JUST_M = 2e-4  # over the bottom, where there is an inside at all
 SCRIBE_M = 0.0002
+LOWER_SHARE, NEAR_M = 0.85, 0.005  # of her side, by which its plane is found; off that plane
 LEAST_M2 = 0.02
 FAR_M = 20.0
 
@@ -32,6 +33,7 @@ class Plane:
     x0: float
     lean: float
     low: float  # the lowest height at which there is an inside
+    high: float  # the greatest at which that reaches it
 
     @property
     def long(self) -> float:
@@ -75,19 +77,22 @@ class Shape:
         return self.c.layers * self.core.thickness
 
 
-def plane_of(surface: HullSurface, high: float) -> Plane:
-    """Raises CoreError where the hull has no inside at its aft end."""
+def plane_of(surface: HullSurface, sheer: float) -> Plane:
+    """By the lower part of it: close to the sheer the inside may end before it. Raises CoreError where
+    the hull has no inside at its aft end."""
     low = float(surface.inside.low[2]) + JUST_M
     found = []
-    for z in np.linspace(low, max(low + 0.05, high - JUST_M), HEIGHTS):
+    for z in np.linspace(low, max(low + 0.05, sheer - JUST_M), HEIGHTS):
         room = inside_region(surface, float(z))
         if not room.is_empty:
             found.append((float(z), float(room.bounds[0])))
-    if len(found) < 2:
+    lower = [row for row in found if row[0] <= low + LOWER_SHARE * (sheer - low)]
+    if len(lower) < 2:
         raise CoreError("the hull has no inside at its transom")
-    (z0, x0), (z1, x1) = found[0], found[-1]
+    (z0, x0), (z1, x1) = lower[0], lower[-1]
     lean = (x1 - x0) / (z1 - z0)
-    return Plane(max(x - lean * z for z, x in found), lean, found[0][0])
+    at = max(x - lean * z for z, x in lower)
+    return Plane(at, lean, z0, max(z for z, x in found if x <= at + lean * z + NEAR_M))
 
 
 def _side(surface: HullSurface, plane: Plane, z: float, thick: float) -> tuple[float, float] | None:
@@ -105,7 +110,7 @@ def _whole(surface: HullSurface, plane: Plane, top: tuple[float, float], thick: 
     port, other = [], []
     sheer, high = top
     for z in sorted({*np.linspace(plane.low, sheer, HEIGHTS).tolist(), high}):
-        found = _side(surface, plane, min(float(z), sheer - JUST_M), thick)
+        found = _side(surface, plane, min(float(z), plane.high), thick)
         if found is not None and found[1] - found[0] > 1e-3:
             port.append((found[1], plane.up(float(z))))
             other.append((found[0], plane.up(float(z))))

@@ -7,6 +7,7 @@ What stands on one another in a ring cannot be built, and is told.
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
+from contextlib import suppress
 from dataclasses import dataclass, field, replace
 from functools import partial
 from graphlib import CycleError, TopologicalSorter
@@ -52,6 +53,30 @@ def standing_text(plan: Plan) -> str:
 def standing(plan: Plan) -> tuple[Obstacle, ...]:
     """The structure that stays."""
     return tuple(as_obstacle(e) for e in plan.existing if e.stage != "removed")
+
+
+def _stands_as(thing: Any, surface: HullSurface, catalogue: Catalogue) -> Obstacle | None:
+    found: Obstacle | None = None
+    with suppress(CoreError):
+        found = kind_of(thing).stands_as(thing, surface, catalogue)
+    return found
+
+
+def _carving(
+    memo: Memo, things: Mapping[str, Any], surface: HullSurface, catalogue: Catalogue
+) -> tuple[tuple[Obstacle, str], ...]:
+    """What is new and others are cut round, and that written out; what cannot be built says so itself."""
+    found = []
+    for thing in things.values():
+        if not kind_of(thing).carves:
+            continue
+
+        text = text_of(thing)
+        key = ("stands as", surface.key, catalogue.stock_key, text)
+        there = memo.get(key, partial(_stands_as, thing, surface, catalogue))
+        if there is not None:
+            found.append((there, text))
+    return tuple(found)
 
 
 @dataclass(frozen=True)
@@ -137,6 +162,16 @@ def _site(
     )  # fmt: skip
 
 
+def _round(
+    site: Site, thing: Any, carving: tuple[tuple[Obstacle, str], ...]
+) -> tuple[Site, tuple[str, ...]]:
+    """The site of something among what it has to be cut round, and that written out."""
+    met = [(o, text) for o, text in carving if kind_of(thing).meets(thing, o)]
+    if not met:
+        return site, ()
+    return replace(site, obstacles=(*site.obstacles, *(o for o, _ in met))), tuple(t for _, t in met)
+
+
 def _seen(host: Built, rise: float) -> Built:
     """A host as its guest is built on it: what lies in its skin lies level there."""
     return host.as_level if rise and host.as_level is not None else host
@@ -162,6 +197,7 @@ def make(
     things = {t.id: settled(t, plan.schools) for t in present(plan)}
     graph = _graph(things)
     openings = _openings(memo, things, graph, catalogue)
+    carving = _carving(memo, things, surface, catalogue)
     alone = _site_alone(plan, surface, obstacles, catalogue)
     lost = {id_ for ring in graph.rings for id_ in ring}
     findings = list(_rings(things, graph))
@@ -180,6 +216,7 @@ def make(
                 continue
             there = tuple((things[o], done[o]) for o in others)
             site = _site(alone, openings, id_, (host, things.get(host), done.get(host)), there)
+            site, met = _round(site, thing, carving)
             # only what opens it: what stands on it may be moved, and it stays as it is
             opened = _asking(openings, id_)
             around = tuple(text_of(things[g]) for g in graph.guests.get(id_, ()) if g in opened)
@@ -191,10 +228,8 @@ def make(
             keys[id_] = Key(
                 (text_of(thing), around, lean, keys.get(host) if read is None else read, beside)
             )
-            key = (
-                "made", surface.key, standing_text(plan), alone.steered, catalogue.stock_key, keys[id_]
-            )  # fmt: skip
-            done[id_] = memo.get(key, partial(_build, thing, site, rise))
+            boat = (surface.key, standing_text(plan), met, alone.steered, catalogue.stock_key)
+            done[id_] = memo.get(("made", *boat, keys[id_]), partial(_build, thing, site, rise))
         except CoreError as error:
             done[id_] = Built(id_)
             findings.append(

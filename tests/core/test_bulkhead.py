@@ -101,6 +101,12 @@ def test_what_is_left_round_its_way_through(choices: dict[str, Any], level: str)
     assert told(boat(**choices), "BULKHEAD-RIM").level == level
 
 
+def test_a_way_too_narrow_for_a_hand_is_refused() -> None:
+    with pytest.raises(ValidationError, match=r"0 for none, or at least 0\.1 m"):
+        Bulkhead.model_validate({**BULKHEAD, "wide": 0.05})
+    Bulkhead.model_validate({**BULKHEAD, "wide": 0.12, "corner": 0.06})
+
+
 def test_corners_larger_than_the_way_are_refused() -> None:
     with pytest.raises(ValidationError, match=r"at most half of the way through, 0\.2 m"):
         Bulkhead.model_validate({**BULKHEAD, **WAY, "corner": 0.21})
@@ -179,7 +185,12 @@ def test_outside_of_her_it_is_refused_in_words() -> None:
         assert words in found.text
 
 
-@given(st.floats(0.3, 4.2), st.floats(0.1, 0.55), st.floats(0, 0.02), st.floats(0, 1.0))
+@given(
+    st.floats(0.3, 4.2),
+    st.floats(0.1, 0.55),
+    st.floats(0, 0.02),
+    st.one_of(st.just(0.0), st.floats(0.1, 1.0)),
+)
 @settings(max_examples=20, deadline=None)
 def test_it_never_stands_in_the_skin(x: float, top: float, gap: float, wide: float) -> None:
     choices = {**BULKHEAD, "x": x, "top": top, "gap": gap, "wide": wide, "high": 0.2, "corner": 0.0}

@@ -30,6 +30,7 @@ from stirrup.core.kinds.raised_deck import RaisedDeck
 from stirrup.core.kinds.restraint_seat import RestraintSeat
 from stirrup.core.kinds.seat_box import SeatBox
 from stirrup.core.kinds.step_box import StepBox
+from stirrup.core.kinds.stringer import Stringer
 from stirrup.core.kinds.tank_cradle import TankCradle
 from stirrup.core.kinds.transom import Transom
 from stirrup.core.kinds.well_box import WellBox
@@ -156,6 +157,11 @@ LIMITS: dict[type[Document], dict[str, str]] = {
     },
     BatteryTray: {"pitch": "[0.02, 0.4]"},
     TankCradle: {"pitch": "[0.02, 0.4]"},
+    Stringer: {
+        "aft": "[-2, 40]", "fore": "[-2, 40]", "y": "[-5, 5]", "y_fore": "[-5, 5]", "top": "(0, 5]",
+        "rises": "[-10, 10]", "layers": "[1, 6]", "gap": "[0, 0.02]", "taper": "[0, 2]",
+        "limber": "[0, 0.2]", "limber_every": "[0.1, 5]", "plies": "[1, 10]",
+    },
     Transom: {
         "top": "(0, 5]", "notch": "[0, 4]", "corner": "[0, 0.3]", "layers": "[1, 5]", "outer": "[0, 0.05]",
         "gap": "[0, 0.03]", "plies": "[1, 10]", "propeller": "[0.1, 0.6]",

@@ -125,6 +125,7 @@ class Kind(Generic[C]):
     spans: bool = False  # from side to side: it is not moved across, and its breadth is no mark
     alone: bool = False  # no second one beside it and none on the other side
     brief: bool = False  # its mark alone is its label in the drawings
+    carves: bool = False  # what is built round it is cut round it
     alike: bool = True  # those of its form in the catalogue do the same job
     asked: tuple[str, ...] = ()  # choices besides those that all of its list have
     about: str = ""  # its paragraph of the documentation
@@ -190,6 +191,14 @@ class Kind(Generic[C]):
         """All that its build looks at of what its host makes; None where that may be anything. What it
         makes is remembered by this, so a host that changes elsewhere leaves it as it is."""
         return None
+
+    def stands_as(self, c: C, surface: HullSurface, catalogue: Catalogue) -> Obstacle | None:
+        """What of it others are cut round. Raises CoreError where it cannot be built."""
+        return None
+
+    def meets(self, c: C, obstacle: Obstacle) -> bool:
+        """Whether it may have to be cut round what another stands as."""
+        return False
 
     def build(self, c: C, site: Site) -> Built:
         """What it makes. Raises CoreError where it cannot be built."""

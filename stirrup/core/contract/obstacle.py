@@ -29,6 +29,12 @@ class Obstacle:
         """Heights of its lower and its upper end at x [m]."""
         return Prism(self.footprint, self.low, self.high, self.rise).over(x)
 
+    def beside(self, x0: float, x1: float) -> tuple[float, float, float, float]:
+        """Bounds in plan of what of it stands between two x; of all of it where nothing does [m]."""
+        part = self.footprint.intersection(box(x0, -FAR_M, x1, FAR_M))
+        b = (self.footprint if part.is_empty else part).bounds
+        return (float(b[0]), float(b[1]), float(b[2]), float(b[3]))
+
     def lean(self, rise: float, ends: Point2) -> Obstacle | None:
         """What of it stands between two x, raised by `rise` for each metre forward of x = 0."""
         part = self.footprint.intersection(box(ends[0], -FAR_M, ends[1], FAR_M))

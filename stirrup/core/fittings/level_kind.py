@@ -12,6 +12,7 @@ from stirrup.core.contract.base import FittingBase, Where
 from stirrup.core.contract.extent import Extent
 from stirrup.core.contract.gives import Built, Handle
 from stirrup.core.contract.kind import FINE_M, Kind, Path, Site
+from stirrup.core.contract.obstacle import Obstacle
 from stirrup.core.document import Point
 from stirrup.core.errors import CoreError
 from stirrup.core.fittings.edges import breadth_at, inside_region
@@ -78,6 +79,7 @@ class LevelKind(Kind[C], Generic[C]):
     """A level panel that takes its outline from the hull: no second one beside it."""
 
     spans = alone = True
+    deep_m = 0.15  # of what carries it, at most
     one_only = "it reaches from side to side: place another one, it takes its outline from the hull"
 
     def extent(self, c: C, where: Where) -> Extent:
@@ -107,6 +109,13 @@ class LevelKind(Kind[C], Generic[C]):
     def edge_choice(self, edge: str) -> Path | None:
         choice = {"aft": "aft", "fore": "fore", "top": "height"}.get(edge)
         return (choice,) if choice else None
+
+    def meets(self, c: C, obstacle: Obstacle) -> bool:
+        """What reaches up to what carries it, between its ends."""
+        x0, _, x1, _ = obstacle.footprint.bounds
+        ends = (x0 if c.aft is None else c.aft, x1 if c.fore is None else c.fore)
+        lowest = min(c.top_at(x) for x in ends) - self.deep_m
+        return bool(x1 > ends[0] and x0 < ends[1] and obstacle.high > lowest)
 
     def build(self, c: C, site: Site) -> Built:
         """Level in its hull; what rises or falls is built level in a hull that leans the other way."""

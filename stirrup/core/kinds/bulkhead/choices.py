@@ -13,6 +13,7 @@ from stirrup.core.quantities import Length
 
 TapeId = Annotated[Id, StockRef("cloth")]
 ResinId = Annotated[Id, StockRef("resin", wanted=(("chemistry", ("polyester", "vinyl ester", "epoxy")),))]
+LEAST_WAY_M = 0.1  # a hand
 LEAST_CORNER_M = 0.05  # of a way through: a sharper one starts a crack
 
 
@@ -37,6 +38,10 @@ class Bulkhead(FittingBase):
 
     @model_validator(mode="after")
     def _rounded(self) -> Bulkhead:
+        if 0 < self.wide < LEAST_WAY_M:
+            raise ValueError(
+                f"wide: read {self.wide:g} m; accepted: 0 for none, or at least {LEAST_WAY_M:g} m"
+            )
         if self.wide and not 2 * self.corner <= min(self.wide, self.high) + 1e-9:
             raise ValueError(
                 f"corner: read {self.corner:g} m; accepted: at most half of the way through, "

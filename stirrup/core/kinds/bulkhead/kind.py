@@ -8,6 +8,7 @@ from stirrup.core.contract.base import Where
 from stirrup.core.contract.extent import Extent
 from stirrup.core.contract.gives import Built
 from stirrup.core.contract.kind import FINE_M, Entry, Kind, Path, Placing, Site
+from stirrup.core.contract.obstacle import Obstacle
 from stirrup.core.document import Point
 from stirrup.core.errors import CoreError
 from stirrup.core.fittings.edges import breadth_at, inside_region
@@ -17,6 +18,7 @@ from stirrup.core.parts.catalogue import Catalogue
 from stirrup.core.parts.entries import Sheet
 
 SHARE, HIGH_SHARE = 0.55, 0.75  # of her length, of her side, for a first one
+THICKEST_M = 0.1  # of any sheet
 NEXT_M = 1.2  # from one to the next: bays of about that length tie long stringers
 TABS = ("tape", "plies", "resin", "gap")
 
@@ -75,6 +77,10 @@ class BulkheadKind(Kind[Bulkhead]):
         """Tabs of what is welded; sizes of a way through that is not there."""
         out = set(TABS) if c.joined == "welded" else set()
         return frozenset(out | (set() if c.wide else {"high", "sill", "corner"}))
+
+    def meets(self, c: Bulkhead, obstacle: Obstacle) -> bool:
+        x0, _, x1, _ = obstacle.footprint.bounds
+        return bool(x0 < c.x + THICKEST_M and x1 > c.x and obstacle.low < c.top)
 
     def facts(self, c: Bulkhead) -> str:
         return "in two halves" if c.halves else "in one piece"

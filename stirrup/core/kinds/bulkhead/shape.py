@@ -65,6 +65,7 @@ def _notched(c: Bulkhead, site: Site, t: float, shape: Polygon) -> tuple[Polygon
         x0, y0, x1, y1 = thing.footprint.bounds
         if x0 < c.x + t and x1 > c.x:
             low, high = thing.over(c.x + t / 2)
+            _, y0, _, y1 = thing.beside(c.x, c.x + t)
             notch = box(y0 - ROUND_M, low - ROUND_M, y1 + ROUND_M, high + ROUND_M)
             # what reaches down to the skin is notched to the edge
             foot = shape.bounds[1] if thing.kind == "stringer" else low - ROUND_M

@@ -47,7 +47,7 @@ def _cut_round(floor: LaidOut, bearer: Bearer, shape: Polygon) -> Polygon:
     for thing in floor.site.obstacles:
         low, high = thing.over(bearer.x)
         if low < floor.under and thing.kind != "lip" and _stands_at(thing, bearer.x, half):
-            _, y0, _, y1 = thing.footprint.bounds
+            _, y0, _, y1 = thing.beside(bearer.x - half, bearer.x + half)
             high = min(high, floor.under) + ROUND_M
             left = left.difference(box(y0 - ROUND_M, -20, y1 + ROUND_M, high))
     return largest(left)

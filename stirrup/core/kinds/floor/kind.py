@@ -21,6 +21,7 @@ SHARE = 0.62  # of the boat's length, where there is no deck to end at
 
 
 class FloorKind(LevelKind[FloorChoices]):
+    deep_m = 5.0  # its bearers stand on the bottom
     key, title = "floor", "Floor"
     choices = FloorChoices
     letter = "F"

@@ -1,0 +1,54 @@
+"""What can be chosen of a stringer."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import Field, model_validator
+
+from stirrup.core.contract.base import FittingBase
+from stirrup.core.document import Id, StockRef
+from stirrup.core.fittings.stock import SheetId
+from stirrup.core.quantities import Angle, Length
+
+ClothId = Annotated[Id, StockRef("cloth")]
+ResinId = Annotated[Id, StockRef("resin", wanted=(("chemistry", ("polyester", "vinyl ester", "epoxy")),))]
+LEAST_LONG_M = 0.3
+
+
+class Stringer(FittingBase):
+    """Choices for a stringer."""
+
+    kind: Literal["stringer"] = "stringer"
+    aft: Length = Field(ge=-2, le=40, title="Aft end, from transom")
+    fore: Length = Field(ge=-2, le=40, title="Fore end")
+    y: Length = Field(ge=-5, le=5, title="From centreline, aft", description="to port +")
+    y_fore: Length | None = Field(
+        None, ge=-5, le=5, title="From centreline, fore", description="empty: parallel to it"
+    )
+    top: Length = Field(gt=0, le=5, title="Top above keel line, aft end")
+    rises: Angle = Field(0.0, ge=-10, le=10, title="Its top rises forward, degrees")
+    core: SheetId = Field("ply-18", title="Core of")
+    layers: int = Field(2, ge=1, le=6, title="Layers")
+    gap: Length = Field(0.006, ge=0, le=0.02, title="Bed of putty under it, thick")
+    taper: Length = Field(0.15, ge=0, le=2, title="Tapered at its ends over")
+    limber: Length = Field(0.04, ge=0, le=0.2, title="Limber holes, wide", description="0: none")
+    limber_every: Length = Field(0.8, ge=0.1, le=5, title="A limber hole every")
+    joined: Literal["laminated over", "welded"] = Field("laminated over", title="Joined to the bottom")
+    cloth: ClothId = Field("biaxmat-820", title="Laminate of")
+    plies: int = Field(2, ge=1, le=10, title="Plies")
+    resin: ResinId = Field("epoxy-medium", title="Resin")
+
+    @model_validator(mode="after")
+    def _long(self) -> Stringer:
+        if self.fore - self.aft < LEAST_LONG_M:
+            raise ValueError(
+                f"fore: read {self.fore:g} m, with its aft end at {self.aft:g} m; accepted: at least "
+                f"{LEAST_LONG_M:g} m further forward"
+            )
+        return self
+
+    @property
+    def ends_y(self) -> tuple[float, float]:
+        """Off the centreline at its aft and its fore end [m]."""
+        return self.y, self.y if self.y_fore is None else self.y_fore

@@ -1,0 +1,112 @@
+"""Stringer: where it runs, and a first one."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from stirrup.core.contract.base import Where
+from stirrup.core.contract.extent import Extent
+from stirrup.core.contract.gives import Built
+from stirrup.core.contract.kind import FINE_M, Entry, Kind, Path, Placing, Site, off_centre
+from stirrup.core.contract.obstacle import Obstacle
+from stirrup.core.document import Point
+from stirrup.core.errors import CoreError
+from stirrup.core.fittings.edges import breadth_at, inside_region
+from stirrup.core.hull.bottom import bottom_m
+from stirrup.core.hull.mesh import HullSurface
+from stirrup.core.kinds.stringer.build import build
+from stirrup.core.kinds.stringer.choices import Stringer
+from stirrup.core.kinds.stringer.shape import obstacle_of
+from stirrup.core.parts.catalogue import Catalogue
+
+AFT_SHARE, FORE_SHARE, SIDE_SHARE = 0.06, 0.62, 0.45  # of her length and half breadth, for a first one
+HIGH_M, BESIDE_M = 0.14, 0.25
+LAMINATE = ("cloth", "plies", "resin", "gap")
+
+
+class StringerKind(Kind[Stringer]):
+    key, title = "stringer", "Stringer, new"
+    choices = Stringer
+    letter = "J"
+    carves = True
+    entries = (
+        Entry("stringer_new", "Stringer, new", 0, "carries floor and engine, ties the bottom; bulkheads "
+              "and bearers are cut round it", "longitudinal girder keelson bearer rot"),
+    )  # fmt: skip
+    about = (
+        "Along the bottom, straight or splayed, its top level or rising. Its core in layers of sheet, "
+        "each cut to the bottom under it and bevelled, in lengths that the sheet has, joints of one layer "
+        "apart from those of the next; tapered ends, limber holes. Bedded and laminated over, or welded. "
+        "Bulkheads, bearers and decks are cut round it."
+    )
+
+    def extent(self, c: Stringer, where: Where) -> Extent:
+        half = c.layers * where.catalogue.thickness_m(c.core) / 2
+        y0, y1 = sorted(c.ends_y)
+        floor = bottom_m(where.surface, (c.aft + c.fore) / 2, (y0 + y1) / 2)
+        low = float(where.surface.inside.low[2]) if floor is None else floor
+        return Extent((c.aft, c.fore), (y0 - half, y1 + half), (min(low, c.top - 0.01), c.top))
+
+    def shift(self, c: Stringer, by: Point) -> list[tuple[Path, float]]:
+        out: list[tuple[Path, float]] = []
+        if abs(by[0]) > FINE_M / 2:
+            # the end that goes first, so that neither passes the other on the way
+            ends = [(("aft",), c.aft + by[0]), (("fore",), c.fore + by[0])]
+            out += reversed(ends) if by[0] > 0 else ends
+        if abs(by[1]) > FINE_M / 2:
+            out.append((("y",), c.y + by[1]))
+            if c.y_fore is not None:
+                out.append((("y_fore",), c.y_fore + by[1]))
+        if abs(by[2]) > FINE_M / 2:
+            out.append((("top",), c.top + by[2]))
+        return out
+
+    def edge_choice(self, edge: str) -> Path | None:
+        return (edge,) if edge in ("aft", "fore", "top") else None
+
+    def mirror(self, value: dict[str, Any]) -> None:
+        place = f"fittings.{value['id']}"
+        if value.get("y_fore") is not None:
+            value["y_fore"] = -value["y_fore"]
+        value["y"] = off_centre(value["y"], place)
+
+    def put_beside(self, value: dict[str, Any]) -> None:
+        """The next one inboard, or outboard of one near the middle."""
+        hand = 1.0 if value["y"] >= 0 else -1.0
+        by = -hand * BESIDE_M if abs(value["y"]) > BESIDE_M + 0.05 else hand * BESIDE_M
+        value["y"] = round(value["y"] + by, 4)
+        if value.get("y_fore") is not None:
+            value["y_fore"] = round(value["y_fore"] + by, 4)
+
+    def first(self, entry: str, placing: Placing) -> dict[str, Any]:
+        """Half way out on one side, from near the transom to where the bow begins; or where it was put."""
+        surface = placing.surface
+        low, high = float(surface.outside.low[0]), float(surface.outside.high[0])
+        aft, fore = (low + share * (high - low) for share in (AFT_SHARE, FORE_SHARE))
+        keel = float(surface.inside.low[2])
+        room = breadth_at(inside_region(surface, keel + HIGH_M), (aft + fore) / 2)
+        if room is None:
+            raise CoreError("there is no room along her bottom", "fittings")
+        y = placing.at[1] if placing.at else SIDE_SHARE * room[1]
+        floors = [z for x in (aft, (aft + fore) / 2, fore) if (z := bottom_m(surface, x, y)) is not None]
+        return {
+            "kind": self.key, "id": placing.id("stringer"), "name": placing.name("Stringer"),
+            "mark": placing.mark(self.letter), "aft": round(aft, 3), "fore": round(fore, 3),
+            "y": round(y, 3), "top": round(max(floors, default=keel) + HIGH_M, 3),
+        }  # fmt: skip
+
+    def idle(self, c: Stringer, catalogue: Catalogue) -> frozenset[str]:
+        out = set(LAMINATE) if c.joined == "welded" else set()
+        return frozenset(out | (set() if c.limber else {"limber_every"}))
+
+    def facts(self, c: Stringer) -> str:
+        return f"{c.layers} layers" if c.layers > 1 else "one layer"
+
+    def stands_as(self, c: Stringer, surface: HullSurface, catalogue: Catalogue) -> Obstacle:
+        return obstacle_of(c, surface, catalogue)
+
+    def build(self, c: Stringer, site: Site) -> Built:
+        return build(c, site)
+
+
+KIND = StringerKind()

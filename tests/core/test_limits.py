@@ -20,6 +20,7 @@ from stirrup.core.kinds.console_box import ConsoleBox
 from stirrup.core.kinds.deck_fitting import DeckFitting
 from stirrup.core.kinds.face_door import FaceDoor
 from stirrup.core.kinds.floor import FloorChoices
+from stirrup.core.kinds.foam_fill import FoamFill
 from stirrup.core.kinds.hatch import Hatch
 from stirrup.core.kinds.leaning_post import LeaningPost
 from stirrup.core.kinds.lining import Lining
@@ -157,6 +158,10 @@ LIMITS: dict[type[Document], dict[str, str]] = {
     },
     BatteryTray: {"pitch": "[0.02, 0.4]"},
     TankCradle: {"pitch": "[0.02, 0.4]"},
+    FoamFill: {
+        "aft": "[-2, 40]", "fore": "[-2, 40]", "starboard": "[-5, 5]", "port": "[-5, 5]", "top": "(0, 5]",
+        "drain": "[0, 0.5]", "drain_high": "[0.01, 0.3]",
+    },
     Stringer: {
         "aft": "[-2, 40]", "fore": "[-2, 40]", "y": "[-5, 5]", "y_fore": "[-5, 5]", "top": "(0, 5]",
         "rises": "[-10, 10]", "layers": "[1, 6]", "gap": "[0, 0.02]", "taper": "[0, 2]",

@@ -33,12 +33,14 @@ def mirror(value: Any, key: str = "") -> Any:
         return [[p[0], -p[1], *p[2:]] for p in reversed(value)]
     if key in ("hinge", "door", "fill", "side"):
         return OTHER.get(value, value)
-    if key in ("y", "turn") and value is not None:
+    if key in ("y", "y_fore", "turn") and value is not None:
         return -value
     if key == "slide" and isinstance(value, dict):
         return {**value, "port": value["starboard"], "starboard": value["port"]}
     if key == "diagonals":
         return {"port": value["starboard"], "starboard": value["port"]}
+    if isinstance(value, dict) and value.get("kind") == "foam_fill":
+        return {**value, "port": -value["starboard"], "starboard": -value["port"]}
     if isinstance(value, dict):
         return {k: mirror(v, k) for k, v in value.items()}
     if isinstance(value, list):

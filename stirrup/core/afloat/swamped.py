@@ -25,6 +25,7 @@ from stirrup.core.afloat.ledger import Entry, sum_load
 from stirrup.core.contract.gives import Built
 from stirrup.core.errors import NoEquilibriumError
 from stirrup.core.hull.mesh import Solid, box_solid
+from stirrup.core.parts.entries import Resin
 from stirrup.core.parts.model import Bought, Member, Panel
 from stirrup.core.plan.model import Plan
 
@@ -89,7 +90,9 @@ def _part_density(part: Panel | Member | Bought) -> float | None:
         return part.sheet.stuff.density
     if isinstance(part, Member):
         return part.section.stuff.density
-    return None
+    entry = part.entry
+    # foam fills what it is poured into; of other hardware nobody knows how much water it keeps out
+    return entry.density if isinstance(entry, Resin) and entry.chemistry == "polyurethane" else None
 
 
 def _block(volume: float, centre: Sequence[float]) -> Solid:

@@ -20,6 +20,7 @@ from stirrup.core.afloat.cases import (
     Vessel,
     aboard,
     build_vessel,
+    buoyant_texts,
     ledger,
     staying,
     total_mass_kg,
@@ -157,7 +158,7 @@ def derive_vessel(plan: Plan) -> Vessel:
     """Hull and buoyant volumes: all that the float and lines commands need of a plan."""
     surface = _surface(plan)
     floats = plan.model_dump_json(include={"buoyancy": True, "water": True, "hull": {"floods"}})
-    key = ("vessel", surface.key, floats)
+    key = ("vessel", surface.key, floats, *buoyant_texts(plan))
     return MEMO.get(key, lambda: build_vessel(plan, surface, "|".join(key)))
 
 

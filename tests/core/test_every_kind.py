@@ -42,7 +42,7 @@ EXAMPLES: dict[str, dict[str, Any]] = {
 }  # fmt: skip
 CASES = [(k.key, entry.key) for k in KINDS for entry in k.entries] + [(key, "") for key in EXAMPLES]
 # they reach from side to side, or are part of the boat: there is no second one beside them
-NO_COPY = {"raised_deck", "floor", "battery_tray", "tank_cradle", "cable_run", "transom", "chocks",
+NO_COPY = {"raised_deck", "floor", "battery_tray", "tank_cradle", "cable_run", "transom", "pods", "chocks",
            "well_box", "volume"}  # fmt: skip
 
 
@@ -269,7 +269,11 @@ def test_a_step_of_the_hand_stays_within_its_budget(key: str, entry: str) -> Non
     derive(there)
     scratch = Scratch()
     for k in (1, 2):  # the second step is one of many
-        by = (0.001 * k, 0.001 * k * (key == "face_door"), 0.001 * k * (key in ("cable_run", "transom")))
+        by = (
+            0.001 * k,
+            0.001 * k * (key == "face_door"),
+            0.001 * k * (key in ("cable_run", "transom", "pods")),
+        )
         step = apply(there, moved(there, [id_], by))
         scratch.step()
         with passing(scratch):

@@ -46,6 +46,7 @@ ELSEWHERE = {
     "TANK-REACH": "test_tank_cradle.py", "ROD-TUBES": "test_locker_box.py",
     "BULKHEAD-RIM": "test_bulkhead.py", "BULKHEAD-IN": "test_bulkhead.py",
     "BULKHEAD-JOINT": "test_bulkhead.py",
+    "PODS-ROOM": "test_pods.py", "PODS-JOINT": "test_pods.py",
     "FOAM-DRAIN": "test_foam_fill.py",
     "STRINGER-JOINT": "test_stringer.py", "STRINGER-WATER": "test_stringer.py",
     "TRANSOM-THICK": "test_transom.py", "TRANSOM-TOP": "test_transom.py",
@@ -56,7 +57,7 @@ ELSEWHERE = {
     "RUN-PASSES": "test_cable_run.py",
 }  # fmt: skip
 # tells where to drill, how much to order; what makes it wrong has findings of its own
-TELLS = {"LATCH-PLACE", "RUN-LENGTH", "PAINT-AREA", "STRINGER-STIFF", "FOAM-LITRES"}
+TELLS = {"LATCH-PLACE", "RUN-LENGTH", "PAINT-AREA", "STRINGER-STIFF", "FOAM-LITRES", "PODS-LIFT"}
 # their level is a variable, and none of its values is fine
 NEVER = {"NO-FLOAT", "WATER-IN", "HEAD"}
 

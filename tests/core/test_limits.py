@@ -27,6 +27,7 @@ from stirrup.core.kinds.lining import Lining
 from stirrup.core.kinds.locker_box import LockerBox
 from stirrup.core.kinds.paint_zone import PaintZone
 from stirrup.core.kinds.pedestal_seat import PedestalSeat
+from stirrup.core.kinds.pods import Pods
 from stirrup.core.kinds.raised_deck import RaisedDeck
 from stirrup.core.kinds.restraint_seat import RestraintSeat
 from stirrup.core.kinds.seat_box import SeatBox
@@ -161,6 +162,9 @@ LIMITS: dict[type[Document], dict[str, str]] = {
     FoamFill: {
         "aft": "[-2, 40]", "fore": "[-2, 40]", "starboard": "[-5, 5]", "port": "[-5, 5]", "top": "(0, 5]",
         "drain": "[0, 0.5]", "drain_high": "[0.01, 0.3]",
+    },
+    Pods: {
+        "long": "[0.1, 2.5]", "inner": "[0.02, 3]", "outer": "[0.1, 4]", "top": "(0, 4]", "plies": "[1, 8]",
     },
     Stringer: {
         "aft": "[-2, 40]", "fore": "[-2, 40]", "y": "[-5, 5]", "y_fore": "[-5, 5]", "top": "(0, 5]",

@@ -22,8 +22,8 @@ POINTS = ("at", "centre", "floor_centre", "low", "high")
 # what is told by its height over the line; a box by its own height
 HEIGHTS = {
     "raised_deck": ("height", "face_foot"), "floor": ("height",), "face_door": ("z",),
-    "lining": ("low", "high"), "bulkhead": ("top",), "transom": ("top",), "stringer": ("top",), "foam_fill": ("top",),
-
+    "lining": ("low", "high"), "bulkhead": ("top",), "transom": ("top",), "stringer": ("top",),
+    "foam_fill": ("top",), "pods": ("top",),
     "cable_run": ("high",), "paint_zone": ("low", "high"),
 }  # fmt: skip
 

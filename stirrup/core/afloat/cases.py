@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
+from contextlib import suppress
 from dataclasses import dataclass
 from functools import partial
+from typing import Any
 
 import numpy as np
 
@@ -40,11 +42,14 @@ SAME, FOUND, PLANNED = ByIdentity(50), ByIdentity(50), ByIdentity(50)
 
 @dataclass(frozen=True)
 class Volume:
-    """A buoyant volume as a mesh, and whether it lies outside the hull."""
+    """A buoyant volume as a mesh, whether it lies outside the hull, whether it is built as a fitting, and
+    whether water gets into it when she is swamped."""
 
     source: BuoyantVolume
     solid: Solid
     outside: bool
+    built: bool = False
+    floods: bool = False
 
 
 @dataclass(frozen=True)
@@ -84,8 +89,33 @@ def build_vessel(plan: Plan, surface: HullSurface, key: str = "") -> Vessel:
         solid = buoyant_solid(source)
         outside = not contains(surface.outside, solid.centroid_m)
         volumes.append(Volume(source, solid, outside))
+    volumes += _built_volumes(plan, surface)
     floods = tuple((f.name, f.at) for f in plan.hull.floods)
     return Vessel(surface, tuple(volumes), floods, plan.water.density, key)
+
+
+def buoyant_fittings(plan: Plan) -> list[Any]:
+    """Fittings that add closed volumes outside of the hull."""
+    return [t for t in plan.fittings if kind_of(t).buoyant]
+
+
+def buoyant_texts(plan: Plan) -> tuple[str, ...]:
+    """What tells them apart, written out."""
+    return tuple(t.model_dump_json() for t in buoyant_fittings(plan))
+
+
+def _built_volumes(plan: Plan, surface: HullSurface) -> list[Volume]:
+    """What fittings add; one that cannot be built adds nothing, and says so itself."""
+    out = []
+    for thing in buoyant_fittings(plan):
+        with suppress(CoreError):
+            for made in kind_of(thing).floats(thing, surface):
+                # its plates weigh as parts; the volume itself weighs nothing
+                source = BuoyantVolume.model_construct(id=f"{thing.id}/{made.key}", name=thing.name,
+                                                       density=0.0, stage="added", option="", cost=None,
+                                                       lines=None, box=None)  # fmt: skip
+                out.append(Volume(source, made.solid, True, True, made.floods))
+    return out
 
 
 def _entry(id_: str, name: str, group: str, mass: MassPoint, sign: float, source: str,

@@ -85,7 +85,7 @@ def choice_of(
 ) -> Choice:
     """All cases for a plan as it stands; `vessel` is that plan's own."""
     base = ledger(plan, vessel, built, as_found=False)
-    added = [v for v in vessel.volumes if v.source.stage == "added"]
+    added = [v for v in vessel.volumes if v.source.stage == "added" and not v.built]
     costs = [v.source.cost for v in added if v.source.cost is not None]
     mass = sum(v.source.density * v.solid.volume_m3 for v in added)
     rows = tuple(_row(plan, vessel, base, c) for c in cases if c.name != AS_FOUND)

@@ -132,7 +132,7 @@ def _solids(
         # what is smaller than a drop displaces nothing that could be seen
         if entry.id != "hull" and known and entry.mass_kg / known > DROP_M3:
             solids.append(_block(entry.mass_kg / known, entry.centre))
-    solids += [v.solid for v in vessel.volumes if v.source.stage in ("found", "added")]
+    solids += [v.solid for v in vessel.volumes if v.source.stage in ("found", "added") and not v.floods]
     return solids
 
 
@@ -189,7 +189,7 @@ def swamped(plan: Plan, vessel: Vessel, built: Sequence[Built], entries: Sequenc
     lines.sort(key=lambda s: -abs(s.submerged_kg))
     persons = PERSONS_SHARE * (plan.label.persons_kg or 0.0) if plan.label else 0.0
     total = sum(s.submerged_kg for s in lines) + persons
-    there = [v for v in vessel.volumes if v.source.stage in ("found", "added")]
+    there = [v for v in vessel.volumes if v.source.stage in ("found", "added") and not v.floods]
     present = sum(v.solid.volume_m3 for v in there)
     foam = sum(v.source.density * v.solid.volume_m3 for v in there) / present if present else FOAM_KG_M3
     needed = max(0.0, total / (water - foam)) if water > foam else math.inf

@@ -12,7 +12,7 @@ from stirrup.core.contract.gives import Built, Hole, Opening, Seat
 from stirrup.core.contract.obstacle import Obstacle
 from stirrup.core.document import Document, Point
 from stirrup.core.errors import CoreError
-from stirrup.core.hull.mesh import HullSurface
+from stirrup.core.hull.mesh import HullSurface, Solid
 from stirrup.core.parts.catalogue import EMPTY, Catalogue
 
 C = TypeVar("C", bound=Document)
@@ -45,6 +45,16 @@ class Site:
     doors: tuple[Opening, ...] = ()
     others: tuple[tuple[Any, Built], ...] = ()
     cuts: tuple[Opening, ...] = ()
+
+
+@dataclass(frozen=True)
+class Floats:
+    """A closed volume outside of the hull: what tells it apart, its mesh, whether water gets into it when
+    she is swamped."""
+
+    key: str
+    solid: Solid
+    floods: bool = False
 
 
 @dataclass(frozen=True)
@@ -125,6 +135,7 @@ class Kind(Generic[C]):
     spans: bool = False  # from side to side: it is not moved across, and its breadth is no mark
     alone: bool = False  # no second one beside it and none on the other side
     brief: bool = False  # its mark alone is its label in the drawings
+    buoyant: bool = False  # it adds closed volumes outside of the hull
     carves: bool = False  # what is built round it is cut round it
     alike: bool = True  # those of its form in the catalogue do the same job
     asked: tuple[str, ...] = ()  # choices besides those that all of its list have
@@ -195,6 +206,10 @@ class Kind(Generic[C]):
     def stands_as(self, c: C, surface: HullSurface, catalogue: Catalogue) -> Obstacle | None:
         """What of it others are cut round. Raises CoreError where it cannot be built."""
         return None
+
+    def floats(self, c: C, surface: HullSurface) -> tuple[Floats, ...]:
+        """Closed volumes that it adds outside of the hull. Raises CoreError where it cannot be built."""
+        return ()
 
     def meets(self, c: C, obstacle: Obstacle) -> bool:
         """Whether it may have to be cut round what another stands as."""

@@ -343,6 +343,15 @@ def box_solid(low: tuple[float, ...], high: tuple[float, ...]) -> Solid:
     return Solid(corners, cube.triangles, cube.groups)
 
 
+def hexahedron(corners: Array) -> Solid:
+    """Closed mesh between eight corners (8, 3) [m]; corner i lies aft or fore by its lowest bit, to
+    starboard or to port by the next, below or above by the third."""
+    cube = _unit_box()
+    # the welded box has its corners in its own order
+    order = (cube.vertices > 0.5) @ np.array([1, 2, 4])
+    return Solid(np.asarray(corners, dtype=float)[order], cube.triangles, cube.groups)
+
+
 @lru_cache(maxsize=1)
 def _unit_box() -> Solid:
     """The box between (0, 0, 0) and (1, 1, 1): all others are meshed as it is."""

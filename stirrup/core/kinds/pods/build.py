@@ -1,0 +1,233 @@
+"""Pods built: their plates, seams or laminate, and what is to be said of them."""
+
+from __future__ import annotations
+
+from functools import partial
+from itertools import pairwise
+
+import numpy as np
+from numpy.typing import NDArray
+from shapely.geometry import box
+
+from stirrup.core.bodies.item import ItemBase
+from stirrup.core.contract.gives import Built, Handle
+from stirrup.core.contract.gives import Shape as Drawn
+from stirrup.core.contract.kind import Site
+from stirrup.core.document import Point
+from stirrup.core.findings import Finding, Fix, Input, Quantity, Working, declare, plain
+from stirrup.core.kinds.pods.choices import Pods
+from stirrup.core.kinds.pods.shape import FACES, Pod, lay_out
+from stirrup.core.parts.entries import Cloth, Entry, Sheet
+from stirrup.core.parts.model import Bought, Frame, Panel
+from stirrup.core.space.shapes import Swept
+from stirrup.core.space.solid import Solid
+
+declare(
+    "layout",
+    {
+        "PODS-LIFT": "what pods carry", "PODS-ROOM": "room for the motor between pods",
+        "PODS-JOINT": "how pods are joined", "PODS-INSIDE": "inside of pods",
+        "PODS-WORK": "cautions of pods",
+    },
+    acceptable=True,
+    pace="behind",
+)  # fmt: skip
+
+Array = NDArray[np.float64]
+KG_PER_M_WELD = 0.09  # of wire, all round, one pass from outside: working value
+SPARE = 1.1
+BESIDE_MOTOR_M = 0.28  # from its middle to a pod: it turns and tilts between them. Working value
+WATER = 1000.0
+CODES = {"bottom": "B", "top": "T", "starboard side": "C", "port side": "D", "aft end": "E"}
+
+
+def _moved(pod: Pod, name: str, t: float) -> Array:
+    """Corners of a plate: bottom and top go over the edges of the others, the sides over the aft end's."""
+    corners = pod.corners.copy()
+    if name in ("bottom", "top"):
+        return corners[list(FACES[name])]
+    fore_low, fore_high = corners[[1, 3]], corners[[5, 7]]
+    slope = (corners[2, 2] - corners[0, 2]) / (corners[2, 1] - corners[0, 1])
+    # over the plate of the bottom, on both of their faces
+    low = corners[[0, 0, 2, 2], 2] + t * (np.hypot(1.0, slope) + abs(slope))
+    high = corners[4, 2] - t
+    for i in range(8):
+        side, fore = i >> 1 & 1, i & 1
+        z = high if i >> 2 & 1 else low[2 * side]
+        share = (z - fore_low[side, 2]) / (fore_high[side, 2] - fore_low[side, 2])
+        x = fore_low[side, 0] + share * (fore_high[side, 0] - fore_low[side, 0])
+        corners[i, 0] = x if fore else corners[i, 0] + (t if name != "aft end" else 0.0)
+        corners[i, 2] = z
+    if name == "aft end":
+        # between the sides, where the bottom is so much higher or lower
+        for side, way in ((0, 1.0), (1, -1.0)):
+            corners[[2 * side, 2 * side + 4], 1] += way * t
+            corners[2 * side, 2] += way * t * slope
+    return corners[list(FACES[name])]
+
+
+def plate(c: Pods, pod: Pod, name: str, sheet: Sheet) -> Panel:
+    """One plate in its true shape, its outer side on the pod's outside."""
+    at = _moved(pod, name, sheet.thickness)
+    along = (at[1] - at[0]) / np.linalg.norm(at[1] - at[0])
+    normal = np.cross(along, at[3] - at[0])
+    normal /= np.linalg.norm(normal)
+    if normal @ (pod.corners.mean(axis=0) - at[0]) < 0:
+        normal = -normal
+    across = np.cross(normal, along)
+    origin = at[0] + normal * sheet.thickness / 2
+    flat = [(float((p - at[0]) @ along), float((p - at[0]) @ across)) for p in at]
+    side, word = ("P", "port pod") if pod.hand > 0 else ("S", "starboard pod")
+    (ox, oy, oz), (ax, ay, az), (bx, by, bz) = (row.tolist() for row in (origin, along, across))
+    frame = Frame((ox, oy, oz), (ax, ay, az), (bx, by, bz))
+    label = f"{c.code}-{side}{CODES[name]}"
+    key = f"{c.id}/{side.lower()}/{name.replace(' ', '-')}"
+    turns = (0, 90, 180, 270)
+    return Panel(key, label, f"{c.name}, {word}, {name}", c.id, sheet, tuple(flat), (), frame, turns)
+
+
+def seam_m(pod: Pod) -> float:
+    """All edges of a pod, those against the transom too [m]."""
+    edges = {tuple(sorted(pair)) for ring in FACES.values() for pair in pairwise((*ring, ring[0]))}
+    return float(sum(np.linalg.norm(pod.corners[a] - pod.corners[b]) for a, b in edges))
+
+
+def _bought(c: Pods, pods: tuple[Pod, Pod], sheet: Sheet, site: Site) -> list[Bought]:
+    find, middle = site.catalogue.find, np.mean([p.corners.mean(axis=0) for p in pods], axis=0)
+    at: Point = (float(middle[0]), 0.0, float(middle[2]))
+
+    def part(key: str, code: str, word: str, entry: Entry, count: float, kg: float) -> Bought:
+        return Bought(f"{c.id}/{key}", f"{c.code}-{code}", f"{c.name}, {word}", c.id, entry, count, kg, at,
+                      "consumables")  # fmt: skip
+
+    out = []
+    if c.joined == "welded":
+        wire = sum(map(seam_m, pods)) * KG_PER_M_WELD
+        out.append(part("wire", "W", "filler wire", find("wire-5356"), wire, wire))
+    else:
+        cloth, area = find(c.cloth), sum(p.polygon.area for pod in pods for p in plates(c, pod, sheet))
+        if isinstance(cloth, Cloth):
+            of = area * c.plies * SPARE
+            wet = of * cloth.mass * (1 / cloth.glass_share - 1)
+            out += [part("cloth", "C", "laminate", cloth, of, of * cloth.mass),
+                    part("resin", "R", "resin", find(c.resin), wet, wet)]  # fmt: skip
+    plug = find("plug-transom")
+    return [*out, Bought(f"{c.id}/plugs", f"{c.code}-Q", f"{c.name}, drain plugs", c.id, plug, 2,
+                         2 * plug.mass, at)]  # fmt: skip
+
+
+def plates(c: Pods, pod: Pod, sheet: Sheet) -> list[Panel]:
+    """Its five plates."""
+    return [plate(c, pod, name, sheet) for name in FACES]
+
+
+def _lift(c: Pods, pods: tuple[Pod, Pod], kg: float) -> Finding:
+    litres = sum(p.solid.volume_m3 for p in pods) * 1000
+    aft = float(min(p.corners[:, 0].min() for p in pods))
+    values = {"litres": Quantity(litres, "litres"), "kg": Quantity(kg, "kg"), "long": Quantity(c.long, "m"),
+              "carries": Quantity(litres - kg, "kg")}  # fmt: skip
+    work = Working(
+        "carries = litres x 1 kg - mass, all under water",
+        (Input("both pods", Quantity(litres, "litres")), Input("their plates", Quantity(kg, "kg")),
+         Input("aft end from transom", Quantity(aft, "m"))),
+        Quantity(litres - kg, "kg"), "Archimedes; rules of the trade, “Pods”",
+    )  # fmt: skip
+    return Finding("PODS-LIFT", "fine", c.id, "What they carry",
+                   "{litres} in both, {kg} of plates: under water they carry {carries} at the very stern. "
+                   "Her trim with them is in the strip; look at it with fuel and people aft.", values,
+                   working=work)  # fmt: skip
+
+
+def _room(c: Pods, motor: ItemBase | None) -> list[Finding]:
+    if motor is None:
+        return []
+    gap = min(c.inner - motor.mass.centre[1], c.inner + motor.mass.centre[1])
+    values = {"gap": Quantity(gap, "m", True), "least": Quantity(BESIDE_MOTOR_M, "m", True)}
+    if gap >= BESIDE_MOTOR_M - 1e-9:
+        return [Finding("PODS-ROOM", "fine", c.id, "The motor turns between them",
+                        "{gap} from its middle to the nearer pod; {least} are the least. Turn it hard over "
+                        "and tilt it before you tack them.", values, other=motor.id)]  # fmt: skip
+    right = round(BESIDE_MOTOR_M + abs(motor.mass.centre[1]), 3)
+    fix = Fix("Inner sides {right} out", path=("fittings", c.id, "inner"), value=right)
+    room = right + 0.08 <= c.outer
+    return [Finding("PODS-ROOM", "mend", c.id, "The motor strikes a pod",
+                    "{gap} from its middle to the nearer pod; it needs {least} to turn and tilt.",
+                    {**values, "right": Quantity(right, "m", True)}, "Set their inner sides further out.",
+                    other=motor.id, fixes=(fix,) if room else ())]  # fmt: skip
+
+
+JOINED = {
+    "welded": "{long} of seams, all round: tack both pods, weld by turns on either side so that the "
+              "transom stays flat.",
+    "glassed over": "{long} of edges, filleted and glassed inside before the last side goes on, then "
+                    "outside.",
+}  # fmt: skip
+
+
+def _joint(c: Pods, pods: tuple[Pod, Pod], sheet: Sheet) -> Finding:
+    metal = sheet.stuff.kind == "metal"
+    values = {"long": Quantity(sum(map(seam_m, pods)), "m")}
+    if metal != (c.joined == "welded"):
+        right = "welded" if metal else "glassed over"
+        fix = Fix(f"Have them {right}", path=("fittings", c.id, "joined"), value=right)
+        return Finding("PODS-JOINT", "mend", c.id, f"This sheet is not {c.joined}",
+                       f"{plain(sheet.name)} is {right}, on a hull of its own kind.", values,
+                       f"Have them {right}, or take another sheet.", fixes=(fix,))  # fmt: skip
+    return Finding("PODS-JOINT", "fine", c.id, "How they are joined",
+                   f"{JOINED[c.joined]} The old transom carries them: doublers inside where their sides "
+                   "meet it.", values)  # fmt: skip
+
+
+def _inside(c: Pods) -> Finding:
+    if c.inside == "sealed dry":
+        return Finding("PODS-INSIDE", "look", c.id, "Prove them tight before paint",
+                       "A little air, no more than a hand pump gives, and soapy water on every seam. The "
+                       "plug of each comes out on land, every time.", {})  # fmt: skip
+    return Finding("PODS-INSIDE", "look", c.id, "Drained and aired: they fill when she is swamped",
+                   "They carry her afloat, and nothing once water stands over their vents: so it is "
+                   "counted. "
+                   "Drain at the lowest corner, vent at the highest.", {})  # fmt: skip
+
+
+def _work(c: Pods) -> Finding:
+    if c.joined == "welded":
+        return Finding("PODS-WORK", "look", c.id, "Nobody welds a closed box",
+                       "The plug out while it is hot, or it bursts. Fuel out of the boat, foam and wires "
+                       "clear, somebody inside with an extinguisher. By a qualified welder.",
+                       {})  # fmt: skip
+    return Finding("PODS-WORK", "look", c.id, "Grind and glass with air and cover",
+                   "Dust mask P3 while grinding; vapour cartridges, gloves and goggles while it is wet.",
+                   {})  # fmt: skip
+
+
+def _findings(
+    c: Pods, pods: tuple[Pod, Pod], sheet: Sheet, motor: ItemBase | None, kg: float
+) -> list[Finding]:
+    return [_lift(c, pods, kg), *_room(c, motor), _joint(c, pods, sheet), _inside(c), _work(c)]
+
+
+def _drawn(pod: Pod) -> tuple[Drawn, ...]:
+    side = pod.face("port side" if pod.hand > 0 else "starboard side")
+    return (Drawn("form-body", pod.face("top")), Drawn("form-body", side, view="side"),
+            Drawn("form-body", pod.face("aft end"), view="across"))  # fmt: skip
+
+
+def build(c: Pods, site: Site) -> Built:
+    """Raises CoreError where there is no bottom to be flush with."""
+    sheet, pods = site.catalogue.sheet(c.skin), lay_out(c, site.surface)
+    panels = tuple(p for pod in pods for p in plates(c, pod, sheet))
+    bought = _bought(c, pods, sheet, site)
+    there = ((site.host_choices, site.host), *site.others)
+    motors = [t for t, b in there if b is not None and b.fitting == c.motor and isinstance(t, ItemBase)]
+    kg = sum(p.mass_kg for p in panels) + sum(b.mass_kg for b in bought)
+    aft = float(pods[0].corners[:, 0].min())
+    fore = float(pods[0].corners[:, 0].max())
+    bodies = [tuple((float(x), float(y), float(z)) for x, y, z in pod.corners) for pod in pods]
+    name = plain(c.name)
+    solids = tuple(Solid(c.id, "structure", name, Swept(body), company="motor") for body in bodies)
+    return Built(
+        c.id, panels, (), tuple(bought), tuple(d for pod in pods for d in _drawn(pod)),
+        (Handle("top", "z", ((aft, 0.0, c.top), (fore, 0.0, c.top)), "top", "top"),),
+        (), c.top, box(aft, c.inner, fore, c.outer), solids=solids,
+        later=partial(_findings, c, pods, sheet, motors[0] if motors else None, kg),
+    )  # fmt: skip

@@ -1,0 +1,42 @@
+"""What can be chosen of pods."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import Field, model_validator
+
+from stirrup.core.contract.base import FittingBase
+from stirrup.core.document import Id, StockRef, ThingRef
+from stirrup.core.fittings.stock import SheetId
+from stirrup.core.quantities import Length
+
+ClothId = Annotated[Id, StockRef("cloth")]
+ResinId = Annotated[Id, StockRef("resin", wanted=(("chemistry", ("polyester", "vinyl ester", "epoxy")),))]
+LEAST_WIDE_M = 0.08
+
+
+class Pods(FittingBase):
+    """Choices for a pair of pods."""
+
+    kind: Literal["pods"] = "pods"
+    motor: Annotated[Id | None, ThingRef("motor", "is led to")] = Field(None, title="Beside the motor")
+    long: Length = Field(0.45, ge=0.1, le=2.5, title="Long, behind the transom")
+    inner: Length = Field(0.30, ge=0.02, le=3, title="Inner side, from centreline")
+    outer: Length = Field(0.60, ge=0.1, le=4, title="Outer side, from centreline")
+    top: Length = Field(gt=0, le=4, title="Top above keel line")
+    skin: SheetId = Field("al-3.2", title="Plate")
+    joined: Literal["welded", "glassed over"] = Field("welded", title="Joined")
+    inside: Literal["sealed dry", "drained and aired"] = Field("sealed dry", title="Inside")
+    cloth: ClothId = Field("biaxmat-820", title="Laminate of")
+    plies: int = Field(2, ge=1, le=8, title="Plies")
+    resin: ResinId = Field("epoxy-medium", title="Resin")
+
+    @model_validator(mode="after")
+    def _wide(self) -> Pods:
+        if self.outer - self.inner < LEAST_WIDE_M:
+            raise ValueError(
+                f"outer: read {self.outer:g} m, with its inner side at {self.inner:g} m; accepted: at "
+                f"least {LEAST_WIDE_M:g} m further out"
+            )
+        return self

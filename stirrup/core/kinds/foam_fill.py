@@ -299,7 +299,7 @@ class FoamFillKind(Kind[FoamFill]):
         low, high = float(surface.outside.low[0]), float(surface.outside.high[0])
         aft, fore = low + 0.35 * (high - low), low + 0.6 * (high - low)
         keel = float(surface.inside.low[2])
-        floors = [b for _, b in placing.built("floor") if not b.region.is_empty and b.top_m < keel + 0.6]
+        floors = [b for c, b in placing.built("floor") if c.kind == "floor" and not b.region.is_empty]
         top = keel + 0.15
         if floors:
             under = min(f.under_m for b in floors for f in b.floors)

@@ -57,6 +57,7 @@ def section_view(derived: Derived, case: LoadCase, units: Units, look: Look, wid
     for loop in inside:
         canvas.path([(-p[1], p[2]) for p in loop], "inside")
     things.structure_across(canvas, derived, look.chosen, x)
+    things.built_in_across(canvas, derived, look.chosen, x)
     things.walls_across(canvas, derived, look.chosen, x)
     things.items_across(canvas, derived, look.chosen, x)
     things.floors_across(canvas, derived, look.chosen, x, beam)

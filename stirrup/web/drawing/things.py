@@ -13,6 +13,7 @@ from stirrup.core.contract.gives import Shape, View
 from stirrup.core.contract.obstacle import TALLEST_M
 from stirrup.core.derive import Derived
 from stirrup.core.plan.placed import Placed
+from stirrup.core.space.section import section_at
 from stirrup.web.drawing.canvas import Canvas, Pair
 
 LEAST_PX = 4.0  # a thing seen from its edge is drawn at least this thick
@@ -230,6 +231,20 @@ def walls_across(canvas: Canvas, derived: Derived, chosen: Sequence[str], x: flo
                         places = (panel.frame.at(u, v) for u, v in ring)
                         canvas.path([(-y, z) for _, y, z in places], "form-wall")
             canvas.parts.append(picture(canvas, placed, in_view("across"), key="across"))
+
+
+def built_in_across(canvas: Canvas, derived: Derived, chosen: Sequence[str], x: float) -> None:
+    """What the section at x cuts of stringers, posts, foam and pods that are built in."""
+    of = derived.plan.arrangement.of
+    for placed in (t for t in derived.things if t.kind.group == "fittings"):
+        solids = [s for s in placed.built.solids if s.role == "structure"]
+        there = [s for s in solids if s.shape.bounds[0] <= x <= s.shape.bounds[3]]
+        if not there or of(placed.id).hidden:
+            continue
+        rings = [r for s in there for piece in s.pieces or (s.shape,) for r in section_at(piece, x)]
+        with thing(canvas, derived, placed.id, placed.title, chosen, "item"):
+            for ring in rings:
+                canvas.path([(-y, z) for y, z in ring], "form-wall")
 
 
 def floors_across(canvas: Canvas, derived: Derived, chosen: Sequence[str], x: float, beam: float) -> None:

@@ -23,6 +23,7 @@ from stirrup.core.kinds.floor import FloorChoices
 from stirrup.core.kinds.foam_fill import FoamFill
 from stirrup.core.kinds.hatch import Hatch
 from stirrup.core.kinds.leaning_post import LeaningPost
+from stirrup.core.kinds.liner import Liner
 from stirrup.core.kinds.lining import Lining
 from stirrup.core.kinds.locker_box import LockerBox
 from stirrup.core.kinds.paint_zone import PaintZone
@@ -165,6 +166,10 @@ LIMITS: dict[type[Document], dict[str, str]] = {
     },
     Pods: {
         "long": "[0.1, 2.5]", "inner": "[0.02, 3]", "outer": "[0.1, 4]", "top": "(0, 4]", "plies": "[1, 8]",
+    },
+    Liner: {
+        "aft": "[-2, 40]", "fore": "[-2, 40]", "up": "[0, 0.6]", "hull": "[0.0005, 0.05]",
+        "pitch": "[0.03, 0.6]", "range_k": "[0, 100]",
     },
     Stringer: {
         "aft": "[-2, 40]", "fore": "[-2, 40]", "y": "[-5, 5]", "y_fore": "[-5, 5]", "top": "(0, 5]",

@@ -48,6 +48,7 @@ ELSEWHERE = {
     "BULKHEAD-JOINT": "test_bulkhead.py",
     "PODS-ROOM": "test_pods.py", "PODS-JOINT": "test_pods.py",
     "LINER-GROWS": "test_liner.py", "LINER-RIVETS": "test_liner.py", "LINER-BENDS": "test_liner.py",
+    "KNEES-JOINT": "test_knees.py",
     "FOAM-DRAIN": "test_foam_fill.py",
     "STRINGER-JOINT": "test_stringer.py", "STRINGER-WATER": "test_stringer.py",
     "TRANSOM-THICK": "test_transom.py", "TRANSOM-TOP": "test_transom.py",

@@ -22,6 +22,7 @@ from stirrup.core.kinds.face_door import FaceDoor
 from stirrup.core.kinds.floor import FloorChoices
 from stirrup.core.kinds.foam_fill import FoamFill
 from stirrup.core.kinds.hatch import Hatch
+from stirrup.core.kinds.knees import Knees
 from stirrup.core.kinds.leaning_post import LeaningPost
 from stirrup.core.kinds.liner import Liner
 from stirrup.core.kinds.lining import Lining
@@ -166,6 +167,10 @@ LIMITS: dict[type[Document], dict[str, str]] = {
     },
     Pods: {
         "long": "[0.1, 2.5]", "inner": "[0.02, 3]", "outer": "[0.1, 4]", "top": "(0, 4]", "plies": "[1, 8]",
+    },
+    Knees: {
+        "aft": "[-2, 40]", "fore": "[-2, 40]", "every": "[0.1, 3]", "toe": "[0, 4]", "top": "(0, 5]",
+        "gap": "[0, 0.02]",
     },
     Liner: {
         "aft": "[-2, 40]", "fore": "[-2, 40]", "up": "[0, 0.6]", "hull": "[0.0005, 0.05]",

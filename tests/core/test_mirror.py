@@ -31,7 +31,7 @@ def mirror(value: Any, key: str = "") -> Any:
     if key == "outline" and value is not None:
         # the same way round as before
         return [[p[0], -p[1], *p[2:]] for p in reversed(value)]
-    if key in ("hinge", "door", "fill", "side"):
+    if key in ("hinge", "door", "fill", "side", "reaches"):
         return OTHER.get(value, value)
     if key in ("y", "y_fore", "turn") and value is not None:
         return -value

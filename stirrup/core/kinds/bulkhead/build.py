@@ -13,9 +13,10 @@ from stirrup.core.document import Point
 from stirrup.core.findings import Finding, Fix, Input, Quantity, Working, declare, plain
 from stirrup.core.fittings.crate import rectangle
 from stirrup.core.fittings.edges import breadth_at, inside_region
+from stirrup.core.fittings.laminate import WELD, WET, consumed, laid, resin, wire
 from stirrup.core.kinds.bulkhead.choices import LEAST_CORNER_M, Bulkhead
 from stirrup.core.kinds.bulkhead.shape import Shape, lay_out
-from stirrup.core.parts.entries import Cloth, Entry, Resin
+from stirrup.core.parts.entries import Cloth, Resin
 from stirrup.core.parts.model import Bought, Frame, Panel, panel_rings
 from stirrup.core.space.shapes import Prism
 from stirrup.core.space.solid import Solid
@@ -87,26 +88,18 @@ def tape_m2(s: Shape, tape: Cloth) -> float:
 
 def _bought(s: Shape, site: Site) -> list[Bought]:
     """Bedding, tape and resin; of a welded one its wire."""
-    c, find = s.c, site.catalogue.find
+    c, stock = s.c, site.catalogue
     at: Point = (s.middle, 0.0, float(s.whole.centroid.y))
-
-    def part(key: str, code: str, word: str, entry: Entry, count: float, kg: float) -> Bought:
-        return Bought(f"{c.id}/{key}", f"{c.code}-{code}", f"{c.name}, {word}", c.id, entry, count, kg, at,
-                      "consumables")  # fmt: skip
-
     if c.joined == "welded":
-        wire = s.bedded_m * KG_PER_M_WELD
-        return [part("wire", "W", "filler wire", find("wire-5356"), wire, wire)]
-    tape, resin, putty = find(c.tape), find(c.resin), find("putty-structural")
+        return [wire(c, stock, s.bedded_m, KG_PER_M_WELD, at)]
+    tape, putty = stock.find(c.tape), stock.find("putty-structural")
     out = []
     if isinstance(putty, Resin) and c.gap:
         bed = s.bedded_m * c.gap * s.sheet.thickness * putty.density
-        out.append(part("bed", "G", "bedding", putty, bed, bed))
-    if isinstance(tape, Cloth):
-        area = tape_m2(s, tape)
-        glass, wet = area * tape.mass, area * tape.mass * (1 / tape.glass_share - 1)
-        out += [part("tape", "T", "tabs", tape, area, glass), part("resin", "R", "resin", resin, wet, wet)]
-    return out
+        out.append(consumed(c, ("bed", "G", "bedding"), putty, bed, bed, at))
+    area = tape_m2(s, tape) if isinstance(tape, Cloth) else 0.0
+    tabs, wet = laid(c, stock, ("tape", "T", "tabs"), c.tape, area, at)
+    return [*out, *tabs, *resin(c, stock, c.resin, wet, at)]
 
 
 def _rim(s: Shape) -> list[Finding]:
@@ -194,13 +187,9 @@ GRIND_M, MARK_M = 0.15, 0.20  # of skin on either side; of the marks from it
 
 
 def _work(c: Bulkhead) -> Finding:
-    if c.joined == "welded":
-        return Finding("BULKHEAD-WORK", "look", c.id, "Weld it away from fuel and foam",
-                       "Fuel out of the boat, foam and wires clear of the heat, somebody on the other side "
-                       "with an extinguisher, an hour's watch. By a qualified welder.", {})  # fmt: skip
-    return Finding("BULKHEAD-WORK", "look", c.id, "Grind and tab with air and cover",
-                   "Dust mask P3 while grinding; vapour cartridges, gloves and goggles while it is wet. "
-                   "Nobody alone under a deck.", {})  # fmt: skip
+    welded = c.joined == "welded"
+    title = "Weld it away from fuel and foam" if welded else "Grind and tab with air and cover"
+    return Finding("BULKHEAD-WORK", "look", c.id, title, WELD if welded else WET, {})
 
 
 def _solid(s: Shape) -> Solid:

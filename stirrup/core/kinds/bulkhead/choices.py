@@ -2,17 +2,15 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Literal
 
 from pydantic import Field, model_validator
 
 from stirrup.core.contract.base import FittingBase
-from stirrup.core.document import Id, StockRef
+from stirrup.core.fittings.laminate import ClothId, ResinId
 from stirrup.core.fittings.stock import SheetId
 from stirrup.core.quantities import Length
 
-TapeId = Annotated[Id, StockRef("cloth")]
-ResinId = Annotated[Id, StockRef("resin", wanted=(("chemistry", ("polyester", "vinyl ester", "epoxy")),))]
 LEAST_WAY_M = 0.1  # a hand
 LEAST_CORNER_M = 0.05  # of a way through: a sharper one starts a crack
 
@@ -32,7 +30,7 @@ class Bulkhead(FittingBase):
     corner: Length = Field(0.06, ge=0, le=0.5, title="Way through, corner radius")
     halves: bool = Field(False, title="In two halves, butted on the centreline")
     joined: Literal["tabbed", "welded"] = Field("tabbed", title="Joined to the hull")
-    tape: TapeId = Field("tape-150", title="Tabs of")
+    tape: ClothId = Field("tape-150", title="Tabs of")
     plies: int = Field(2, ge=1, le=8, title="Plies on either side")
     resin: ResinId = Field("epoxy-medium", title="Resin")
 

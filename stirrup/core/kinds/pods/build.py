@@ -15,9 +15,10 @@ from stirrup.core.contract.gives import Shape as Drawn
 from stirrup.core.contract.kind import Site
 from stirrup.core.document import Point
 from stirrup.core.findings import Finding, Fix, Input, Quantity, Working, declare, plain
+from stirrup.core.fittings.laminate import WELD, WET, laid, resin, wire
 from stirrup.core.kinds.pods.choices import Pods
 from stirrup.core.kinds.pods.shape import FACES, Pod, lay_out
-from stirrup.core.parts.entries import Cloth, Entry, Sheet
+from stirrup.core.parts.entries import Sheet
 from stirrup.core.parts.model import Bought, Frame, Panel
 from stirrup.core.space.shapes import Swept
 from stirrup.core.space.solid import Solid
@@ -93,25 +94,15 @@ def seam_m(pod: Pod) -> float:
 
 
 def _bought(c: Pods, pods: tuple[Pod, Pod], sheet: Sheet, site: Site) -> list[Bought]:
-    find, middle = site.catalogue.find, np.mean([p.corners.mean(axis=0) for p in pods], axis=0)
+    stock, middle = site.catalogue, np.mean([p.corners.mean(axis=0) for p in pods], axis=0)
     at: Point = (float(middle[0]), 0.0, float(middle[2]))
-
-    def part(key: str, code: str, word: str, entry: Entry, count: float, kg: float) -> Bought:
-        return Bought(f"{c.id}/{key}", f"{c.code}-{code}", f"{c.name}, {word}", c.id, entry, count, kg, at,
-                      "consumables")  # fmt: skip
-
-    out = []
     if c.joined == "welded":
-        wire = sum(map(seam_m, pods)) * KG_PER_M_WELD
-        out.append(part("wire", "W", "filler wire", find("wire-5356"), wire, wire))
+        out = [wire(c, stock, sum(map(seam_m, pods)), KG_PER_M_WELD, at)]
     else:
-        cloth, area = find(c.cloth), sum(p.polygon.area for pod in pods for p in plates(c, pod, sheet))
-        if isinstance(cloth, Cloth):
-            of = area * c.plies * SPARE
-            wet = of * cloth.mass * (1 / cloth.glass_share - 1)
-            out += [part("cloth", "C", "laminate", cloth, of, of * cloth.mass),
-                    part("resin", "R", "resin", find(c.resin), wet, wet)]  # fmt: skip
-    plug = find("plug-transom")
+        area = sum(p.polygon.area for pod in pods for p in plates(c, pod, sheet))
+        cloth, wet = laid(c, stock, ("cloth", "C", "laminate"), c.cloth, area * c.plies * SPARE, at)
+        out = [*cloth, *resin(c, stock, c.resin, wet, at)]
+    plug = stock.find("plug-transom")
     return [*out, Bought(f"{c.id}/plugs", f"{c.code}-Q", f"{c.name}, drain plugs", c.id, plug, 2,
                          2 * plug.mass, at)]  # fmt: skip
 
@@ -192,12 +183,8 @@ def _inside(c: Pods) -> Finding:
 def _work(c: Pods) -> Finding:
     if c.joined == "welded":
         return Finding("PODS-WORK", "look", c.id, "Nobody welds a closed box",
-                       "The plug out while it is hot, or it bursts. Fuel out of the boat, foam and wires "
-                       "clear, somebody inside with an extinguisher. By a qualified welder.",
-                       {})  # fmt: skip
-    return Finding("PODS-WORK", "look", c.id, "Grind and glass with air and cover",
-                   "Dust mask P3 while grinding; vapour cartridges, gloves and goggles while it is wet.",
-                   {})  # fmt: skip
+                       f"The plug out while it is hot, or it bursts. {WELD}", {})  # fmt: skip
+    return Finding("PODS-WORK", "look", c.id, "Grind and glass with air and cover", WET, {})
 
 
 def _findings(

@@ -7,12 +7,11 @@ from typing import Annotated, Literal
 from pydantic import Field, model_validator
 
 from stirrup.core.contract.base import FittingBase
-from stirrup.core.document import Id, StockRef, ThingRef
+from stirrup.core.document import Id, ThingRef
+from stirrup.core.fittings.laminate import ClothId, ResinId
 from stirrup.core.fittings.stock import SheetId
 from stirrup.core.quantities import Length
 
-ClothId = Annotated[Id, StockRef("cloth")]
-ResinId = Annotated[Id, StockRef("resin", wanted=(("chemistry", ("polyester", "vinyl ester", "epoxy")),))]
 LEAST_WIDE_M = 0.08
 
 

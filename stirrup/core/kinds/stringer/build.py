@@ -13,9 +13,10 @@ from stirrup.core.contract.gives import Shape as Drawn
 from stirrup.core.contract.kind import Site
 from stirrup.core.document import Point
 from stirrup.core.findings import Finding, Fix, Input, Quantity, Working, declare, plain
+from stirrup.core.fittings.laminate import WELD, consumed, laid, resin, thick_m, wire
 from stirrup.core.kinds.stringer.choices import Stringer
 from stirrup.core.kinds.stringer.shape import Run, outline_of, pieces_of, site_run
-from stirrup.core.parts.entries import Cloth, Entry, Sheet
+from stirrup.core.parts.entries import Cloth, Sheet
 from stirrup.core.parts.model import Bought, Panel, panel_rings
 from stirrup.core.space.shapes import Swept
 from stirrup.core.space.solid import Solid
@@ -37,7 +38,7 @@ FILLET_M = 0.012  # radius of the putty along its foot, that cloth lies round
 SPARE = 1.1
 GLUE_KG_M2 = 0.6  # thickened resin between two layers: working value
 KG_PER_M_WELD = 0.06  # as of a bulkhead: stitched on both sides
-LAMINATE_KG_M3, LAMINATE_GPA = 1600.0, 11.0  # stitched cloth and resin, by hand
+LAMINATE_GPA = 11.0  # stitched cloth and resin, by hand
 STRETCHES = 12  # that it is looked at in
 
 
@@ -64,33 +65,20 @@ def girth_m2(run: Run) -> float:
 
 
 def _bought(run: Run, sheet: Sheet, site: Site, panels: list[Panel]) -> list[Bought]:
-    c, find = run.c, site.catalogue.find
-    middle = len(run.x) // 2
+    c, stock, middle = run.c, site.catalogue, len(run.x) // 2
     at: Point = run.at(middle, 0.0, float(run.bottom[middle, 1] + run.high[middle] / 2))
-
-    def part(key: str, code: str, word: str, entry: Entry, count: float, kg: float) -> Bought:
-        return Bought(f"{c.id}/{key}", f"{c.code}-{code}", f"{c.name}, {word}", c.id, entry, count, kg, at,
-                      "consumables")  # fmt: skip
-
-    out = []
+    putty, out = stock.find("putty-structural"), []
     if c.layers > 1:
         area = sum(p.polygon.area for p in panels) / c.layers
         glue = (c.layers - 1) * area * GLUE_KG_M2
-        out.append(part("glue", "G", "glue between its layers", find("putty-structural"), glue, glue))
+        out.append(consumed(c, ("glue", "G", "glue between its layers"), putty, glue, glue, at))
     if c.joined == "welded":
-        wire = run.long * KG_PER_M_WELD
-        return [*out, part("wire", "W", "filler wire", find("wire-5356"), wire, wire)]
-    putty, cloth = find("putty-structural"), find(c.cloth)
-    density = getattr(putty, "density", 1200.0)
+        return [*out, wire(c, stock, run.long, KG_PER_M_WELD, at)]
     section = c.gap * run.thick + 2 * (1 - math.pi / 4) * FILLET_M**2
-    bed = run.long * section * density
-    out.append(part("bed", "B", "bed and fillets", putty, bed, bed))
-    if isinstance(cloth, Cloth):
-        area = girth_m2(run) * c.plies * SPARE
-        glass, wet = area * cloth.mass, area * cloth.mass * (1 / cloth.glass_share - 1)
-        out += [part("cloth", "C", "laminate", cloth, area, glass),
-                part("resin", "R", "resin", find(c.resin), wet, wet)]  # fmt: skip
-    return out
+    bed = run.long * section * getattr(putty, "density", 1200.0)
+    out.append(consumed(c, ("bed", "B", "bed and fillets"), putty, bed, bed, at))
+    cloth, wet = laid(c, stock, ("cloth", "C", "laminate"), c.cloth, girth_m2(run) * c.plies * SPARE, at)
+    return [*out, *cloth, *resin(c, stock, c.resin, wet, at)]
 
 
 def stiffness_nm2(run: Run, sheet: Sheet, cloth: Cloth | None) -> float | None:
@@ -101,7 +89,7 @@ def stiffness_nm2(run: Run, sheet: Sheet, cloth: Cloth | None) -> float | None:
         return None
     out = e * 1e9 * run.thick * high**3 / 12
     if cloth is not None and run.c.joined == "laminated over":
-        t = run.c.plies * cloth.mass / cloth.glass_share / LAMINATE_KG_M3
+        t = thick_m(cloth, run.c.plies)
         out += LAMINATE_GPA * 1e9 * (2 * t * high**3 / 12 + run.thick * t * (high / 2) ** 2)
     return out
 
@@ -173,9 +161,7 @@ def _stiff(run: Run, sheet: Sheet, site: Site) -> Finding:
 
 def _work(c: Stringer) -> Finding:
     if c.joined == "welded":
-        return Finding("STRINGER-WORK", "look", c.id, "Weld it away from fuel and foam",
-                       "Fuel out of the boat, foam and wires clear of the heat, somebody outside with an "
-                       "extinguisher, an hour's watch. By a qualified welder.", {})  # fmt: skip
+        return Finding("STRINGER-WORK", "look", c.id, "Weld it away from fuel and foam", WELD, {})
     return Finding("STRINGER-WORK", "look", c.id, "One at a time, the hull propped",
                    "Level the hull and prop it where the old one comes out, so that she keeps her shape; "
                    "the next one only when this one is cured. Dust mask P3 while grinding, vapour "

@@ -2,17 +2,15 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Literal
 
 from pydantic import Field, model_validator
 
 from stirrup.core.contract.base import FittingBase
-from stirrup.core.document import Id, StockRef
+from stirrup.core.fittings.laminate import ClothId, ResinId
 from stirrup.core.fittings.stock import SheetId
 from stirrup.core.quantities import Angle, Length
 
-ClothId = Annotated[Id, StockRef("cloth")]
-ResinId = Annotated[Id, StockRef("resin", wanted=(("chemistry", ("polyester", "vinyl ester", "epoxy")),))]
 LEAST_LONG_M = 0.3
 
 

@@ -15,6 +15,7 @@ from stirrup.core.document import Point
 from stirrup.core.findings import plain
 from stirrup.core.fittings.crate import rectangle
 from stirrup.core.fittings.edges import largest
+from stirrup.core.fittings.laminate import consumed, laid, resin
 from stirrup.core.fittings.through_bolts import bolt_hole, shortest_bolt
 from stirrup.core.kinds.transom.choices import Transom
 from stirrup.core.kinds.transom.holds import (
@@ -28,7 +29,7 @@ from stirrup.core.kinds.transom.holds import (
 )
 from stirrup.core.kinds.transom.loads import APART_M, DOWN_M
 from stirrup.core.kinds.transom.shape import Shape, lay_out, motor_of, motor_y
-from stirrup.core.parts.entries import Cloth, Entry
+from stirrup.core.parts.entries import Cloth
 from stirrup.core.parts.model import Bought, Panel, Ring, panel_rings
 from stirrup.core.space.shapes import Swept
 from stirrup.core.space.solid import Solid
@@ -85,29 +86,22 @@ def _backing(s: Shape, site: Site, inner: float) -> Panel:
 
 
 def _bought(s: Shape, site: Site) -> list[Bought]:
-    c, find, area = s.c, site.catalogue.find, float(s.outline.area)
+    c, stock, area = s.c, site.catalogue, float(s.outline.area)
     middle = s.outline.centroid
     at: Point = s.plane.at(middle.x, middle.y, s.thick / 2)
-
-    def part(key: str, code: str, word: str, entry: Entry, count: float, kg: float) -> Bought:
-        return Bought(f"{c.id}/{key}", f"{c.code}-{code}", f"{c.name}, {word}", c.id, entry, count, kg, at,
-                      "consumables")  # fmt: skip
-
     glue = c.layers * area * GLUE_KG_M2  # each layer on the one before, the first on the skin
-    edge = s.outline.length * s.thick * SEAL_KG_M2 if s.core.stuff.kind == "wood" else 0.0
-    out = [part("glue", "G", "glue between the layers", find("putty-structural"), glue, glue)]
-    wet, cloth, tape = edge, find(c.cloth), find(c.tape)
-    if c.inside == "laminated" and isinstance(cloth, Cloth):
-        of = area * c.plies * SPARE
-        out.append(part("cloth", "C", "inner laminate", cloth, of, of * cloth.mass))
-        wet += of * cloth.mass * (1 / cloth.glass_share - 1)
+    putty = stock.find("putty-structural")
+    out = [consumed(c, ("glue", "G", "glue between the layers"), putty, glue, glue, at)]
+    wet = s.outline.length * s.thick * SEAL_KG_M2 if s.core.stuff.kind == "wood" else 0.0
+    if c.inside == "laminated":
+        cloth, kg = laid(c, stock, ("cloth", "C", "inner laminate"), c.cloth, area * c.plies * SPARE, at)
+        out, wet = [*out, *cloth], wet + kg
+    tape = stock.find(c.tape)
     if c.joined == "tabbed" and isinstance(tape, Cloth):
         of = s.bedded_m * sum(tape.roll_width + 2 * LAP_M * k for k in range(TAB_PLIES)) * TAPE_SPARE
-        out.append(part("tape", "T", "tabs", tape, of, of * tape.mass))
-        wet += of * tape.mass * (1 / tape.glass_share - 1)
-    if wet:
-        out.append(part("resin", "R", "resin", find(c.resin), wet, wet))
-    return [*out, *_bolts(s, site, at)]
+        tabs, kg = laid(c, stock, ("tape", "T", "tabs"), c.tape, of, at)
+        out, wet = [*out, *tabs], wet + kg
+    return [*out, *resin(c, stock, c.resin, wet, at), *_bolts(s, site, at)]
 
 
 def _bolts(s: Shape, site: Site, at: Point) -> list[Bought]:

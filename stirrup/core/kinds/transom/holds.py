@@ -10,6 +10,7 @@ from stirrup.core.bodies.item import ItemBase
 from stirrup.core.contract.kind import Site
 from stirrup.core.document import Point2
 from stirrup.core.findings import Finding, Fix, Input, Quantity, Working, declare, plain
+from stirrup.core.fittings.laminate import thick_m
 from stirrup.core.kinds.transom.loads import (
     APART_M,
     DOWN_M,
@@ -42,7 +43,6 @@ THIN_M, THICK_M = 0.035, 0.070  # what the brackets of small outboards take: wor
 WASHER_M, HOLE_M = 0.044, 0.013  # across; of a large washer M12 and its hole
 PLATE_M = (0.40, 0.29)  # of one under all four nuts
 CRUSH_PA = {"wood": 6e6, "composite": 4e6, "plastic": 4e6}
-LAMINATE_KG_M3 = 1600.0  # stitched cloth and resin, by hand
 SAME_M = 0.003
 BOLT_M = 0.012
 SAFE = {"wood": 3.0, "metal": 1.5}  # rupture or yield over what is allowed
@@ -61,11 +61,11 @@ def total_m(s: Shape, site: Site) -> float:
 
 
 def laminate_m(s: Shape, site: Site) -> float:
-    """Of its inner face [m]: mass of cloth and resin over the density of the laminate."""
+    """Of its inner face [m]."""
     cloth = site.catalogue.find(s.c.cloth)
     if s.c.inside != "laminated" or not isinstance(cloth, Cloth):
         return 0.0
-    return s.c.plies * cloth.mass / cloth.glass_share / LAMINATE_KG_M3
+    return thick_m(cloth, s.c.plies)
 
 
 def pattern(s: Shape, site: Site, off: float = 0.0) -> tuple[Point2, ...]:

@@ -27,7 +27,7 @@ from stirrup.core.parts.catalogue import Catalogue
 from stirrup.core.parts.entries import Resin
 from stirrup.core.parts.model import Bought, Frame, Panel, panel_rings
 from stirrup.core.quantities import Length
-from stirrup.core.space.shapes import Prism
+from stirrup.core.space.shapes import Prism, Swept
 from stirrup.core.space.solid import Solid
 
 declare("layout", {"FOAM-LITRES": "what foam fills and carries", "FOAM-DRAIN": "water under foam",
@@ -42,6 +42,7 @@ SPARE = 1.1  # mixed and left in the cup
 ROUND_M = 0.003  # left round what stands there, by sheets
 LEAST_M2 = 0.004
 MOST_LAYERS = 16
+STRIPS = 8  # across, that it is looked at in
 WATER = 1000.0
 FAR_M = 20.0
 
@@ -222,17 +223,22 @@ def build(c: FoamFill, site: Site) -> Built:
 
 
 def _solids(c: FoamFill, f: Filled) -> tuple[Solid, ...]:
-    """Its room, stretch by stretch, as broad as it is there."""
+    """Its room, stretch by stretch in strips along her, each inside of her at both of its ends."""
     pieces = []
     for (a, sa), (b, sb) in pairwise(list(zip(f.x, f.shapes, strict=True))[::3]):
-        for part in getattr(sa, "geoms", [sa]):
-            if isinstance(part, Polygon) and part.area > LEAST_M2 / 4 and not sb.is_empty:
-                y0, low, y1, high = part.bounds
-                pieces.append(Prism(box(a, y0, b, y1), low, high))
+        both = sa.intersection(sb)
+        if both.is_empty:
+            continue
+        y0, low, y1, high = both.bounds
+        for left, right in pairwise(np.linspace(y0, y1, STRIPS + 1).tolist()):
+            strip = both.intersection(box(left, low - 1, right, high + 1))
+            for part in getattr(strip, "geoms", [strip]):
+                if isinstance(part, Polygon) and part.area > LEAST_M2 / 10:
+                    ring = part.convex_hull.exterior.coords[:-1]
+                    pieces.append(Swept(tuple((x, float(y), float(z)) for x in (a, b) for y, z in ring)))
     if not pieces:
         return ()
-    x0, x1 = c.aft, c.fore
-    around = Prism(box(x0, c.starboard, x1, c.port), f.low, c.top)
+    around = Prism(box(c.aft, c.starboard, c.fore, c.port), f.low, c.top)
     return (Solid(c.id, "structure", plain(c.name), around, pieces=tuple(pieces)),)
 
 

@@ -204,10 +204,10 @@ def _told(frame: Frame, span: Span, fixes: tuple[Fix, ...]) -> Finding:
     place, level = frame.deck.choices.id, span.level
     values = {"gives": Quantity(span.gives, "m", True), "long": Quantity(span.long, "m"),
               "most": Quantity(span.long / FINE, "m", True),
-              "used": Quantity(round(span.used, 2), "count")}  # fmt: skip
+              "used": Quantity(round(100 * span.used), "count")}  # fmt: skip
     label = plain(span.member.label)
     text = (f"{label} gives {{gives}} over {{long}} under somebody heavy; up to {{most}} feels firm. "
-            "Twice his weight is {used} of what bends it for good; up to 0.67 is sound. "
+            "Twice his weight takes it to {used} % of what bends it for good; up to 67 % is sound. "
             "A screening.")  # fmt: skip
     work = _working(frame.deck, span)
     if level == "fine":

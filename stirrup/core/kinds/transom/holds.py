@@ -100,20 +100,21 @@ def _thick(s: Shape, site: Site) -> Finding:
 def _top(s: Shape, motor: ItemBase) -> list[Finding]:
     """Whether motor and transom say the same height."""
     c, said = s.c, motor.mounted
+    top = round(c.top - s.keel, 4)  # a motor is mounted so high over the keel itself
     if said is None:
-        fix = Fix("Mount it at {top}", path=("items", motor.id, "mounted"), value=c.top)
+        fix = Fix("Mount it at {top}", path=("items", motor.id, "mounted"), value=top)
         return [Finding("TRANSOM-TOP", "look", c.id, "Nobody said how high its motor hangs",
                         f"The transom is made for a mounting top of {{top}}; {plain(motor.name)} has none.",
-                        {"top": Quantity(c.top, "m", True)}, "Tell the motor the same height.",
+                        {"top": Quantity(top, "m", True)}, "Tell the motor the same height.",
                         other=motor.id, fixes=(fix,))]  # fmt: skip
-    values = {"top": Quantity(c.top, "m", True), "said": Quantity(said, "m", True),
-              "off": Quantity(abs(c.top - said), "m", True)}  # fmt: skip
-    if abs(c.top - said) <= SAME_M:
+    values = {"top": Quantity(top, "m", True), "said": Quantity(said, "m", True),
+              "off": Quantity(abs(top - said), "m", True)}  # fmt: skip
+    if abs(top - said) <= SAME_M:
         return [Finding("TRANSOM-TOP", "fine", c.id, "It is as high as its motor hangs",
-                        "Mounting top {top} over the keel line, and the motor is planned for that.", values,
+                        "Mounting top {top} over the keel, and the motor is planned for that.", values,
                         other=motor.id)]  # fmt: skip
-    fixes = (Fix("Cut it at {said}", path=("fittings", c.id, "top"), value=said),
-             Fix("Mount the motor at {top}", path=("items", motor.id, "mounted"), value=c.top))  # fmt: skip
+    fixes = (Fix("Cut it at {said}", path=("fittings", c.id, "top"), value=round(said + s.keel, 4)),
+             Fix("Mount the motor at {top}", path=("items", motor.id, "mounted"), value=top))  # fmt: skip
     return [Finding("TRANSOM-TOP", "mend", c.id, "Transom and motor differ in height",
                     "The transom is cut at {top}, the motor is planned at {said}: {off} apart.", values,
                     "Give both the same height, by the plate over the propeller.", other=motor.id,

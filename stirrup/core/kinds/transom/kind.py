@@ -13,7 +13,7 @@ from stirrup.core.errors import CoreError
 from stirrup.core.fittings.edges import inside_region
 from stirrup.core.kinds.transom.build import build
 from stirrup.core.kinds.transom.choices import Transom
-from stirrup.core.kinds.transom.shape import plane_of
+from stirrup.core.kinds.transom.shape import plane_of, sheer_m
 from stirrup.core.parts.catalogue import Catalogue
 
 NOTCH_M = 0.75  # of a first one: room for a motor to turn in
@@ -38,8 +38,7 @@ class TransomKind(Kind[Transom]):
     )
 
     def extent(self, c: Transom, where: Where) -> Extent:
-        aft = float(where.surface.inside.low[0])
-        sheer = float(where.surface.sheer_at(aft, 1.0)[2])
+        sheer = sheer_m(where.surface)
         plane, thick = plane_of(where.surface, sheer), c.layers * where.catalogue.thickness_m(c.core)
         high = max(sheer, c.top)
         xs = [plane.x(z) for z in (plane.low, high)]
@@ -64,9 +63,9 @@ class TransomKind(Kind[Transom]):
         """As high as its motor is mounted, else as it is."""
         motors = placing.all_of("motor")
         motor = next((m for m in motors if m.id == placing.host), motors[0] if motors else None)
-        sheer = float(placing.surface.sheer_at(float(placing.surface.inside.low[0]), 1.0)[2])
+        sheer, keel = sheer_m(placing.surface), float(placing.surface.lines[0][0][0][2])
         mounted = getattr(motor, "mounted", None)
-        top = round(sheer if mounted is None else mounted, 4)
+        top = round(sheer if mounted is None else keel + mounted, 4)
         out = {
             "kind": self.key, "id": placing.id("transom"), "name": "Transom",
             "mark": placing.mark(self.letter), "top": top,

@@ -23,6 +23,8 @@ JUST_M = 2e-4  # over the bottom, where there is an inside at all
 SCRIBE_M = 0.0002
 LOWER_SHARE, NEAR_M = 0.85, 0.005  # of her side, by which its plane is found; off that plane
 LEAST_M2 = 0.02
+ALONG_M = (0.0, 0.1, 0.2, 0.4, 0.6, 0.8, 1.0)  # her sheer may dip forward of her stern
+RIM_M = 0.001  # under it
 FAR_M = 20.0
 
 
@@ -62,7 +64,7 @@ class Plane:
 @dataclass(frozen=True)
 class Shape:
     """What is fitted: its plane, its sheets, its outline (y, along the plane from its foot), how long it
-    is bedded on the hull [m], and the height of the sheer there."""
+    is bedded on the hull [m], and the heights of sheer and keel there."""
 
     c: Transom
     plane: Plane
@@ -70,11 +72,18 @@ class Shape:
     outline: Polygon
     bedded_m: float
     sheer: float
+    keel: float
 
     @property
     def thick(self) -> float:
         """Of all layers of its core together [m]."""
         return self.c.layers * self.core.thickness
+
+
+def sheer_m(surface: HullSurface) -> float:
+    """How high her sides reach at the transom: the lowest of her sheer over the last of her [m]."""
+    aft = float(surface.inside.low[0])
+    return min(float(surface.sheer_at(aft + by, side)[2]) for by in ALONG_M for side in (1.0, -1.0)) - RIM_M
 
 
 def plane_of(surface: HullSurface, sheer: float) -> Plane:
@@ -122,8 +131,7 @@ def _whole(surface: HullSurface, plane: Plane, top: tuple[float, float], thick: 
 def lay_out(c: Transom, site: Site) -> Shape:
     """Raises CoreError where there is no room for it."""
     core, surface, place = site.catalogue.sheet(c.core), site.surface, f"fittings.{c.id}"
-    aft = float(surface.inside.low[0])
-    sheer = float(surface.sheer_at(aft, 1.0)[2])
+    sheer = sheer_m(surface)
     plane = plane_of(surface, sheer)
     thick = c.layers * core.thickness
     # its edges are cut square: one corner of a foot that leans comes nearer
@@ -140,7 +148,8 @@ def lay_out(c: Transom, site: Site) -> Shape:
         raise CoreError(f"its top at {c.top:.3f} m leaves nothing of it", f"{place}.top")
     on_hull = shape.exterior.intersection(whole.exterior.buffer(gap + 2 * SCRIBE_M))
     under = box(-FAR_M, -FAR_M, FAR_M, plane.up(sheer) - gap - SCRIBE_M)
-    return Shape(c, plane, core, shape, float(on_hull.intersection(under).length), sheer)
+    return Shape(c, plane, core, shape, float(on_hull.intersection(under).length), sheer,
+                 float(surface.lines[0][0][0][2]))  # fmt: skip
 
 
 def motor_of(c: Transom, site: Site) -> ItemBase | None:

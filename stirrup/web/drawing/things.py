@@ -7,7 +7,8 @@ from contextlib import contextmanager
 from functools import partial
 from html import escape
 
-from shapely.geometry import LineString
+from shapely.geometry import LineString, Polygon
+from shapely.ops import unary_union
 
 from stirrup.core.contract.gives import Shape, View
 from stirrup.core.contract.obstacle import TALLEST_M
@@ -213,6 +214,7 @@ def items_across(canvas: Canvas, derived: Derived, chosen: Sequence[str], x: flo
                 canvas.parts.append(picture(canvas, placed, in_view("across"), key="across"))
 
 
+JOIN_M = 1e-4
 NEAR_M = 0.03  # from a section an upright panel is seen
 
 
@@ -242,9 +244,12 @@ def built_in_across(canvas: Canvas, derived: Derived, chosen: Sequence[str], x: 
         if not there or of(placed.id).hidden:
             continue
         rings = [r for s in there for piece in s.pieces or (s.shape,) for r in section_at(piece, x)]
+        # pieces that lie against one another are one
+        whole = unary_union([Polygon(r).buffer(JOIN_M, join_style="mitre") for r in rings])
         with thing(canvas, derived, placed.id, placed.title, chosen, "item"):
-            for ring in rings:
-                canvas.path([(-y, z) for y, z in ring], "form-wall")
+            for part in getattr(whole, "geoms", [whole]):
+                for ring in (part.exterior, *part.interiors) if isinstance(part, Polygon) else ():
+                    canvas.path([(-y, z) for y, z in ring.coords[:-1]], "form-wall")
 
 
 def floors_across(canvas: Canvas, derived: Derived, chosen: Sequence[str], x: float, beam: float) -> None:

@@ -125,7 +125,9 @@ def thing_facts(derived: Derived, chosen: str, units: Units) -> str:
     if placed is not None and kind_of(thing).group == "fittings":
         built = placed.built
         work = f"about {max(1.0, effort([built]).hours):.0f} h of work"
-        facts = (title, f"{len(built.parts)} parts", mass(built.mass_kg, units), work)
+        count = len(built.parts)
+        parts = "1 part" if count == 1 else f"{count} parts"
+        facts = (title, parts, mass(built.mass_kg, units), work)
         return " · ".join((*facts, thing.code))
     if isinstance(thing, Item):
         return f"{title} · {mass(thing.mass.value, units)} ± {mass(thing.mass.spread_kg, units)}"

@@ -18,6 +18,7 @@ from stirrup.core.kinds.cable_run import CableRun
 from stirrup.core.kinds.chocks import Chocks
 from stirrup.core.kinds.console_box import ConsoleBox
 from stirrup.core.kinds.deck_fitting import DeckFitting
+from stirrup.core.kinds.edge_run import EdgeRun
 from stirrup.core.kinds.face_door import FaceDoor
 from stirrup.core.kinds.floor import FloorChoices
 from stirrup.core.kinds.foam_fill import FoamFill
@@ -171,6 +172,10 @@ LIMITS: dict[type[Document], dict[str, str]] = {
     Knees: {
         "aft": "[-2, 40]", "fore": "[-2, 40]", "every": "[0.1, 3]", "toe": "[0, 4]", "top": "(0, 5]",
         "gap": "[0, 0.02]",
+    },
+    EdgeRun: {
+        "aft": "[-2, 40]", "fore": "[-2, 40]", "wide": "[0.002, 0.6]", "high": "[0.002, 0.8]",
+        "every": "[0.03, 1]",
     },
     Liner: {
         "aft": "[-2, 40]", "fore": "[-2, 40]", "up": "[0, 0.6]", "hull": "[0.0005, 0.05]",

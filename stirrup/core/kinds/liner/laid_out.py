@@ -15,6 +15,7 @@ from shapely.geometry import Polygon
 from stirrup.core.contract.kind import Site
 from stirrup.core.errors import CoreError
 from stirrup.core.fittings.skin import SHEET_MARGIN_M
+from stirrup.core.hull.along import chine_of, line_at, lines_at
 from stirrup.core.hull.mesh import HullSurface
 from stirrup.core.kinds.liner.choices import SHORTEST_M, Liner
 from stirrup.core.parts.entries import Sheet
@@ -78,28 +79,14 @@ class LaidOut:
         return sum(p.area_m2 for p in self.pieces)
 
 
-def _at(line: Array, xs: Array) -> Array:
-    """Points of a line at x, (n, 3); beyond its ends NaN."""
-    order = np.argsort(line[:, 0])
-    x = line[order, 0]
-    out = [np.interp(xs, x, line[order, k], left=np.nan, right=np.nan) for k in (1, 2)]
-    return np.column_stack([xs, *out])
-
-
-def _is_bottom(a: Array, b: Array) -> bool:
-    """Whether a strip looks more down than outboard, in the mean of its length."""
-    return float(np.nanmean(np.abs(b[:, 1] - a[:, 1]))) > float(np.nanmean(np.abs(b[:, 2] - a[:, 2])))
-
-
 def _strips(c: Liner, surface: HullSurface, xs: Array, hand: int) -> Iterator[tuple[str, Array, Array]]:
     """Strips of one side from the keel out: name, inner and outer edge."""
-    lines = [_at(line, xs) for line in surface.lines[0 if hand > 0 else 1]]
-    number = 0
-    while number + 1 < len(lines) - 1 and _is_bottom(lines[number], lines[number + 1]):
+    lines = lines_at(surface, hand, xs)
+    chine = chine_of(lines)
+    for number in range(chine):
         yield f"bottom {number + 1}", lines[number], lines[number + 1]
-        number += 1
-    if number and c.up:
-        inner, outer = lines[number], lines[number + 1]
+    if chine and c.up:
+        inner, outer = lines[chine], lines[chine + 1]
         way = outer - inner
         long = np.linalg.norm(way, axis=1)
         share = np.minimum(1.0, c.up / np.where(long > 1e-6, long, 1.0))
@@ -139,7 +126,7 @@ def lay_out(c: Liner, site: Site) -> LaidOut:
     for a, b in pairwise(np.linspace(aft, fore, count + 1).tolist()):
         low, high = a + PLAY_M / 2 * (a > aft), b - PLAY_M / 2 * (b < fore)
         xs = np.linspace(low, high, max(2, math.ceil((high - low) / STEP_M) + 1))
-        keels = [_at(surface.lines[side][0], xs) for side in (0, 1)]
+        keels = [line_at(surface.lines[side][0], xs) for side in (0, 1)]
         if float(np.nanmax(keels[0][:, 1])) > ON_CENTRE_M:
             middle = _piece("centre", 0, keels[1], keels[0])
             pieces += [middle] if middle is not None else []

@@ -9,6 +9,7 @@ from hypothesis import strategies as st
 
 from stirrup.core.arrange.palette import place
 from stirrup.core.contract.gives import Built
+from stirrup.core.cutting.marking_out import marked_out
 from stirrup.core.derive import Derived
 from stirrup.core.findings import Finding
 from stirrup.core.kinds.transom.loads import Asked, asked_of, stress_pa, strip_m, thrust_n
@@ -56,6 +57,18 @@ def test_its_outline_in_a_box() -> None:
     assert first.frame.origin[0] == pytest.approx(0.0025 + 0.009)
     assert second.frame.origin[0] == pytest.approx(0.0025 + 0.027)
     assert backing.frame.origin[0] == pytest.approx(0.0025 + 0.036 + backing.sheet.thickness / 2)
+
+
+def test_its_mounting_top_is_told_on_its_panel_page() -> None:
+    """Between two rounded corners no corner tells how high it is: the edge itself does."""
+    out = marked_out(made(boat()).panels[0])
+    low = 0.004  # its foot lies so far over the box of its plane's foot
+    assert min(out.straight[1], key=lambda v: abs(v - (0.52 - 0.0032 - low))) == pytest.approx(
+        0.52 - 0.0032 - low, abs=5e-4
+    )
+    half = out.size[0] / 2
+    want = (0.0, half - 0.375, half + 0.375, 2 * half)
+    assert out.straight[0] == pytest.approx(want, abs=5e-4)
 
 
 def test_the_motors_holes() -> None:

@@ -20,6 +20,7 @@ from stirrup.core.parts.model import Frame, Panel, Ring
 
 CORNER_DEG = 8.0  # a smaller change of heading is drawn with the batten
 STRAIGHT_M = 0.0005  # an edge that leaves its chord by more has ordinates
+LEVEL_M, LEAST_EDGE_M = 0.0002, 0.03  # of an edge that runs along the box: off it, and how long
 SAME_M = 0.0003  # between a shape and the one that it is told as
 ALIKE, ROUND = 0.01, 0.95  # of a circle of chords: its corners' distances, its area for its girth
 FEWEST, MOST = 5, 24  # stations along a panel
@@ -74,6 +75,8 @@ class MarkedOut:
     seen: str
     right: str
     top: str
+    # from the left and from below: edges that run along the box, where they end in a curve too
+    straight: tuple[tuple[float, ...], tuple[float, ...]] = ((), ())
 
 
 def marked_out(panel: Panel, inches: bool = False) -> MarkedOut:
@@ -89,7 +92,16 @@ def marked_out(panel: Panel, inches: bool = False) -> MarkedOut:
     bends = tuple(((b.start[0] - u0, b.start[1] - v0), (b.end[0] - u0, b.end[1] - v0)) for b in panel.bends)
     seen, right, top = _looks(panel.frame)
     return MarkedOut(size, whole, corners, stations, upright, cutouts, _diagonals(corners, size), bends,
-                     seen, right, top)  # fmt: skip
+                     seen, right, top, (_straight(ring, 0), _straight(ring, 1)))  # fmt: skip
+
+
+def _straight(ring: Ring, axis: int) -> tuple[float, ...]:
+    """Places along an axis of edges that run square to it [m]."""
+    ends = zip(ring, (*ring[1:], ring[0]), strict=True)
+    return tuple(sorted({
+        round(a[axis], 5) for a, b in ends
+        if abs(a[axis] - b[axis]) < LEVEL_M and abs(a[1 - axis] - b[1 - axis]) >= LEAST_EDGE_M
+    }))  # fmt: skip
 
 
 def told_as(ring: Ring) -> Cutout | None:

@@ -58,8 +58,9 @@ def _ordinate(canvas: Canvas, out: MarkedOut, at: float, low: float, high: float
 
 
 def _places(out: MarkedOut, axis: int) -> list[float]:
-    """What is dimensioned along an axis: corners and bends right across, the whole length last."""
-    values = [*(c[axis] for c in out.corners), out.size[axis]]
+    """What is dimensioned along an axis: corners, edges along the box, bends right across, the whole
+    length last."""
+    values = [*(c[axis] for c in out.corners), *out.straight[axis], out.size[axis]]
     values += [start[axis] for start, end in out.bends if abs(start[axis] - end[axis]) < 1e-6]
     found: dict[int, float] = {}
     for value in sorted(values):  # those that read the same once, as they are told in the table

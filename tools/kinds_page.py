@@ -24,7 +24,7 @@ from tests.core.test_every_kind import specimen
 
 DOCS = Path(__file__).parent.parent / "docs"
 CELL = (300.0, 150.0)
-VIEWS = (("plan", 0, 1, -1.0), ("side", 0, 2, 1.0))
+VIEWS = (("plan", 0, 1, -1.0), ("side", 0, 2, 1.0), ("across", 1, 2, 1.0))
 STYLE = """
 svg { background: #fdfbf5; font: 13px sans-serif; }
 path { fill: none; stroke: #1c2a33; stroke-width: 1.2; stroke-linejoin: round; }
@@ -57,14 +57,18 @@ def _drawn(shapes: Sequence[tuple[Shape, list[Spot]]], at: Spot, room: Spot) -> 
 
 
 def drawing(built: Built) -> str:
-    """A thing from above, port up, and from the side, each as large as its box."""
-    out = []
+    """A thing from above, port up, from the side, and from aft where it is drawn so; each as large as its
+    box."""
+    out, cells = [], 2
     for k, (view, a, b, sign) in enumerate(VIEWS):
         flip = -1.0 if view == "plan" else 1.0
         shapes = [(s, _spots(s, a, b, sign * flip)) for s in built.shapes if s.view == view]
+        if view == "across":  # looking forward, port is to the left
+            shapes = [(s, [(-u, v) for u, v in spots]) for s, spots in shapes]
         if shapes:
+            cells = max(cells, k + 1)
             out += _drawn(shapes, (k * CELL[0] + 10, 10), (CELL[0] - 20, CELL[1] - 20))
-    frame = f'viewBox="0 0 {2 * CELL[0]:.0f} {CELL[1]:.0f}"'
+    frame = f'viewBox="0 0 {cells * CELL[0]:.0f} {CELL[1]:.0f}"'
     return f'<svg xmlns="http://www.w3.org/2000/svg" {frame}><style>{STYLE}</style>{"".join(out)}</svg>\n'
 
 

@@ -206,9 +206,11 @@ def _solid(c: Knees, knee: Knee, t: float) -> Solid:
 def _shapes(knee: Knee, t: float) -> tuple[Shape, ...]:
     y0, low, y1, high = knee.outline.bounds
     x0, x1 = knee.x, knee.x + t
+    ring = tuple((knee.x, float(y), float(z)) for y, z in knee.outline.exterior.coords[:-1])
     return (
         Shape("form-wall", ((x0, y0, high), (x1, y0, high), (x1, y1, high), (x0, y1, high)), thin=True),
         Shape("face-side", ((knee.x, 0.0, low), (knee.x, 0.0, high)), view="side", closed=False),
+        Shape("form-body", ring, view="across"),
     )  # fmt: skip
 
 

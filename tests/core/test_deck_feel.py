@@ -2,12 +2,16 @@
 of posts: 2.5 mm on angles of 40 x 40 x 3, E I 4000 N m² and 437 N m until they yield (`test_beam.py`);
 1.98 m between the side angles; somebody twice 110 kg bends a member by 2158 N x (L / 4 - 0.025 m)."""
 
+from types import SimpleNamespace
 from typing import Any
 
 import pytest
 
 from stirrup.core.derive import Derived
 from stirrup.core.findings import Finding
+from stirrup.core.fittings.skin import Joints
+from stirrup.core.fittings.underfoot import bays_of
+from stirrup.core.kinds.raised_deck.feel import Frame
 from stirrup.core.plan.changes import SetValue, apply
 from tests.boats import derive, plan
 from tests.core.test_hatch import HATCH
@@ -97,3 +101,23 @@ def test_its_skin_underfoot(choices: dict[str, Any], level: str) -> None:
         start = plan(fittings=[{**DECK, **choices}])
         after = derive(apply(start, SetValue(path=fix.path, value=fix.value)))
         assert next(f for f in after.findings if f.code == "DECK-GIVES").level == "fine", fix
+
+
+def test_a_skin_is_held_where_it_runs_on() -> None:
+    """Four members: it ends over the outer ones and is parted over the third."""
+    held = [b.held for b in bays_of([0.0, 0.4, 0.8, 1.2], [1.0, 1.0, 1.0], [0.8])]
+    assert held == [0.25, 0.25, 0.0]
+    assert [b.held for b in bays_of([0.0, 0.4, 0.8, 1.2], [1.0, 1.0, 1.0], [])] == [0.25, 0.5, 0.25]
+
+
+def test_what_is_open_beside_a_member_shares_nothing() -> None:
+    """Of the half about the middle of 1.0 m, an opening from 0.1 to 0.4 on one side takes 0.15."""
+    hole = SimpleNamespace(frame=(0.35, 0.1, 0.55, 0.4))
+    deck: Any = SimpleNamespace(site=SimpleNamespace(openings=[]))
+    beside: Any = SimpleNamespace(site=SimpleNamespace(openings=[hole]))
+    framing: Any = SimpleNamespace(stations=[0.0, 0.3, 0.65])
+    whole = Frame(deck, framing, Joints(), ()).shared(0.3, 0.0, 1.0)
+    assert whole == (pytest.approx(0.35), pytest.approx(0.5))
+    assert Frame(beside, framing, Joints(), ()).shared(0.3, 0.0, 1.0) == (
+        pytest.approx(0.35), pytest.approx(0.35))  # fmt: skip
+    assert Frame(deck, framing, Joints((0.3,)), ()).shared(0.3, 0.0, 1.0) is None

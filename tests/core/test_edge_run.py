@@ -85,6 +85,19 @@ def test_how_it_is_held(choices: dict[str, Any], level: str) -> None:
     assert told(boat(**choices), "EDGE-HELD").level == level
 
 
+def test_the_foremost_fixing_stands_off_the_end() -> None:
+    # 3.1 m: 2.95 from the foremost on, in ten steps of 0.3
+    assert fixings(3.1, 0.3) == 11
+    assert fixings(0.2, 0.3) == 2
+
+
+def test_along_a_flat_bottom_it_runs_down_its_middle() -> None:
+    lines = wedge_lines(0.2)
+    lines[0]["points"] = [[0, 0.3, 0.0], [4, 0.3, 0.0]]
+    run = {b.label: b for b in made(boat(lines, along="keel", held="glued")).bought}["I1-L"]
+    assert run.centre[1] == pytest.approx(0.0)
+
+
 def test_along_the_keel_it_runs_once() -> None:
     parts = {b.label: b for b in made(boat(along="keel", held="glued")).bought}
     assert parts["I1-L"].quantity == pytest.approx(3.0 * 1.03)

@@ -153,6 +153,18 @@ def test_bulkheads_and_bearers_are_cut_round_it() -> None:
     assert aside.contains(_at(0.4, 0.15)) and not aside.contains(_at(0.6, 0.17))
 
 
+def test_bearers_are_notched_where_a_splayed_one_passes_them() -> None:
+    """From 0.7 to 0.3 out over 2 m: a bearer is cut 42 mm wide there, and whole beside it."""
+    floor = {"kind": "floor", "id": "floor", "name": "Floor", "mark": "F1", "aft": 0.5, "fore": 2.0,
+             "height": 0.25, "limber": 0.0}  # fmt: skip
+    derived = boat(more=[floor], y=0.7, y_fore=0.3)
+    bearers = [p for p in made(derived, "floor").panels if "/bearer/" in p.key]
+    middle = next(p for p in bearers if abs(p.frame.origin[0] - 1.2) < 0.25)
+    at = 0.7 - 0.2 * (middle.frame.origin[0] - 0.2)
+    assert not middle.polygon.contains(_at(at, 0.18))
+    assert middle.polygon.contains(_at(at - 0.06, 0.18)) and middle.polygon.contains(_at(at + 0.06, 0.18))
+
+
 def _at(y: float, z: float) -> Any:
     from shapely.geometry import Point
 

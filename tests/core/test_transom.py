@@ -99,6 +99,28 @@ def test_one_that_leans_aft() -> None:
     assert high - low == pytest.approx((0.98 - 0.0032) * slant - 0.004, abs=3e-3)
 
 
+def test_one_that_leans_forward_clears_the_bottom_with_its_inner_corner() -> None:
+    """18 mm thick and 0.25 in 1: its square foot would stand 2 mm in the skin."""
+    lines = box_lines()
+    lines[2]["points"][0] = [0.25, 1.0, 1.0]
+    assert through_skin(boat(lines=lines, notch=0.0, top=0.8, gap=0.0)) == {}
+
+
+def test_holes_go_square_through_all_layers_of_one_that_leans() -> None:
+    lines = box_lines()
+    lines[2]["points"][0] = [-0.25, 1.0, 1.0]
+    first, second, *_ = made(boat(lines=lines)).panels
+    ends = []
+    for panel in (first, second):
+        u, v = (sum(p[k] for p in panel.holes[0]) / len(panel.holes[0]) for k in (0, 1))
+        ends.append(panel.frame.at(u, v))
+    (x0, y0, z0), (x1, y1, z1) = ends
+    # 18 mm on along (1, 0, 0.25) / 1.031
+    assert (x1 - x0, y1 - y0, z1 - z0) == (
+        pytest.approx(0.018 / 1.0308, abs=2e-4), pytest.approx(0.0, abs=1e-9),
+        pytest.approx(0.018 * 0.25 / 1.0308, abs=2e-4))  # fmt: skip
+
+
 def test_a_motor_that_hangs_higher_than_the_sheer() -> None:
     panel = made(boat({"mounted": 1.1}, top=1.1)).panels[0]
     y0, _, y1, high = panel.polygon.bounds

@@ -7,7 +7,6 @@ from dataclasses import dataclass
 from itertools import pairwise
 
 import numpy as np
-from shapely.geometry import LineString, box
 
 from stirrup.core.findings import Finding, Fix, Input, Level, Quantity, Working, declare, plain
 from stirrup.core.fittings.beam import SAFE, bends_nm, kept, sags_m, under_skin
@@ -26,6 +25,8 @@ declare("layout", {"DECK-GIVES": "how far a deck gives", "MEMBER-GIVES": "how fa
 
 MOST_POSTS = 3
 NEAR_M = 0.06  # a post this near along the boat stands under a member
+# a member, how long it is between what holds it up; distance and breadth of skin to its neighbours [m]
+Stretch = tuple[Member, float, tuple[float, float] | None]
 
 
 @dataclass(frozen=True)
@@ -51,11 +52,12 @@ class Frame:
         if not 0 < k < len(stations) - 1 or any(abs(x - p) < SAME_M for p in self.parted.athwart):
             return None
         low, high = stations[k - 1], stations[k + 1]
-        strip = LineString([(middle - long / 4, 0.0), (middle + long / 4, 0.0)])
-        for o in self.deck.site.openings:
-            if o.frame[0] < high and o.frame[2] > low:
-                strip = strip.difference(box(o.frame[1], -1.0, o.frame[3], 1.0))
-        return max(x - low, high - x), strip.length
+        strip, at, end = 0.0, middle - long / 4, middle + long / 4
+        holes = [o.frame for o in self.deck.site.openings if o.frame[0] < high and o.frame[2] > low]
+        for left, right in sorted((f[1], f[3]) for f in holes):
+            strip += max(0.0, min(left, end) - at)
+            at = min(max(at, right), end)
+        return max(x - low, high - x), strip + max(0.0, end - at)
 
 
 @dataclass(frozen=True)
@@ -116,14 +118,9 @@ def _stretch(frame: Frame, member: Member, posts: Sequence[Member]) -> tuple[flo
     return max(pairwise(marks), key=lambda ends: ends[1] - ends[0])
 
 
-def _worst(frame: Frame, section: Section, posts: Sequence[Member]) -> Span | None:
-    """The stretch that is farthest from firm; None where none is free, or nobody knows how stiff it is."""
-    deck = frame.deck
-    stiff = under_skin(section, deck.skin, deck.choices.spacing)
-    skin = stiffness_nm(deck.skin)
-    if stiff is None:
-        return None
-    spans = []
+def _stretches(frame: Frame, posts: Sequence[Member]) -> list[Stretch]:
+    """The longest one of each member that is not carried all along, and what it shares with neighbours."""
+    out: list[Stretch] = []
     for member in frame.members:
         if member.role not in ("cross", "") or len(member.path) != 2:
             continue
@@ -131,7 +128,22 @@ def _worst(frame: Frame, section: Section, posts: Sequence[Member]) -> Span | No
         if ends is None:
             continue
         long = ends[1] - ends[0]
-        beside = frame.shared(member.path[0][0], sum(ends) / 2, long) if member.role == "cross" else None
+        across = member.role == "cross"
+        beside = frame.shared(member.path[0][0], sum(ends) / 2, long) if across else None
+        out.append((member, long, beside))
+    return out
+
+
+def _worst(frame: Frame, section: Section, stretches: Sequence[Stretch]) -> Span | None:
+    """The stretch that is farthest from firm with members of a section; None where none is free, or
+    nobody knows how stiff it is."""
+    deck = frame.deck
+    stiff = under_skin(section, deck.skin, deck.choices.spacing)
+    skin = stiffness_nm(deck.skin)
+    if stiff is None:
+        return None
+    spans = []
+    for member, long, beside in stretches:
         share = 1.0 if beside is None or skin is None else kept(long, stiff.ei, skin, *beside)
         used = 0.0 if stiff.moment is None else share * bends_nm(long) / stiff.moment
         spans.append(Span(member, long, share, share * sags_m(long, stiff.ei), used))
@@ -147,13 +159,13 @@ def _posts_asked(frame: Frame) -> int | None:
         return None
     for n in range(c.posts + 1, MOST_POSTS + 1):
         stood = standing(deck, frame.members, n, 1)
-        span = _worst(frame, deck.section, stood)
+        span = _worst(frame, deck.section, _stretches(frame, stood))
         if span is not None and span.level == "fine":
             return n
     return None
 
 
-def _mends(frame: Frame, posts: Sequence[Member]) -> tuple[Fix, ...]:
+def _mends(frame: Frame, stretches: Sequence[Stretch]) -> tuple[Fix, ...]:
     """The fewest posts, and the lightest angle, with which it would be firm; each tried."""
     deck, fixes = frame.deck, []
     c = deck.choices
@@ -164,7 +176,7 @@ def _mends(frame: Frame, posts: Sequence[Member]) -> tuple[Fix, ...]:
         fixes.append(Fix(words, path=("fittings", c.id, "posts"), value=number))
     angles = [s for s in deck.site.catalogue.of(Section) if s.shape == "angle"]
     for section in sorted(angles, key=lambda s: s.kg_per_m):
-        span = _worst(frame, section, posts)
+        span = _worst(frame, section, stretches)
         if span is not None and span.level == "fine" and section.id != c.members:
             fixes.append(Fix(f"Take {section.name}", path=("fittings", c.id, "members"), value=section.id))
             break
@@ -178,10 +190,11 @@ def members_give(frame: Frame, posts: Sequence[Member]) -> list[Finding]:
         return [Finding("MEMBER-GIVES", "look", deck.choices.id, "Nobody knows how stiff its members are",
                         "The catalogue has no modulus of elasticity for them.", {},
                         "Take the maker's table of spans, or stand on one across two blocks.")]  # fmt: skip
-    span = _worst(frame, deck.section, posts)
+    stretches = _stretches(frame, posts)
+    span = _worst(frame, deck.section, stretches)
     if span is None:
         return []
-    return [_told(frame, span, () if span.level == "fine" else _mends(frame, posts))]
+    return [_told(frame, span, () if span.level == "fine" else _mends(frame, stretches))]
 
 
 def _working(deck: LaidOut, span: Span) -> Working:

@@ -23,6 +23,8 @@ from stirrup.core.parts.model import Bought, Member
 from stirrup.core.space.shapes import Prism
 from stirrup.core.space.solid import Solid
 
+Bounds = tuple[float, float, float, float]
+
 declare("layout", {"POSTS": "posts under a deck"}, acceptable=True)
 
 SHORTEST_M = 0.04  # a shorter post is a block
@@ -76,6 +78,11 @@ def _foot(deck: LaidOut, around: tuple[Point2, ...], at: Point2) -> float | None
     return highest_m(deck.site.surface, around)
 
 
+def _meet(a: Bounds, b: Bounds) -> bool:
+    """Whether two boxes in plan (x0, y0, x1, y1) meet or touch."""
+    return a[0] <= b[2] and b[0] <= a[2] and a[1] <= b[3] and b[1] <= a[3]
+
+
 def _post(deck: LaidOut, under: Member, source: Section, n: int, share: float) -> Member | None:
     """The n-th post, under one cross member at a share of its length; None where there is no room."""
     c = deck.choices
@@ -90,8 +97,8 @@ def _post(deck: LaidOut, under: Member, source: Section, n: int, share: float) -
     y = ya + share * (yb - ya)
     top = float(flange[:, 2].min())
     corners = tuple((x0 + wide * u, y + thick * (v - 0.5)) for u in (0, 1) for v in (0, 1))
-    if any(box(*o.frame).intersects(box(x0, y - thick / 2, x0 + wide, y + thick / 2))
-           for o in deck.site.openings):  # fmt: skip
+    around = (x0, y - thick / 2, x0 + wide, y + thick / 2)
+    if any(_meet(o.frame, around) for o in deck.site.openings):
         return None
     foot = _foot(deck, corners, (x0 + wide / 2, y))
     if foot is None or top - foot < SHORTEST_M:

@@ -360,6 +360,7 @@ class Built:
     marked: tuple[Marked, ...] = ()
     charts: tuple[Chart, ...] = ()
     details: tuple[Detail, ...] = ()
+    joined: Literal["", "laminate", "weld"] = ""  # to the hull
     led: tuple[tuple[Point, Point], ...] = ()  # stretches of what is led through the boat
     stays: bool = False  # is in the boat already and not taken out for an evening's drilling
     # what is not level is built level in a hull that leans the other way: how much it rises for each

@@ -227,6 +227,7 @@ def build(c: Knees, site: Site) -> Built:
         tuple(s for k in knees for s in _shapes(k, t)), (Handle("top", "z", head, "heads", "top"),), (),
         c.top, box(x0, -y, x1, y), solids=tuple(_solid(c, k, t) for k in knees),
         later=partial(_findings, c, knees, sheet),
+        joined="weld" if c.joined == "welded" else "laminate",
     )  # fmt: skip
 
 

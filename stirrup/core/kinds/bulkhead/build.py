@@ -238,4 +238,5 @@ def build(c: Bulkhead, site: Site) -> Built:
         c.id, tuple(_panels(s)), (), tuple(_bought(s, site)), _shapes(s),
         (Handle("x", "x", line, "aft face", "aft"), Handle("top", "z", up, "top", "top")),
         (*_rim(s), _way_in(s, site), _joint(s, site), *over, _work(c)), high, region, solids=(_solid(s),),
+        joined="weld" if c.joined == "welded" else "laminate",
     )  # fmt: skip

@@ -217,4 +217,5 @@ def build(c: Pods, site: Site) -> Built:
         (Handle("top", "z", ((aft, 0.0, c.top), (fore, 0.0, c.top)), "top", "top"),),
         (), c.top, box(aft, c.inner, fore, c.outer), solids=solids,
         later=partial(_findings, c, pods, sheet, motors[0] if motors else None, kg),
+        joined="weld" if c.joined == "welded" else "laminate",
     )  # fmt: skip

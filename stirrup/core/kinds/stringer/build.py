@@ -218,4 +218,5 @@ def build(c: Stringer, site: Site) -> Built:
         (Handle("aft", "x", end(0), "aft end", "aft"), Handle("fore", "x", end(last), "fore end", "fore"),
          Handle("top", "z", top_line, "top", "top")),
         (), float(run.top.max()), solids=(_solid(run),), later=partial(findings_of, run, sheet, site),
+        joined="weld" if c.joined == "welded" else "laminate",
     )  # fmt: skip

@@ -170,4 +170,5 @@ def build(c: Transom, site: Site) -> Built:
         s.c.id, tuple(_panels(s, site)), (), tuple(_bought(s, site)), _shapes(s, site),
         (Handle("top", "z", (level, (level[0] + s.thick, 0.0, s.c.top)), "mounting top", "top"),),
         (), inner[2], region, solids=(_solid(s, site),), later=partial(findings_of, s, site),
+        joined="laminate" if s.c.joined == "tabbed" else "",
     )  # fmt: skip

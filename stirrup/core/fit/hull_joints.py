@@ -25,9 +25,9 @@ def hull_joints(material: str, things: Sequence[Placed]) -> list[Finding]:
     for thing in things:
         how = thing.built.joined
         if metal and how == "laminate":
-            out.append(Finding("HULL-JOINT", "mend", thing.id, "Laminate does not hold on metal",
-                               f"She is of {plain(material)}: resin peels off it sooner or later, and "
-                               "water gets behind.", {}, "Weld a metal sheet to her, or bolt it."))  # fmt: skip
+            text = f"She is of {plain(material)}: resin peels off it, and water gets behind."
+            out.append(Finding("HULL-JOINT", "mend", thing.id, "Laminate does not hold on metal", text, {},
+                               "Weld a metal sheet to her, or bolt it."))  # fmt: skip
         if moulded and how == "weld":
             out.append(Finding("HULL-JOINT", "mend", thing.id, "Nothing is welded to a moulded hull",
                                f"She is of {plain(material)}.", {},

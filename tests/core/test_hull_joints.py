@@ -4,6 +4,8 @@ from typing import Any
 
 import pytest
 
+from stirrup.core.arrange.palette import place
+from stirrup.core.plan.changes import apply
 from stirrup.exchange.buildfile import from_data
 from tests.boats import build_data, derive, wedge_lines
 from tests.core.test_bulkhead import BULKHEAD
@@ -45,3 +47,16 @@ def test_each_on_its_own_kind_of_hull(
 def test_a_transom_is_tabbed_or_bolted() -> None:
     assert told("aluminium", TRANSOM, motor=None) == PEELS
     assert told("aluminium", TRANSOM, motor=None, joined="bolted in") == []
+
+
+@pytest.mark.parametrize("material", ["5052-H32", "glass laminate", ""])
+@pytest.mark.parametrize("entry", ["transom", "stringer_new", "bulkhead", "knees", "pods"])
+def test_first_ones_suit_her(material: str, entry: str) -> None:
+    """Nothing that is placed by the palette has to be mended before it can be joined to her."""
+    data = build_data(wedge_lines(0.2))
+    data["hull"]["material"] = material
+    start = from_data(data)
+    here = derive(start)
+    after = derive(apply(start, place(start, here.surface, here.footing, entry)))
+    joints = [f for f in after.findings if f.code.endswith("-JOINT") and f.level == "mend"]
+    assert after.built[0].panels and joints == []

@@ -113,16 +113,19 @@ def test_one_that_leans_forward_clears_the_bottom_with_its_inner_corner() -> Non
 def test_holes_go_square_through_all_layers_of_one_that_leans() -> None:
     lines = box_lines()
     lines[2]["points"][0] = [-0.25, 1.0, 1.0]
-    first, second, *_ = made(boat(lines=lines)).panels
+    first, second, plate = made(boat(lines=lines)).panels
     ends = []
-    for panel in (first, second):
+    for panel in (first, second, plate):
         u, v = (sum(p[k] for p in panel.holes[0]) / len(panel.holes[0]) for k in (0, 1))
         ends.append(panel.frame.at(u, v))
-    (x0, y0, z0), (x1, y1, z1) = ends
+    (x0, y0, z0), (x1, y1, z1), last = ends
     # 18 mm on along (1, 0, 0.25) / 1.031
     assert (x1 - x0, y1 - y0, z1 - z0) == (
         pytest.approx(0.018 / 1.0308, abs=2e-4), pytest.approx(0.0, abs=1e-9),
         pytest.approx(0.018 * 0.25 / 1.0308, abs=2e-4))  # fmt: skip
+    # the plate under the nuts on the same line
+    way = np.cross(np.subtract(last, ends[0]), (1.0, 0.0, 0.25))
+    assert np.linalg.norm(way) / 1.0308 < 2e-4
 
 
 def test_a_motor_that_hangs_higher_than_the_sheer() -> None:
@@ -209,8 +212,16 @@ def test_what_is_not_known_is_said() -> None:
     assert told("TRANSOM-TOP", {"mounted": None}).level == "look"
     codes = {f.code for f in boat(motor_held="clamped").findings}
     assert "TRANSOM-BOLTS" not in codes and "TRANSOM-BENDS" in codes
-    alone = {f.code for f in boat(motor=None).findings if f.place == "transom"}
-    assert "TRANSOM-WORK" in alone
+    # nothing hangs on it, as behind a jet: one layer is as good as two. Laminate on metal is told
+    bare = derive(from_data(build_data(fittings=[{**TRANSOM, "motor": None, "layers": 1}])))
+    assert {f.code for f in bare.findings if f.place == "transom"} == {"TRANSOM-WORK", "HULL-JOINT"}
+    assert not made(bare).panels[0].holes
+
+
+def test_bolts_that_nobody_stocks_are_told() -> None:
+    """Five layers of 38 mm: over the 125 mm that the longest M12 holds."""
+    found = [f for f in boat(core="pu-416-38", layers=5).findings if f.code == "GRIP" and f.level == "mend"]
+    assert any(f.place == "transom" and "no fastener in stock" in f.title for f in found)
 
 
 def test_something_stands_where_it_comes() -> None:

@@ -20,6 +20,7 @@ from stirrup.core.contract.extent import Extent
 from stirrup.core.contract.gives import Built, Hole
 from stirrup.core.document import Point, Size
 from stirrup.core.errors import CoreError
+from stirrup.core.hull.material import made_of
 from stirrup.core.hull.mesh import HullSurface
 from stirrup.core.kinds.registry import KINDS, kind_of
 from stirrup.core.plan import suggest
@@ -82,6 +83,11 @@ class _Placing:
     footing: Footing
     at: tuple[float, float] | None
     host: str
+
+    @property
+    def hull_of(self) -> str:
+        """Whether she is of metal or moulded; empty where nobody said."""
+        return made_of(self.plan.hull.material)
 
     def all_of(self, offer: str) -> Sequence[Any]:
         """Everything that offers something, in the plan's order."""

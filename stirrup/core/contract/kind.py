@@ -89,6 +89,10 @@ class Placing(Protocol):
     at: tuple[float, float] | None  # where it was put, if anywhere
     host: str  # the thing that is chosen, and may be meant as host
 
+    @property
+    def hull_of(self) -> str:
+        """Whether she is "metal" or "moulded"; empty where nobody said."""
+
     def all_of(self, offer: str) -> Sequence[Any]:
         """Choices of everything that offers something, in the plan's order."""
 

@@ -5,30 +5,23 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from stirrup.core.findings import Finding, declare, plain
+from stirrup.core.hull.material import made_of
 from stirrup.core.plan.placed import Placed
 
 declare("layout", {"HULL-JOINT": "what holds on her material"}, acceptable=True, pace="behind")
-
-# words found in the name of what a hull is made of
-METAL = ("5052", "5083", "5086", "6061", "alumin", "steel")
-MOULDED = ("laminate", "fiberglass", "glass", "grp")
 
 
 def hull_joints(material: str, things: Sequence[Placed]) -> list[Finding]:
     """Laminate on bare metal peels, nothing is welded to a moulded hull; where her material is not known
     nothing is said."""
-    word = material.lower()
-    metal, moulded = (any(w in word for w in words) for words in (METAL, MOULDED))
-    if metal == moulded:
-        return []
-    out = []
+    kind, out = made_of(material), []
     for thing in things:
         how = thing.built.joined
-        if metal and how == "laminate":
+        if kind == "metal" and how == "laminate":
             text = f"She is of {plain(material)}: resin peels off it, and water gets behind."
             out.append(Finding("HULL-JOINT", "mend", thing.id, "Laminate does not hold on metal", text, {},
                                "Weld a metal sheet to her, or bolt it."))  # fmt: skip
-        if moulded and how == "weld":
+        if kind == "moulded" and how == "weld":
             out.append(Finding("HULL-JOINT", "mend", thing.id, "Nothing is welded to a moulded hull",
                                f"She is of {plain(material)}.", {},
                                "Take wood or board, and tab it to her."))  # fmt: skip

@@ -76,29 +76,35 @@ def _level(gives: float, over: float) -> Level:
     return "fine" if gives <= over / FINE else "look" if gives <= over / SPRINGY else "mend"
 
 
-def _closer(skin: Skin, bay: Bay) -> float | None:
-    """The widest spacing at which it would be firm, by trying [m]."""
-    tried = round(min(skin.spacing, bay.width) / STEP_M) * STEP_M - STEP_M
+def _firm(skin: Skin, bay: Bay, sheet: Sheet) -> bool:
+    sags = sags_m(bay, sheet, skin.tight)
+    return sags is not None and sags <= _over_m(skin, bay.width) / FINE
+
+
+def _closer(skin: Skin, bays: Sequence[Bay]) -> float | None:
+    """The widest spacing at which all would be firm, by trying [m]: no bay is wider then, and any may be
+    the one that is held least."""
+    held, breadth = min(b.held for b in bays), max(b.breadth for b in bays)
+    widest = max(b.width for b in bays)
+    tried = round(min(skin.spacing, widest) / STEP_M) * STEP_M - STEP_M
     while tried >= LEAST_M:
-        sags = sags_m(Bay(tried, bay.breadth, bay.held), skin.sheet, skin.tight)
-        if sags is not None and sags <= _over_m(skin, tried) / FINE:
+        if _firm(skin, Bay(tried, breadth, held), skin.sheet):
             return round(tried, 3)
         tried -= STEP_M
     return None
 
 
-def _stouter(skin: Skin, bay: Bay, catalogue: Catalogue) -> Sheet | None:
-    """The thinnest sheet of the same stuff that would be firm in the same bay."""
+def _stouter(skin: Skin, bays: Sequence[Bay], catalogue: Catalogue) -> Sheet | None:
+    """The thinnest sheet of the same stuff that would be firm in every bay."""
     same = [s for s in catalogue.of(Sheet) if s.material == skin.sheet.material]
     for sheet in sorted(same, key=lambda s: s.thickness):
-        sags = sags_m(bay, sheet, skin.tight)
-        if sags is not None and sags <= _over_m(skin, bay.width) / FINE:
+        if all(_firm(skin, bay, sheet) for bay in bays):
             return sheet
     return None
 
 
-def _mends(skin: Skin, bay: Bay, catalogue: Catalogue) -> tuple[Fix, ...]:
-    closer, stouter = _closer(skin, bay), _stouter(skin, bay, catalogue)
+def _mends(skin: Skin, bays: Sequence[Bay], catalogue: Catalogue) -> tuple[Fix, ...]:
+    closer, stouter = _closer(skin, bays), _stouter(skin, bays, catalogue)
     fixes = []
     if closer is not None:
         words = f"{skin.word} every {{closer}}"
@@ -140,7 +146,7 @@ def underfoot(skin: Skin, bays: Sequence[Bay], catalogue: Catalogue) -> Verdict 
     gives, bay = max(known, key=lambda row: (row[0] / _over_m(skin, row[1].width), row[1].width))
     over = _over_m(skin, bay.width)
     level = _level(gives, over)
-    fixes = () if level == "fine" else _mends(skin, bay, catalogue)
+    fixes = () if level == "fine" else _mends(skin, bays, catalogue)
     values = {"gives": Quantity(gives, "m", True), "bay": Quantity(bay.width, "m"),
               "most": Quantity(over / FINE, "m", True)}  # fmt: skip
     closer = [f.value for f in fixes if f.path[-1] == "spacing" and isinstance(f.value, float)]

@@ -19,7 +19,7 @@ from stirrup.core.contract.gives import Built, Shape
 from stirrup.core.contract.kind import FINE_M, Entry, Floats, Kind, Path, Placing, Site
 from stirrup.core.document import Id, Point, StockRef
 from stirrup.core.errors import CoreError
-from stirrup.core.findings import Finding, Input, Quantity, Working, declare
+from stirrup.core.findings import Finding, Fix, Input, Quantity, Working, declare
 from stirrup.core.hull.along import chine_of, lines_at
 from stirrup.core.hull.mesh import HullSurface, hexahedron
 from stirrup.core.parts.catalogue import Catalogue
@@ -161,18 +161,18 @@ def _findings(c: EdgeRun, runs: list[Run], litres: float) -> list[Finding]:
     )  # fmt: skip
     carried = " It carries {litres} where water reaches it." if litres else ""
     out = [Finding("EDGE-LENGTH", "fine", c.id, "How long it is",
-                   f"{{long}} along the {c.along}, {{each}} on each side it runs.{carried} Begin at the "
-                   f"bow.",
-                   values, working=work)]  # fmt: skip
+                   f"{{long}} along the {c.along}, {{each}} on each side it runs.{carried} "
+                   "Begin at the bow.", values, working=work)]  # fmt: skip
     if c.held == "glued":
+        ends = "" if c.along == "keel" else " Ends are fastened as well."
         return [*out, Finding("EDGE-HELD", "look", c.id, "Let it cure before it is loaded",
                               "Bright and dry ground, in the shade; a day to three before anybody leans "
-                              "on it or she goes in, by the maker's sheet. Ends are fastened as "
-                              "well.", {})]  # fmt: skip
+                              f"on it or she goes in, by the maker's sheet.{ends}", {})]  # fmt: skip
     if c.along == "keel":
+        fix = Fix("Glue it", path=("fittings", c.id, "held"), value="glued")
         return [*out, Finding("EDGE-HELD", "mend", c.id, "Nobody drills her keel for a guard",
-                              "Each screw along the keel is a hole under water.", values,
-                              "Glue it.")]  # fmt: skip
+                              "Each screw along the keel is a hole under water.", values, "Glue it.",
+                              fixes=(fix,))]  # fmt: skip
     return [*out, Finding("EDGE-HELD", "fine", c.id, "How it is fastened",
                           "The foremost fixing {first} from its end, then every {every}, each hole "
                           "sealed.", values)]  # fmt: skip
@@ -221,8 +221,7 @@ class EdgeRunKind(Kind[EdgeRun]):
     entries = (
         Entry("rub rail", "Rub rail along the sheer", 3, "covers the cap's edge: after decks and linings",
               "fender gunwale strip"),
-        Entry("collar", "Foam collar along the sheer", 0, "carries her in a roll: tried afloat before it "
-                                                          "is "
+        Entry("collar", "Foam collar along the sheer", 0, "carries her in a roll: tried before it is "
               "bought", "fender sponson tube stability"),
         Entry("keel guard", "Guard along the keel", 0, "takes the ramp and the gravel, glued while she is "
               "turned over", "skid protector"),

@@ -42,6 +42,7 @@ TAPE_SPARE, PLIES, LAP_M = 1.1, 2, 0.025  # as of a bulkhead
 KG_PER_M_WELD = 0.06
 FAR_M = 20.0
 LEAST_EVERY_M = 0.1
+WELDED = {"skin": "al-3.2", "joined": "welded"}  # of first ones in a hull of metal
 
 
 class Knees(FittingBase):
@@ -284,6 +285,7 @@ class KneesKind(Kind[Knees]):
             "kind": self.key, "id": placing.id("knees"), "name": placing.name("Knees"),
             "mark": placing.mark(self.letter), "aft": round(aft, 3), "fore": round(fore, 3),
             "toe": round(0.65 * min(room[1], -room[0]), 3), "top": round(top, 3),
+            **(WELDED if placing.hull_of == "metal" else {}),
         }  # fmt: skip
 
     def idle(self, c: Knees, catalogue: Catalogue) -> frozenset[str]:

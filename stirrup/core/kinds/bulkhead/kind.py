@@ -20,6 +20,7 @@ from stirrup.core.parts.entries import Sheet
 SHARE, HIGH_SHARE = 0.55, 0.75  # of her length, of her side, for a first one
 THICKEST_M = 0.1  # of any sheet
 NEXT_M = 1.2  # from one to the next: bays of about that length tie long stringers
+WELDED = {"skin": "al-3.2", "joined": "welded"}  # of a first one in a hull of metal
 TABS = ("tape", "plies", "resin", "gap")
 
 
@@ -71,6 +72,7 @@ class BulkheadKind(Kind[Bulkhead]):
             "kind": self.key, "id": id_, "name": f"Bulkhead {id_.rsplit('-', 1)[1]}",
             "mark": placing.mark(self.letter), "x": round(x, 3),
             "top": round(keel + HIGH_SHARE * (sheer - keel), 3),
+            **(WELDED if placing.hull_of == "metal" else {}),
         }  # fmt: skip
 
     def idle(self, c: Bulkhead, catalogue: Catalogue) -> frozenset[str]:

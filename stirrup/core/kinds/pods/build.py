@@ -16,7 +16,7 @@ from stirrup.core.contract.kind import Site
 from stirrup.core.document import Point
 from stirrup.core.findings import Finding, Fix, Input, Quantity, Working, declare, plain
 from stirrup.core.fittings.laminate import WELD, WET, laid, resin, wire
-from stirrup.core.kinds.pods.choices import Pods
+from stirrup.core.kinds.pods.choices import LEAST_WIDE_M, Pods
 from stirrup.core.kinds.pods.shape import FACES, Pod, lay_out
 from stirrup.core.parts.entries import Sheet
 from stirrup.core.parts.model import Bought, Frame, Panel
@@ -140,7 +140,7 @@ def _room(c: Pods, motor: ItemBase | None) -> list[Finding]:
                         "and tilt it before you tack them.", values, other=motor.id)]  # fmt: skip
     right = round(BESIDE_MOTOR_M + abs(motor.mass.centre[1]), 3)
     fix = Fix("Inner sides {right} out", path=("fittings", c.id, "inner"), value=right)
-    room = right + 0.08 <= c.outer
+    room = right + LEAST_WIDE_M <= c.outer
     return [Finding("PODS-ROOM", "mend", c.id, "The motor strikes a pod",
                     "{gap} from its middle to the nearer pod; it needs {least} to turn and tilt.",
                     {**values, "right": Quantity(right, "m", True)}, "Set their inner sides further out.",
@@ -176,8 +176,7 @@ def _inside(c: Pods) -> Finding:
                        "plug of each comes out on land, every time.", {})  # fmt: skip
     return Finding("PODS-INSIDE", "look", c.id, "Drained and aired: they fill when she is swamped",
                    "They carry her afloat, and nothing once water stands over their vents: so it is "
-                   "counted. "
-                   "Drain at the lowest corner, vent at the highest.", {})  # fmt: skip
+                   "counted. Drain at the lowest corner, vent at the highest.", {})  # fmt: skip
 
 
 def _work(c: Pods) -> Finding:

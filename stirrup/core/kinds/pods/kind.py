@@ -75,6 +75,8 @@ class PodsKind(Kind[Pods]):
             "inner": inner, "outer": round(max(outer, inner + 0.1), 3),
             "top": round(keel + HIGH_SHARE * (float(aft[2]) - keel), 3),
         }  # fmt: skip
+        if placing.hull_of == "moulded":
+            out |= {"skin": "ply-12", "joined": "glassed over"}
         return out if motor is None else {**out, "motor": motor.id}
 
     def idle(self, c: Pods, catalogue: Catalogue) -> frozenset[str]:

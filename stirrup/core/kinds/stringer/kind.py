@@ -21,6 +21,7 @@ from stirrup.core.parts.catalogue import Catalogue
 
 AFT_SHARE, FORE_SHARE, SIDE_SHARE = 0.06, 0.62, 0.45  # of her length and half breadth, for a first one
 HIGH_M, BESIDE_M = 0.14, 0.25
+WELDED = {"core": "al-4.8", "layers": 1, "joined": "welded"}  # of a first one in a hull of metal
 LAMINATE = ("cloth", "plies", "resin", "gap")
 
 
@@ -93,6 +94,7 @@ class StringerKind(Kind[Stringer]):
             "kind": self.key, "id": placing.id("stringer"), "name": placing.name("Stringer"),
             "mark": placing.mark(self.letter), "aft": round(aft, 3), "fore": round(fore, 3),
             "y": round(y, 3), "top": round(max(floors, default=keel) + HIGH_M, 3),
+            **(WELDED if placing.hull_of == "metal" else {}),
         }  # fmt: skip
 
     def idle(self, c: Stringer, catalogue: Catalogue) -> frozenset[str]:

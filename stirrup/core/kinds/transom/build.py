@@ -12,9 +12,10 @@ from stirrup.core.contract.gives import Built, Handle
 from stirrup.core.contract.gives import Shape as Drawn
 from stirrup.core.contract.kind import Site
 from stirrup.core.document import Point
-from stirrup.core.findings import plain
+from stirrup.core.findings import Finding, plain
 from stirrup.core.fittings.crate import rectangle
 from stirrup.core.fittings.edges import largest
+from stirrup.core.fittings.joints import no_fastener
 from stirrup.core.fittings.laminate import consumed, laid, resin
 from stirrup.core.fittings.through_bolts import bolt_hole, shortest_bolt
 from stirrup.core.kinds.transom.choices import Transom
@@ -39,6 +40,7 @@ GLUE_KG_M2 = 0.6  # thickened resin between two layers: working value
 SEAL_KG_M2 = 0.45  # three coats of resin on the edges of wood: working value
 LAP_M, TAPE_SPARE = 0.025, 1.1  # as of a bulkhead
 TAB_PLIES = 2
+WASHER_THICK_M = 0.003
 SPARE = 1.1
 BACKING = "al-6.4"
 SLABS = 8
@@ -74,21 +76,21 @@ def _panels(s: Shape, site: Site) -> list[Panel]:
 def _backing(s: Shape, site: Site, inner: float) -> Panel:
     """Under all four nuts, as far as there is transom."""
     c, sheet = s.c, site.catalogue.sheet(BACKING)
-    y, u = motor_y(c, site), s.plane.up(c.top) - DOWN_M - APART_M / 2
+    off = inner + sheet.thickness / 2
+    y, u = motor_y(c, site), s.plane.up(c.top) - off * s.plane.lean - DOWN_M - APART_M / 2
     outline, _ = panel_rings(
         largest(translate(s.outline, -y, -u).intersection(Polygon(rectangle(*PLATE_M))))
     )
-    holes = tuple(bolt_hole((a - y, b - u), BOLT_M) for a, b in pattern(s, site))
-    frame = s.plane.frame(inner + sheet.thickness / 2)
+    holes = tuple(bolt_hole((a - y, b - u), BOLT_M) for a, b in pattern(s, site, off))
+    frame = s.plane.frame(off)
     moved = type(frame)(frame.at(y, u), frame.along, frame.across)
     return Panel(f"{c.id}/backing", f"{c.code}-K", f"{c.name}, plate under the nuts", c.id, sheet,
                  outline, holes, moved, (0, 90, 180, 270))  # fmt: skip
 
 
-def _bought(s: Shape, site: Site) -> list[Bought]:
+def _bought(s: Shape, site: Site, at: Point) -> list[Bought]:
+    """Glue, cloth and tabs, and the resin that wets them."""
     c, stock, area = s.c, site.catalogue, float(s.outline.area)
-    middle = s.outline.centroid
-    at: Point = s.plane.at(middle.x, middle.y, s.thick / 2)
     glue = c.layers * area * GLUE_KG_M2  # each layer on the one before, the first on the skin
     putty = stock.find("putty-structural")
     out = [consumed(c, ("glue", "G", "glue between the layers"), putty, glue, glue, at)]
@@ -101,31 +103,39 @@ def _bought(s: Shape, site: Site) -> list[Bought]:
         of = s.bedded_m * sum(tape.roll_width + 2 * LAP_M * k for k in range(TAB_PLIES)) * TAPE_SPARE
         tabs, kg = laid(c, stock, ("tape", "T", "tabs"), c.tape, of, at)
         out, wet = [*out, *tabs], wet + kg
-    return [*out, *resin(c, stock, c.resin, wet, at), *_bolts(s, site, at)]
+    return [*out, *resin(c, stock, c.resin, wet, at)]
 
 
-def _bolts(s: Shape, site: Site, at: Point) -> list[Bought]:
-    """The motor's, and those along the edge of one that is bolted in."""
-    c, catalogue, rows = s.c, site.catalogue, []
-    total = total_m(s, site)
-    if _holes(s, site):
-        backing = catalogue.sheet(BACKING).thickness if c.backing == "backing plate" else 0.003
-        rows.append(("motor", "M", "motor's bolts", BOLT_M, total + backing, len(_holes(s, site))))
+def _rows(s: Shape, site: Site) -> list[tuple[str, str, str, float, float, int]]:
+    """Bolts by where they go: key, code, word, how thick, their grip [m], how many."""
+    c, total, rows = s.c, total_m(s, site), []
+    holes = len(_holes(s, site))
+    if holes:
+        plated = c.backing == "backing plate"
+        backing = site.catalogue.sheet(BACKING).thickness if plated else WASHER_THICK_M
+        rows.append(("motor", "M", "motor's bolts", BOLT_M, total + backing, holes))
     if c.joined == "bolted in":
         count = max(4, math.ceil(s.bedded_m / EDGE_PITCH_M - 1e-9) + 1)
         rows.append(("edge", "E", "bolts along its edge", EDGE_BOLT_M, total, count))
-    out = []
-    for key, code, word, across, grip, count in rows:
-        bolt = shortest_bolt(catalogue, across, grip)
-        if bolt is not None:
-            out.append(Bought(f"{c.id}/{key}", f"{c.code}-{code}", f"{c.name}, {word}", c.id, bolt, count,
-                              count * bolt.mass, at, "fasteners"))  # fmt: skip
-    return out
+    return rows
+
+
+def _bolts(s: Shape, site: Site, at: Point) -> tuple[list[Bought], list[Finding]]:
+    """The motor's, and those along the edge of one that is bolted in; what no bolt in stock holds."""
+    c, out, findings = s.c, [], []
+    for key, code, word, across, grip, count in _rows(s, site):
+        bolt = shortest_bolt(site.catalogue, across, grip)
+        if bolt is None:
+            findings.append(no_fastener(c.id, f"Its {word}", grip))
+            continue
+        out.append(Bought(f"{c.id}/{key}", f"{c.code}-{code}", f"{c.name}, {word}", c.id, bolt, count,
+                          count * bolt.mass, at, "fasteners"))  # fmt: skip
+    return out, findings
 
 
 def _solid(s: Shape, site: Site) -> Solid:
     """The room of its layers, in slabs up along its plane."""
-    inner, (_, low, _, high) = s.thick + 0.004, s.outline.bounds
+    inner, (_, low, _, high) = total_m(s, site) - s.c.outer, s.outline.bounds
     step, pieces = (high - low) / SLABS, []
     for k in range(SLABS):
         band = s.outline.intersection(box(-20, low + k * step, 20, low + (k + 1) * step))
@@ -165,10 +175,13 @@ def build(c: Transom, site: Site) -> Built:
     inner = s.plane.at(0.0, high, s.thick)
     back = s.plane.at(0.0, high, 0.0)
     level = (s.plane.x(s.c.top), 0.0, s.c.top)
+    middle = s.outline.centroid
+    at = s.plane.at(middle.x, middle.y, s.thick / 2)
+    bolts, findings = _bolts(s, site, at)
     region = box(min(back[0], inner[0]) - 1e-3, y0, max(back[0], inner[0]) + 1e-3, y1)
     return Built(
-        s.c.id, tuple(_panels(s, site)), (), tuple(_bought(s, site)), _shapes(s, site),
+        s.c.id, tuple(_panels(s, site)), (), (*_bought(s, site, at), *bolts), _shapes(s, site),
         (Handle("top", "z", (level, (level[0] + s.thick, 0.0, s.c.top)), "mounting top", "top"),),
-        (), inner[2], region, solids=(_solid(s, site),), later=partial(findings_of, s, site),
+        tuple(findings), inner[2], region, solids=(_solid(s, site),), later=partial(findings_of, s, site),
         joined="laminate" if s.c.joined == "tabbed" else "",
     )  # fmt: skip

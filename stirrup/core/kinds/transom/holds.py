@@ -190,10 +190,10 @@ def _bends(s: Shape, a: Asked) -> Finding:
 
 def findings_of(s: Shape, site: Site) -> list[Finding]:
     """All that is to be said of it; what comes behind the hand."""
-    out, motor = [_thick(s, site), _work(s)], motor_of(s.c, site)
+    out, motor = [_work(s)], motor_of(s.c, site)
     if motor is None:
         return out
-    out += _top(s, motor)
+    out += [_thick(s, site), *_top(s, motor)]
     a = asked(s, motor)
     if a is None:
         return [*out, Finding("TRANSOM-BENDS", "look", s.c.id, "Nobody said what its motor does",

@@ -71,6 +71,8 @@ class TransomKind(Kind[Transom]):
             "mark": placing.mark(self.letter), "top": top,
             "notch": NOTCH_M if abs(top - sheer) > 0.01 else 0.0,
         }  # fmt: skip
+        if placing.hull_of == "metal":
+            out |= {"joined": "bolted in", "inside": "bare"}
         return out if motor is None else {**out, "motor": motor.id}
 
     def idle(self, c: Transom, catalogue: Catalogue) -> frozenset[str]:

@@ -14,6 +14,7 @@ from stirrup.core.derive import Derived
 from stirrup.core.findings import Finding
 from stirrup.core.kinds.liner import Liner
 from stirrup.core.plan.changes import SetValue, apply
+from stirrup.core.space.develop import area_and_centre
 from stirrup.demo.seed import FILES, demo_plan
 from stirrup.exchange.buildfile import from_data
 from tests.boats import build_data, derive, wedge_lines
@@ -170,3 +171,13 @@ def made_of(derived: Derived, id_: str) -> int:
     built = derived.fitting(id_)
     assert built is not None
     return len(built.panels)
+
+
+def test_the_centre_of_a_strip_that_runs_out_is_that_of_its_triangle() -> None:
+    """3 m long, 0.6 m broad at its aft end and nothing at its fore end: a third along, a third across."""
+    x = np.linspace(0.0, 3.0, 31)
+    lower = np.column_stack([x, np.zeros(31), np.zeros(31)])
+    upper = np.column_stack([x, 0.6 * (1 - x / 3), np.zeros(31)])
+    area, centre = area_and_centre(lower, upper)
+    assert area == pytest.approx(0.9)
+    assert centre == pytest.approx((1.0, 0.2, 0.0))

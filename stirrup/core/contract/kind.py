@@ -46,6 +46,11 @@ class Site:
     others: tuple[tuple[Any, Built], ...] = ()
     cuts: tuple[Opening, ...] = ()
 
+    def named(self, id_: str | None) -> tuple[Any, Built] | None:
+        """Choices and build of a thing that it names; None where that is not there."""
+        there = ((self.host_choices, self.host), *self.others)
+        return next(((t, b) for t, b in there if b is not None and b.fitting == id_), None)
+
 
 @dataclass(frozen=True)
 class Floats:

@@ -24,6 +24,18 @@ WELD = (
 )
 
 
+GLUE_KG_M2 = 0.6  # thickened resin between two layers: working value
+STITCH_KG_PER_M = 0.06  # of filler wire in a stitched fillet of 4 mm on both sides: working value
+LAP_M = 0.025  # each ply of tape lies this much further out than the one under it: working value
+SPARE = 1.1  # of cloth and tape, cut off
+
+
+def tabs_m2(tape: Cloth, plies: int, long: float) -> float:
+    """Tape along a length on one side, each ply a lap wider on either side than the one under it, with
+    what is cut off [m2]."""
+    return long * sum(tape.roll_width + 2 * LAP_M * k for k in range(plies)) * SPARE
+
+
 def consumed(
     c: Named, named: tuple[str, str, str], entry: Entry, count: float, kg: float, at: Point
 ) -> Bought:

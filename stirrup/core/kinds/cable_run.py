@@ -215,9 +215,9 @@ def _shapes(r: Route) -> tuple[Shape, ...]:
 
 def _ends(c: CableRun, site: Site) -> tuple[Helm, ItemBase]:
     """Its console and its motor. Raises CoreError where one is not there."""
-    there = [(site.host_choices, site.host), *site.others]
-    helm = next((b.helms[0] for _, b in there if b is not None and b.fitting == c.helm and b.helms), None)
-    motor = next((t for t, b in there if b is not None and b.fitting == c.motor), None)
+    console, found = site.named(c.helm), site.named(c.motor)
+    helm = console[1].helms[0] if console is not None and console[1].helms else None
+    motor = None if found is None else found[0]
     if helm is None:
         raise CoreError("its console is not there, or nobody steers at it", f"fittings.{c.id}.helm")
     if not isinstance(motor, ItemBase):

@@ -21,7 +21,17 @@ from stirrup.core.errors import CoreError
 from stirrup.core.findings import Finding, Fix, Quantity, declare, plain
 from stirrup.core.fittings.edges import breadth_at, inside_region, largest
 from stirrup.core.fittings.joints import mean_place
-from stirrup.core.fittings.laminate import WELD, WET, ClothId, ResinId, laid, resin, wire
+from stirrup.core.fittings.laminate import (
+    STITCH_KG_PER_M,
+    WELD,
+    WET,
+    ClothId,
+    ResinId,
+    laid,
+    resin,
+    tabs_m2,
+    wire,
+)
 from stirrup.core.fittings.stock import SheetId
 from stirrup.core.hull.slices import region, section
 from stirrup.core.parts.catalogue import Catalogue
@@ -38,8 +48,7 @@ NOSE_M = 0.02  # at toe and head, so that they do not end in a feather
 ROUND_M = 0.003  # left round what stands there
 LEAST_M2 = 5e-4
 MOST = 40  # of them to a side
-TAPE_SPARE, PLIES, LAP_M = 1.1, 2, 0.025  # as of a bulkhead
-KG_PER_M_WELD = 0.06
+PLIES = 2  # of their tabs
 FAR_M = 20.0
 LEAST_EVERY_M = 0.1
 WELDED = {"skin": "al-3.2", "joined": "welded"}  # of first ones in a hull of metal
@@ -164,10 +173,10 @@ def _panel(c: Knees, knee: Knee, sheet: Sheet) -> Panel:
 def _bought(c: Knees, site: Site, knees: list[Knee], panels: list[Panel]) -> list[Bought]:
     long, at = sum(k.bedded_m for k in knees), mean_place(panels)
     if c.joined == "welded":
-        return [wire(c, site.catalogue, long, KG_PER_M_WELD, at)]
+        return [wire(c, site.catalogue, long, STITCH_KG_PER_M, at)]
     tape = site.catalogue.find(c.tape)
-    wide = sum(tape.roll_width + 2 * LAP_M * k for k in range(PLIES)) if isinstance(tape, Cloth) else 0.0
-    tabs, wet = laid(c, site.catalogue, ("tape", "T", "tabs"), c.tape, 2 * long * wide * TAPE_SPARE, at)
+    area = 2 * tabs_m2(tape, PLIES, long) if isinstance(tape, Cloth) else 0.0
+    tabs, wet = laid(c, site.catalogue, ("tape", "T", "tabs"), c.tape, area, at)
     return [*tabs, *resin(c, site.catalogue, c.resin, wet, at)]
 
 

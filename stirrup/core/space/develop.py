@@ -52,3 +52,13 @@ def _third(p: Array, q: Array, from_p: float, from_q: float) -> Array:
     aside = max(from_p**2 - along**2, 0.0) ** 0.5
     u = base / long
     return np.asarray(p + along * u + aside * np.array([u[1], -u[0]]))
+
+
+def area_and_centre(lower: Array, upper: Array) -> tuple[float, Array]:
+    """Area and centre of the strip between two lines of as many points (n, 3), by its triangles [m2],
+    (3,) [m]."""
+    a, b = lower, upper
+    corners = np.concatenate([np.stack([a[:-1], b[:-1], a[1:]], 1), np.stack([b[:-1], b[1:], a[1:]], 1)])
+    twice = np.cross(corners[:, 1] - corners[:, 0], corners[:, 2] - corners[:, 0])
+    areas = np.linalg.norm(twice, axis=1) / 2
+    return float(areas.sum()), np.average(corners.mean(axis=1), axis=0, weights=areas)

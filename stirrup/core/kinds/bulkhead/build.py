@@ -13,7 +13,7 @@ from stirrup.core.document import Point
 from stirrup.core.findings import Finding, Fix, Input, Quantity, Working, declare, plain
 from stirrup.core.fittings.crate import rectangle
 from stirrup.core.fittings.edges import breadth_at, inside_region
-from stirrup.core.fittings.laminate import WELD, WET, consumed, laid, resin, wire
+from stirrup.core.fittings.laminate import STITCH_KG_PER_M, WELD, WET, consumed, laid, resin, tabs_m2, wire
 from stirrup.core.kinds.bulkhead.choices import LEAST_CORNER_M, Bulkhead
 from stirrup.core.kinds.bulkhead.shape import Shape, lay_out
 from stirrup.core.parts.entries import Cloth, Resin
@@ -33,12 +33,9 @@ declare(
 )
 
 RIM_M = 0.09  # of ring round a way through
-LAP_M = 0.025  # each ply of tape lies this much further out than the one under it: working value
-TAPE_SPARE = 1.1
 BUTT_WIDE_M = 0.20  # of the strap behind the joint of two halves: working value
 SLABS = 10
 PLAY_M = 0.005
-KG_PER_M_WELD = 0.06  # of filler wire in a stitched fillet of 4 mm on both sides: working value
 
 
 def _panels(s: Shape) -> list[Panel]:
@@ -82,8 +79,7 @@ def _straps(s: Shape) -> list[Panel]:
 def tape_m2(s: Shape, tape: Cloth) -> float:
     """Tape on both sides along the hull, each ply a lap wider than the one under it [m2]."""
     c = s.c
-    widths = sum(tape.roll_width + 2 * LAP_M * k for k in range(c.plies))
-    return 2 * s.bedded_m * widths * TAPE_SPARE
+    return 2 * tabs_m2(tape, c.plies, s.bedded_m)
 
 
 def _bought(s: Shape, site: Site) -> list[Bought]:
@@ -91,7 +87,7 @@ def _bought(s: Shape, site: Site) -> list[Bought]:
     c, stock = s.c, site.catalogue
     at: Point = (s.middle, 0.0, float(s.whole.centroid.y))
     if c.joined == "welded":
-        return [wire(c, stock, s.bedded_m, KG_PER_M_WELD, at)]
+        return [wire(c, stock, s.bedded_m, STITCH_KG_PER_M, at)]
     tape, putty = stock.find(c.tape), stock.find("putty-structural")
     out = []
     if isinstance(putty, Resin) and c.gap:

@@ -19,7 +19,7 @@ from stirrup.core.hull.along import chine_of, line_at, lines_at
 from stirrup.core.hull.mesh import HullSurface
 from stirrup.core.kinds.liner.choices import SHORTEST_M, Liner
 from stirrup.core.parts.entries import Sheet
-from stirrup.core.space.develop import unrolled
+from stirrup.core.space.develop import area_and_centre, unrolled
 
 Array = NDArray[np.float64]
 STEP_M = 0.10  # between rulings
@@ -53,16 +53,13 @@ class Piece:
 
     @property
     def area_m2(self) -> float:
-        """Of its triangles as they lie under the hull."""
-        a, b = self.lower, self.upper
-        cells = np.concatenate([np.stack([a[:-1], b[:-1], a[1:]], 1), np.stack([b[:-1], b[1:], a[1:]], 1)])
-        twice = np.cross(cells[:, 1] - cells[:, 0], cells[:, 2] - cells[:, 0])
-        return float(np.linalg.norm(twice, axis=1).sum() / 2)
+        """As it lies under the hull."""
+        return area_and_centre(self.lower, self.upper)[0]
 
     @property
     def middle(self) -> Array:
-        """Between its edges, half way along."""
-        return np.asarray((self.lower.mean(axis=0) + self.upper.mean(axis=0)) / 2)
+        """Centre of its area there."""
+        return area_and_centre(self.lower, self.upper)[1]
 
 
 @dataclass(frozen=True)

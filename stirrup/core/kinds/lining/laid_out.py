@@ -17,7 +17,7 @@ from stirrup.core.fittings.edges import breadths_at, inside_region
 from stirrup.core.fittings.skin import SHEET_MARGIN_M
 from stirrup.core.kinds.lining.choices import SHORTEST_M, Lining
 from stirrup.core.parts.entries import Section, Sheet
-from stirrup.core.space.develop import unrolled
+from stirrup.core.space.develop import area_and_centre, unrolled
 
 Array = NDArray[np.float64]
 STEP_M = 0.10  # between rulings
@@ -75,12 +75,8 @@ class LaidOut:
 
 
 def centre_of(piece: Piece) -> tuple[float, Array]:
-    """Area and centre of a piece as it lies on the side, by its triangles [m2], (3,) [m]."""
-    a, b = piece.lower, piece.upper
-    corners = np.concatenate([np.stack([a[:-1], b[:-1], a[1:]], 1), np.stack([b[:-1], b[1:], a[1:]], 1)])
-    twice = np.cross(corners[:, 1] - corners[:, 0], corners[:, 2] - corners[:, 0])
-    areas = np.linalg.norm(twice, axis=1) / 2
-    return float(areas.sum()), np.average(corners.mean(axis=1), axis=0, weights=areas)
+    """Area and centre of a piece as it lies on the side [m2], (3,) [m]."""
+    return area_and_centre(piece.lower, piece.upper)
 
 
 def _edge(site: Site, xs: Array, z: float, hand: float, place: str) -> Array:

@@ -15,7 +15,7 @@ from stirrup.core.contract.gives import Shape as Drawn
 from stirrup.core.contract.kind import Site
 from stirrup.core.document import Point
 from stirrup.core.findings import Finding, Fix, Input, Quantity, Working, declare, plain
-from stirrup.core.fittings.laminate import WELD, WET, laid, resin, wire
+from stirrup.core.fittings.laminate import SPARE, WELD, WET, laid, resin, wire
 from stirrup.core.kinds.pods.choices import LEAST_WIDE_M, Pods
 from stirrup.core.kinds.pods.shape import FACES, Pod, lay_out
 from stirrup.core.parts.entries import Sheet
@@ -36,9 +36,7 @@ declare(
 
 Array = NDArray[np.float64]
 KG_PER_M_WELD = 0.09  # of wire, all round, one pass from outside: working value
-SPARE = 1.1
 BESIDE_MOTOR_M = 0.28  # from its middle to a pod: it turns and tilts between them. Working value
-WATER = 1000.0
 CODES = {"bottom": "B", "top": "T", "starboard side": "C", "port side": "D", "aft end": "E"}
 
 
@@ -203,8 +201,8 @@ def build(c: Pods, site: Site) -> Built:
     sheet, pods = site.catalogue.sheet(c.skin), lay_out(c, site.surface)
     panels = tuple(p for pod in pods for p in plates(c, pod, sheet))
     bought = _bought(c, pods, sheet, site)
-    there = ((site.host_choices, site.host), *site.others)
-    motors = [t for t, b in there if b is not None and b.fitting == c.motor and isinstance(t, ItemBase)]
+    found = site.named(c.motor)
+    motor = found[0] if found is not None and isinstance(found[0], ItemBase) else None
     kg = sum(p.mass_kg for p in panels) + sum(b.mass_kg for b in bought)
     aft = float(pods[0].corners[:, 0].min())
     fore = float(pods[0].corners[:, 0].max())
@@ -215,6 +213,6 @@ def build(c: Pods, site: Site) -> Built:
         c.id, panels, (), tuple(bought), tuple(d for pod in pods for d in _drawn(pod)),
         (Handle("top", "z", ((aft, 0.0, c.top), (fore, 0.0, c.top)), "top", "top"),),
         (), c.top, box(aft, c.inner, fore, c.outer), solids=solids,
-        later=partial(_findings, c, pods, sheet, motors[0] if motors else None, kg),
+        later=partial(_findings, c, pods, sheet, motor, kg),
         joined="weld" if c.joined == "welded" else "laminate",
     )  # fmt: skip

@@ -13,7 +13,17 @@ from stirrup.core.contract.gives import Shape as Drawn
 from stirrup.core.contract.kind import Site
 from stirrup.core.document import Point
 from stirrup.core.findings import Finding, Fix, Input, Quantity, Working, declare, plain
-from stirrup.core.fittings.laminate import WELD, consumed, laid, resin, thick_m, wire
+from stirrup.core.fittings.laminate import (
+    GLUE_KG_M2,
+    SPARE,
+    STITCH_KG_PER_M,
+    WELD,
+    consumed,
+    laid,
+    resin,
+    thick_m,
+    wire,
+)
 from stirrup.core.kinds.stringer.choices import Stringer
 from stirrup.core.kinds.stringer.shape import Run, outline_of, pieces_of, site_run
 from stirrup.core.parts.entries import Cloth, Sheet
@@ -35,9 +45,6 @@ declare(
 
 LAP_M = 0.10  # of its laminate on the bottom, on either side: usual value
 FILLET_M = 0.012  # radius of the putty along its foot, that cloth lies round
-SPARE = 1.1
-GLUE_KG_M2 = 0.6  # thickened resin between two layers: working value
-KG_PER_M_WELD = 0.06  # as of a bulkhead: stitched on both sides
 LAMINATE_GPA = 11.0  # stitched cloth and resin, by hand
 STRETCHES = 12  # that it is looked at in
 
@@ -73,7 +80,7 @@ def _bought(run: Run, sheet: Sheet, site: Site, panels: list[Panel]) -> list[Bou
         glue = (c.layers - 1) * area * GLUE_KG_M2
         out.append(consumed(c, ("glue", "G", "glue between its layers"), putty, glue, glue, at))
     if c.joined == "welded":
-        return [*out, wire(c, stock, run.long, KG_PER_M_WELD, at)]
+        return [*out, wire(c, stock, run.long, STITCH_KG_PER_M, at)]
     section = c.gap * run.thick + 2 * (1 - math.pi / 4) * FILLET_M**2
     bed = run.long * section * getattr(putty, "density", 1200.0)
     out.append(consumed(c, ("bed", "B", "bed and fillets"), putty, bed, bed, at))
@@ -154,7 +161,7 @@ def _stiff(run: Run, sheet: Sheet, site: Site) -> Finding:
     )  # fmt: skip
     return Finding("STRINGER-STIFF", "fine", run.c.id, "How stiff it is",
                    "{ei}, {high} high for most of its length: hold it against the one that comes out, "
-                   "and twice its height is eight times as stiff.",
+                   "and twice as high is up to eight times as stiff.",
                    {"ei": Quantity(round(ei), "N m²"), "high": Quantity(high, "m", True)},
                    working=work)  # fmt: skip
 

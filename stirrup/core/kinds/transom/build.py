@@ -16,7 +16,7 @@ from stirrup.core.findings import Finding, plain
 from stirrup.core.fittings.crate import rectangle
 from stirrup.core.fittings.edges import largest
 from stirrup.core.fittings.joints import no_fastener
-from stirrup.core.fittings.laminate import consumed, laid, resin
+from stirrup.core.fittings.laminate import GLUE_KG_M2, SPARE, consumed, laid, resin, tabs_m2
 from stirrup.core.fittings.through_bolts import bolt_hole, shortest_bolt
 from stirrup.core.kinds.transom.choices import Transom
 from stirrup.core.kinds.transom.holds import (
@@ -36,12 +36,9 @@ from stirrup.core.space.shapes import Swept
 from stirrup.core.space.solid import Solid
 
 EDGE_BOLT_M, EDGE_PITCH_M = 0.008, 0.20  # of one that is bolted in
-GLUE_KG_M2 = 0.6  # thickened resin between two layers: working value
 SEAL_KG_M2 = 0.45  # three coats of resin on the edges of wood: working value
-LAP_M, TAPE_SPARE = 0.025, 1.1  # as of a bulkhead
 TAB_PLIES = 2
 WASHER_THICK_M = 0.003
-SPARE = 1.1
 BACKING = "al-6.4"
 SLABS = 8
 
@@ -100,7 +97,7 @@ def _bought(s: Shape, site: Site, at: Point) -> list[Bought]:
         out, wet = [*out, *cloth], wet + kg
     tape = stock.find(c.tape)
     if c.joined == "tabbed" and isinstance(tape, Cloth):
-        of = s.bedded_m * sum(tape.roll_width + 2 * LAP_M * k for k in range(TAB_PLIES)) * TAPE_SPARE
+        of = tabs_m2(tape, TAB_PLIES, s.bedded_m)
         tabs, kg = laid(c, stock, ("tape", "T", "tabs"), c.tape, of, at)
         out, wet = [*out, *tabs], wet + kg
     return [*out, *resin(c, stock, c.resin, wet, at)]

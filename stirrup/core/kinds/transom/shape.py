@@ -154,10 +154,8 @@ def lay_out(c: Transom, site: Site) -> Shape:
 
 def motor_of(c: Transom, site: Site) -> ItemBase | None:
     """The motor that it carries; None where none was chosen."""
-    for thing, built in ((site.host_choices, site.host), *site.others):
-        if built is not None and built.fitting == c.motor and isinstance(thing, ItemBase):
-            return thing
-    return None
+    found = site.named(c.motor)
+    return found[0] if found is not None and isinstance(found[0], ItemBase) else None
 
 
 def motor_y(c: Transom, site: Site) -> float:

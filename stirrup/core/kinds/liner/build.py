@@ -174,7 +174,7 @@ def _findings(liner: LaidOut, site: Site, count: int) -> list[Finding]:
 def _shapes(liner: LaidOut) -> tuple[Drawn, ...]:
     out = []
     for p in liner.pieces:
-        ring = tuple(_point(v) for v in (*p.lower, *p.upper[::-1]))
+        ring = tuple((x, y, z) for x, y, z in np.concatenate([p.lower, p.upper[::-1]]).tolist())
         out.append(Drawn("form-line", ring))
         if p.hand >= 0:
             out.append(Drawn("form-line", ring, view="side"))

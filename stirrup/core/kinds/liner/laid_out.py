@@ -18,6 +18,7 @@ from stirrup.core.fittings.skin import SHEET_MARGIN_M
 from stirrup.core.hull.along import chine_of, line_at, lines_at
 from stirrup.core.hull.mesh import HullSurface
 from stirrup.core.kinds.liner.choices import SHORTEST_M, Liner
+from stirrup.core.memo import kept_property
 from stirrup.core.parts.entries import Sheet
 from stirrup.core.space.develop import area_and_centre, unrolled
 
@@ -51,15 +52,19 @@ class Piece:
             worst = max(worst, abs(long[1] - long[0]))
         return worst
 
+    @kept_property
+    def _lies(self) -> tuple[float, Array]:
+        return area_and_centre(self.lower, self.upper)
+
     @property
     def area_m2(self) -> float:
         """As it lies under the hull."""
-        return area_and_centre(self.lower, self.upper)[0]
+        return self._lies[0]
 
     @property
     def middle(self) -> Array:
         """Centre of its area there."""
-        return area_and_centre(self.lower, self.upper)[1]
+        return self._lies[1]
 
 
 @dataclass(frozen=True)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 
 import numpy as np
@@ -41,7 +42,7 @@ def unrolled(lower: Array, upper: Array) -> Flat:
 
 
 def _far(p: Array, q: Array) -> float:
-    return float(np.linalg.norm(p - q))
+    return math.dist(p, q)
 
 
 def _third(p: Array, q: Array, from_p: float, from_q: float) -> Array:

@@ -4,19 +4,19 @@ from __future__ import annotations
 
 import sys
 
-from bench import afloat, core, pages, shell
+from bench import afloat, core, cuts, pages, shell
 from bench.measure import Table, reference_ms
 from stirrup.collector import settle
 
 
 def main() -> int:
-    """Measure everything, or only what is named: core, afloat, shell, pages, people (a part of pages)."""
-    wanted = sys.argv[1:] or ["core", "afloat", "shell", "pages"]
+    """Measure everything, or what is named; “people” is a part of the pages."""
+    wanted = sys.argv[1:] or ["core", "cuts", "afloat", "shell", "pages"]
     settle()  # as the server does
     table = Table()
     print(f"{'what':64} {'promised':>10} {'measured':>9}")
-    parts = {"core": core.run, "afloat": afloat.run, "shell": shell.run, "pages": pages.run,
-             "people": pages.people}  # fmt: skip
+    parts = {"core": core.run, "cuts": cuts.run, "afloat": afloat.run, "shell": shell.run,
+             "pages": pages.run, "people": pages.people}  # fmt: skip
     for name, measure in parts.items():
         if name in wanted:
             table.add("reference work", None, reference_ms())

@@ -11,7 +11,6 @@ from stirrup.core.cutting.sheets import (
     Placement,
     SheetJob,
     SheetLayout,
-    _fill,
     faults,
     lay_out,
     placed,
@@ -79,17 +78,6 @@ def bent(k: int, size: float) -> Blank:
     near, far = 0.05 * size, 0.15 * size
     hole = ((near, near), (far, near), (far, far), (near, far))
     return Blank(f"b{k}", f"b{k}", corner, (hole,), (0, 90, 180, 270))
-
-
-@given(st.lists(st.integers(30, 110), min_size=2, max_size=7), st.booleans())
-@settings(max_examples=15, deadline=None)
-def test_what_the_close_packer_lays_can_be_cut_as_it_is(sizes: list[int], reverse: bool) -> None:
-    """A fault of it would only cost sheets, since a simpler layout takes its place in silence."""
-    blanks = [bent(k, size / 100) for k, size in enumerate(sorted(sizes, reverse=reverse))]
-    layout = _fill(job(*blanks), blanks)
-    assert layout.sheets and faults(layout) == []
-    # it is never worse than boxes side by side
-    assert len(layout.sheets) <= len(lay_out(job(*blanks), True).sheets)
 
 
 def test_two_brackets_lie_in_one_another() -> None:

@@ -1,4 +1,3 @@
-import itertools
 import math
 from collections import Counter
 from decimal import Decimal
@@ -10,9 +9,7 @@ from hypothesis import strategies as st
 from stirrup.core.cutting.sticks import (
     Piece,
     StickJob,
-    _generate,
     _least,
-    _price_in,
     counted,
     lay_out_sticks,
     left_over_m,
@@ -114,26 +111,3 @@ def test_no_layout_needs_less_than_the_bound(lengths: list[int]) -> None:
     sizes = sorted(set(lengths), reverse=True)
     least = _least(sizes, [lengths.count(s) for s in sizes], 10)
     assert math.ceil(sum(lengths) / 10) <= least <= least_by_trying_all(sorted(lengths, reverse=True), 10)
-
-
-def test_bound_of_generated_columns_is_the_linear_programmes() -> None:
-    # 7 + 5 + 3 fill a bar of 15 exactly, so four bars hold four of each and the programme's
-    # optimum is 60 / 15 = 4
-    _, bound = _generate([7, 5, 3], [4, 4, 4], 15)
-    assert bound == pytest.approx(4.0, rel=1e-6)
-
-
-@settings(max_examples=60, deadline=None)
-@given(
-    st.lists(st.tuples(st.integers(3, 40), st.integers(1, 4), st.integers(0, 9)), min_size=1, max_size=4,
-             unique_by=lambda row: row[0]),
-    st.integers(40, 90),
-)  # fmt: skip
-def test_the_most_valuable_pattern_is_that_of_trying_all(rows, room: int) -> None:
-    sizes, demand, worth = (list(column) for column in zip(*rows, strict=True))
-    every = itertools.product(*(range(d + 1) for d in demand))
-    fitting = [c for c in every if sum(n * s for n, s in zip(c, sizes, strict=True)) <= room]
-    most = max(sum(n * w for n, w in zip(c, worth, strict=True)) for c in fitting)
-    found = _price_in([float(w) for w in worth], sizes, demand, room)
-    assert found in fitting
-    assert sum(n * w for n, w in zip(found, worth, strict=True)) == most

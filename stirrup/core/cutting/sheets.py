@@ -1,29 +1,27 @@
 """Panels on sheets: true outlines, with kerf, margin and grain.
 
-Two ways are tried and the cheaper, then fuller, result is kept: exact packing of bounding
-boxes (where parts are rectangles it is best), and a bottom-left fill of true outlines on a
-raster. Every accepted placement is checked again in double precision.
+As few sheets as can be found (cutting/nest); a layout to count by is ready in a millisecond. Every
+placement is checked again by exact geometry (`faults`).
 """
 
 from __future__ import annotations
 
-import math
 from dataclasses import dataclass, replace
 from decimal import Decimal
 
-import numpy as np
-import rectpack
-import shapely
-from numpy.typing import NDArray
 from shapely import affinity
 from shapely.geometry import LineString, Polygon, box
 from shapely.strtree import STRtree
 
+from stirrup.core.cutting import cut_job
+from stirrup.core.cutting.cut_job import CutJob, Part, Stock
+from stirrup.core.cutting.nest.fill import Budget
+from stirrup.core.cutting.nest.search import Search
 from stirrup.core.document import Point2
 from stirrup.core.memo import kept_property
 from stirrup.core.parts.model import Ring
 
-CELL_M = 0.010
+WORK = 300  # units of a search that does not come to an end before: about a second
 TOUCH_M = 1e-7  # rounding allowed when a layout is checked
 
 
@@ -98,10 +96,7 @@ class SheetLayout:
 
 def turned(blank: Blank, rotation: float, flipped: bool = False) -> Polygon:
     """The blank's polygon mirrored (x to -x) and turned about (0, 0)."""
-    shape = blank.polygon
-    if flipped:
-        shape = affinity.scale(shape, -1, 1, origin=(0, 0))
-    return affinity.rotate(shape, rotation, origin=(0, 0))
+    return cut_job.turned(blank.polygon, rotation, flipped)
 
 
 def placed(blank: Blank, placement: Placement) -> Polygon:
@@ -144,40 +139,6 @@ def faults(layout: SheetLayout) -> list[str]:
     return out
 
 
-def _boxes(job: SheetJob, turns: dict[str, int]) -> SheetLayout | None:
-    """Bounding boxes packed exactly, each blank at the turn given."""
-    scale = 1e5  # whole hundredths of a millimetre
-    packer = rectpack.newPacker(rotation=False, pack_algo=rectpack.MaxRectsBssf)
-    bounds = {b.id: _bounds(b, turns[b.id]) for b in job.blanks}
-    for key, (x0, y0, x1, y1) in bounds.items():
-        packer.add_rect(
-            math.ceil((x1 - x0 + job.kerf) * scale - 1e-3),
-            math.ceil((y1 - y0 + job.kerf) * scale - 1e-3),
-            key,
-        )
-    usable = [
-        math.floor((size - 2 * job.margin + job.kerf) * scale + 1e-3) for size in (job.width, job.height)
-    ]
-    packer.add_bin(*usable, count=len(job.blanks))
-    packer.pack()
-    sheets = []
-    for bin_ in packer:
-        spots = []
-        for rect in bin_:
-            x0, y0, _, _ = bounds[rect.rid]
-            spots.append(
-                Placement(
-                    rect.rid,
-                    turns[rect.rid],
-                    job.margin + rect.x / scale - x0,
-                    job.margin + rect.y / scale - y0,
-                )
-            )
-        sheets.append(tuple(spots))
-    layout = SheetLayout(job, tuple(sheets))
-    return layout if sum(len(s) for s in sheets) == len(job.blanks) else None
-
-
 def _shelves(job: SheetJob, turns: dict[str, int]) -> SheetLayout:
     """Boxes in shelves, tallest first: rough, and ready in a millisecond."""
     boxes = sorted(((b.id, _bounds(b, turns[b.id])) for b in job.blanks), key=lambda x: x[1][1] - x[1][3])
@@ -217,91 +178,6 @@ def _fits_alone(job: SheetJob, blank: Blank, rotation: int) -> bool:
     return x1 - x0 <= job.width - 2 * job.margin + 1e-9 and y1 - y0 <= job.height - 2 * job.margin + 1e-9
 
 
-@dataclass
-class _Raster:
-    """Occupied cells of one sheet, with their transform kept for the next search."""
-
-    cells: NDArray[np.bool_]
-    shape: tuple[int, int]
-    transform: NDArray[np.complex128] | None = None
-
-    def spots(self, mask: NDArray[np.bool_]) -> NDArray[np.int64]:
-        """All cells where the mask's corner may lie without touching what is there."""
-        if self.transform is None:
-            self.transform = np.fft.rfft2(self.cells, self.shape)
-        other = np.fft.rfft2(mask[::-1, ::-1], self.shape)
-        overlap = np.fft.irfft2(self.transform * other, self.shape)
-        rows, columns = mask.shape
-        free = overlap[rows - 1 : self.cells.shape[0], columns - 1 : self.cells.shape[1]] < 0.5
-        return np.argwhere(free)
-
-
-def _mask(shape: Polygon, kerf: float) -> NDArray[np.bool_]:
-    """Cells touched by the shape grown by half the kerf; its bounds' corner is cell (0, 0)."""
-    x0, y0, x1, y1 = shape.bounds
-    columns = math.ceil((x1 - x0 + kerf) / CELL_M - 1e-9)
-    rows = math.ceil((y1 - y0 + kerf) / CELL_M - 1e-9)
-    # round corners are drawn with chords: their middles, not their ends, have to be far enough out
-    grown = shape.buffer((kerf / 2 + CELL_M * 0.7072) / math.cos(math.pi / 16), quad_segs=4)
-    shapely.prepare(grown)
-    x = x0 - kerf / 2 + (np.arange(columns) + 0.5) * CELL_M
-    y = y0 - kerf / 2 + (np.arange(rows) + 0.5) * CELL_M
-    return np.asarray(shapely.contains_xy(grown, *np.meshgrid(x, y)), dtype=bool)
-
-
-def _fill(job: SheetJob, order: list[Blank]) -> SheetLayout:
-    """Bottom-left fill of true outlines on a raster, one blank after the other."""
-    width = job.width - 2 * job.margin + job.kerf
-    height = job.height - 2 * job.margin + job.kerf
-    grid = (int(height / CELL_M + 1e-9), int(width / CELL_M + 1e-9))
-    sheets: list[tuple[_Raster, list[Placement]]] = []
-    for blank in order:
-        options = []
-        for rotation in blank.rotations:
-            shape = turned(blank, rotation)
-            mask = _mask(shape, job.kerf)
-            if mask.shape[0] <= grid[0] and mask.shape[1] <= grid[1]:
-                options.append((rotation, shape, mask))
-        if not options:
-            return SheetLayout(job, ())
-        for raster, spots in [*sheets, (_Raster(np.zeros(grid, bool), (grid[0], grid[1])), [])]:
-            best = None
-            for rotation, shape, mask in options:
-                free = raster.spots(mask)
-                if len(free) == 0:
-                    continue
-                reach = free[:, 1] + mask.shape[1]
-                k = int(np.lexsort((free[:, 0], reach))[0])
-                rank = (int(reach[k]), int(free[k, 0]))
-                if best is None or rank < best[0]:
-                    best = (rank, rotation, shape, mask, free[k])
-            if best is None:
-                continue
-            _, rotation, shape, mask, (row, column) = best
-            raster.cells[row : row + mask.shape[0], column : column + mask.shape[1]] |= mask
-            raster.transform = None
-            x0, y0, _, _ = shape.bounds
-            spots.append(
-                Placement(
-                    blank.id,
-                    rotation,
-                    job.margin + column * CELL_M - x0,
-                    job.margin + row * CELL_M - y0,
-                )
-            )
-            if all(raster is not known for known, _ in sheets):
-                sheets.append((raster, spots))
-            break
-    return SheetLayout(job, tuple(tuple(spots) for _, spots in sheets))
-
-
-def _rank(layout: SheetLayout) -> tuple[int, float]:
-    """Fewer sheets first; then as little as possible of the last sheet's length."""
-    blanks = {b.id: b for b in layout.job.blanks}
-    last = max((p.x + _bounds(blanks[p.blank], p.rotation)[2] for p in layout.sheets[-1]), default=0.0)
-    return (len(layout.sheets), last)
-
-
 def _turns(job: SheetJob, upright: bool) -> dict[str, int]:
     """For each blank the allowed turn whose box is lowest (or narrowest)."""
     axis = 2 if upright else 3
@@ -333,12 +209,19 @@ def lay_out(job: SheetJob, quick: bool = False) -> SheetLayout:
     lying = _turns(inner, False)
     if quick:
         return SheetLayout(job, _shelves(inner, lying).sheets, unplaced, settled=False)
-    found = [x for x in (_boxes(inner, turns) for turns in (lying, _turns(inner, True))) if x]
-    by_area = sorted(fits, key=lambda b: -b.polygon.area)
-    by_length = sorted(fits, key=lambda b: -max(np.ptp(np.array(b.outline), axis=0)))
-    found.append(_fill(inner, by_area))
-    if by_length != by_area:
-        found.append(_fill(inner, by_length))
-    found = [x for x in (*found, _shelves(inner, lying)) if x.sheets and not faults(x)]
-    best = min(found, key=_rank)
-    return SheetLayout(job, best.sheets, unplaced)
+    best = Search(_as_cut(inner), Budget(WORK)).run()
+    sheets = (
+        tuple(Placement(x.part, round(x.rotation), x.x, x.y, x.flipped) for x in b.lays) for b in best.bins
+    )
+    return SheetLayout(job, tuple(sheets), (*unplaced, *best.unplaced))
+
+
+def _as_cut(job: SheetJob) -> CutJob:
+    """The job as one among many kinds of stock: as few sheets as can be, whatever they cost."""
+    sheet = Stock(
+        job.stock, ((0.0, 0.0), (job.width, 0.0), (job.width, job.height), (0.0, job.height)), cost=1.0
+    )
+    parts = (
+        Part(b.id, b.outline, b.holes, 1, tuple(float(r) for r in b.rotations), b.flip) for b in job.blanks
+    )
+    return CutJob(job.stock, (sheet,), tuple(parts), kerf=job.kerf, margin=job.margin)

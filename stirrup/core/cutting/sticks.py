@@ -1,9 +1,6 @@
 """Members on sticks: the least cost, proven, by cutting patterns.
 
-A bar holds pieces when Σ lengths + kerf·(pieces - 1) <= length - 2·trim. All maximal
-patterns of one stick are listed and an integer programme chooses among them (Gilmore and
-Gomory 1961); with too many patterns, columns are generated from the linear programme and
-the answer is proven only when it meets the bound.
+A bar holds pieces when Σ lengths + kerf·(pieces - 1) <= length - 2·trim.
 """
 
 from __future__ import annotations
@@ -13,12 +10,9 @@ from collections import Counter
 from dataclasses import dataclass
 from decimal import Decimal
 
-import numpy as np
-import scipy
-from numpy.typing import NDArray
+from stirrup.core.cutting.bars import whole_bars
+from stirrup.core.cutting.patterns import Counted
 
-PATTERN_LIMIT = 4000
-SEARCH_S = 2.0  # for choosing among the patterns; then the answer stands unproven
 TENTH_MM = 10_000  # lengths are counted in tenths of a millimetre, rounded up
 
 
@@ -61,24 +55,6 @@ def _whole(length_m: float) -> int:
     return math.ceil(length_m * TENTH_MM - 1e-6)
 
 
-def _patterns(sizes: list[int], demand: list[int], room: int) -> list[tuple[int, ...]] | None:
-    """Maximal patterns, largest size first; None when there are more than the limit."""
-    out: list[tuple[int, ...]] = []
-
-    def fill(k: int, left: int, chosen: list[int]) -> bool:
-        if k == len(sizes):
-            # maximal: no further piece that is still wanted would fit
-            if all(s > left or c >= d for s, c, d in zip(sizes, chosen, demand, strict=True)):
-                out.append(tuple(chosen))
-            return len(out) <= PATTERN_LIMIT
-        for count in range(min(demand[k], left // sizes[k]), -1, -1):
-            if not fill(k + 1, left - count * sizes[k], [*chosen, count]):
-                return False
-        return True
-
-    return out if fill(0, room, []) else None
-
-
 def _first_fit(sizes: list[int], demand: list[int], room: int) -> list[tuple[int, ...]]:
     """First-fit decreasing: an answer at once, and starting columns."""
     bars: list[tuple[int, list[int]]] = []
@@ -114,49 +90,6 @@ def _least(sizes: list[int], demand: list[int], room: int) -> int:
     return max(best, sum(d for s, d in rows if 2 * s > room))
 
 
-def _price_in(duals: list[float], sizes: list[int], demand: list[int], room: int) -> tuple[int, ...]:
-    """Most valuable pattern for the duals: bounded knapsack by dynamic programming over the room.
-
-    Exact, and its time is known beforehand: room x Σ log2 demand. (Branch and bound needs a
-    minute for some sets of a dozen nearly equal lengths.)
-    """
-    best = np.zeros(room + 1)
-    taken: list[tuple[int, int, NDArray[np.bool_]]] = []
-    for k, (size, wanted) in enumerate(zip(sizes, demand, strict=True)):
-        left, lot = min(wanted, room // size), 1
-        while left > 0 and duals[k] > 0:
-            lot = min(lot, left)
-            more = best[: room + 1 - lot * size] + lot * duals[k]
-            better = more > best[lot * size :] + 1e-12
-            best[lot * size :][better] = more[better]
-            taken.append((k, lot, better))
-            left, lot = left - lot, 2 * lot
-    pattern, at = [0] * len(sizes), room
-    for k, lot, better in reversed(taken):
-        start = at - lot * sizes[k]
-        if start >= 0 and better[start]:
-            pattern[k] += lot
-            at = start
-    return tuple(pattern)
-
-
-def _generate(sizes: list[int], demand: list[int], room: int) -> tuple[list[tuple[int, ...]], float]:
-    """Columns of the linear programme and its bound on the number of bars."""
-    columns = list(dict.fromkeys(_first_fit(sizes, demand, room)))
-    for _ in range(400):
-        matrix = np.array(columns, dtype=float).T
-        result = scipy.optimize.linprog(
-            np.ones(len(columns)), A_ub=-matrix, b_ub=-np.array(demand, dtype=float)
-        )
-        duals = [-float(v) for v in result.ineqlin.marginals]
-        new = _price_in(duals, sizes, demand, room)
-        value = sum(d * n for d, n in zip(duals, new, strict=True))
-        if value <= 1 + 1e-7 or new in columns:
-            return columns, float(result.fun or 0.0) / max(1.0, value)
-        columns.append(new)
-    return columns, sum(s * d for s, d in zip(sizes, demand, strict=True)) / room
-
-
 def lay_out_sticks(job: StickJob, quick: bool = False) -> StickLayout:
     """Fewest bars for the job; `quick` takes first-fit decreasing as it comes.
 
@@ -181,39 +114,18 @@ def lay_out_sticks(job: StickJob, quick: bool = False) -> StickLayout:
     chosen = _first_fit(sizes, demand, room)
     proven = len(chosen) == least
     if not proven and not quick:
-        chosen, bound, proven = _programme(sizes, demand, room, chosen)
-        least = max(least, bound)
-        proven = proven or len(chosen) == least
-    bars = []
+        counted = Counted(tuple(sizes), tuple(demand), (room,), (1.0,), (math.inf,))
+        bars, _, bound = whole_bars(counted)
+        chosen = min(chosen, [pattern for _, pattern in bars], key=len)
+        least = max(least, math.ceil(bound - 1e-6))
+        proven = len(chosen) == least
+    out: list[tuple[str, ...]] = []
     for pattern in chosen:
         bar = [waiting[s].pop(0) for s, n in zip(sizes, pattern, strict=True)
                for _ in range(min(n, len(waiting[s])))]  # fmt: skip
         if bar:
-            bars.append(tuple(bar))
-    return StickLayout(job, tuple(bars), least, proven, tuple(unplaced), proven or not quick)
-
-
-def _programme(
-    sizes: list[int], demand: list[int], room: int, fallback: list[tuple[int, ...]]
-) -> tuple[list[tuple[int, ...]], int, bool]:
-    """Bars, bound and whether proven, by the integer programme over cutting patterns."""
-    columns = _patterns(sizes, demand, room)
-    exact, bound = columns is not None, 0.0
-    if columns is None:
-        columns, bound = _generate(sizes, demand, room)
-    result = scipy.optimize.milp(
-        np.ones(len(columns)),
-        constraints=scipy.optimize.LinearConstraint(
-            np.array(columns, dtype=float).T, lb=np.array(demand, dtype=float)
-        ),
-        integrality=np.ones(len(columns), dtype=np.int64),
-        options={"time_limit": SEARCH_S},
-    )
-    chosen = fallback
-    if result.x is not None and round(result.fun) < len(fallback):
-        chosen = [columns[k] for k, v in enumerate(result.x) for _ in range(round(v))]
-    least = len(chosen) if exact and result.status == 0 else math.ceil(bound - 1e-6)
-    return chosen, least, least == len(chosen)
+            out.append(tuple(bar))
+    return StickLayout(job, tuple(out), least, proven, tuple(unplaced), proven or not quick)
 
 
 def left_over_m(layout: StickLayout, bar: tuple[str, ...]) -> float:

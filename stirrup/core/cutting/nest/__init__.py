@@ -1,0 +1,1 @@
+"""Laying parts of any outline on stock of any outline, close together."""

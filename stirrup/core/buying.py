@@ -6,18 +6,19 @@ Layouts are remembered by what is cut, in the memory that is handed in.
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from functools import partial
 from typing import cast
 
 from stirrup.core.contract.gives import Built
 from stirrup.core.cutting.jobs import Job, Layout, Layouts, estimate
-from stirrup.core.cutting.sheets import Blank, SheetJob, SheetLayout
-from stirrup.core.cutting.sticks import Piece, StickJob, StickLayout
+from stirrup.core.cutting.sheets import Blank, RestSheet, SheetJob, SheetLayout
+from stirrup.core.cutting.sticks import Piece, RestStick, StickJob, StickLayout
 from stirrup.core.memo import Key, Memo
 from stirrup.core.money.cost import Need, Whole, gather
 from stirrup.core.parts.catalogue import Catalogue
 from stirrup.core.parts.entries import Plain, price_of_least
+from stirrup.core.plan.cutting import Cutting
 from stirrup.core.plan.model import Plan
 
 
@@ -48,19 +49,24 @@ def _blanks(built: Iterable[Built]) -> dict[str, list[Blank]]:
 
 
 def sheet_layouts(
-    memo: Memo, built: Iterable[Built], catalogue: Catalogue, layouts: Layouts
+    memo: Memo, built: Iterable[Built], catalogue: Catalogue, layouts: Layouts, cutting: Cutting
 ) -> tuple[SheetLayout, ...]:
     """Every panel on its stock; counted in shelves as long as the settled layout is not known."""
     out = []
     for stock_id, blanks in _blanks(built).items():
         stock = catalogue.sheet(stock_id)
-        job = SheetJob(stock_id, stock.width, stock.height, tuple(blanks), price_of_least(stock))
+        rests = (r for r in cutting.sheets if r.stock == stock_id)
+        job = SheetJob(
+            stock_id, stock.width, stock.height, tuple(blanks), price_of_least(stock), cutting.kerf,
+            cutting.margin, tuple(RestSheet(r.id, r.width, r.height, r.count) for r in rests),
+            cutting.straight,
+        )  # fmt: skip
         out.append(cast(SheetLayout, _layout(memo, job, layouts)))
     return tuple(out)
 
 
 def stick_layouts(
-    memo: Memo, built: Iterable[Built], catalogue: Catalogue, layouts: Layouts
+    memo: Memo, built: Iterable[Built], catalogue: Catalogue, layouts: Layouts, cutting: Cutting
 ) -> tuple[StickLayout, ...]:
     """Every member on its stock; first fit as long as the settled layout is not known."""
     by_stock: dict[str, list[Piece]] = {}
@@ -70,7 +76,11 @@ def stick_layouts(
     out = []
     for stock_id, pieces in by_stock.items():
         stock = catalogue.section(stock_id)
-        job = StickJob(stock_id, stock.length, tuple(pieces), price_of_least(stock))
+        rests = (r for r in cutting.sticks if r.stock == stock_id)
+        job = StickJob(
+            stock_id, stock.length, tuple(pieces), price_of_least(stock), cutting.stick_kerf, cutting.trim,
+            tuple(RestStick(r.id, r.length, r.count) for r in rests),
+        )  # fmt: skip
         out.append(cast(StickLayout, _layout(memo, job, layouts)))
     return tuple(out)
 
@@ -88,6 +98,20 @@ def bar_layouts(memo: Memo, built: Iterable[Built], layouts: Layouts) -> tuple[S
     return tuple(cast(StickLayout, _layout(memo, job, layouts)) for job in jobs)
 
 
+Laid = tuple[tuple[SheetLayout, ...], tuple[StickLayout, ...], tuple[StickLayout, ...]]
+
+
+def all_layouts(
+    memo: Memo, built: Sequence[Built], catalogue: Catalogue, layouts: Layouts, cutting: Cutting
+) -> Laid:
+    """Sheets, sticks, and what is sold in bars, with what is cut from them."""
+    return (
+        sheet_layouts(memo, built, catalogue, layouts, cutting),
+        stick_layouts(memo, built, catalogue, layouts, cutting),
+        bar_layouts(memo, built, layouts),
+    )
+
+
 def needs_of(
     built: Iterable[Built],
     sheets: Iterable[SheetLayout],
@@ -97,14 +121,16 @@ def needs_of(
     """Stock from the layouts, everything else from the parts."""
     uses: list[tuple[str, float, str, str]] = []
     for layout in sheets:
-        if layout.sheets:
+        if layout.bought:
             for fitting in dict.fromkeys(b.id.split("/")[0] for b in layout.job.blanks):
                 uses.append((layout.job.stock, 0.0, "hardware", fitting))
-            uses.append((layout.job.stock, len(layout.sheets), "hardware", ""))
+            uses.append((layout.job.stock, layout.bought, "hardware", ""))
     for cut in sticks:
+        if not cut.bought:
+            continue
         for fitting in dict.fromkeys(p.id.split("/")[0] for p in cut.job.pieces):
             uses.append((cut.job.stock, 0.0, "hardware", fitting))
-        uses.append((cut.job.stock, len(cut.bars), "hardware", ""))
+        uses.append((cut.job.stock, cut.bought, "hardware", ""))
     for fitting_built in built:
         for b in fitting_built.bought:
             cut_from_bars = isinstance(b.entry, Plain) and b.entry.in_bars

@@ -32,14 +32,7 @@ from stirrup.core.afloat.ledger import Difference, Entry, Load, add_loads, diffe
 from stirrup.core.afloat.moments import is_momentary
 from stirrup.core.afloat.report import FloatReport, float_report
 from stirrup.core.afloat.standard import RAIL, is_ashore, load_cases
-from stirrup.core.buying import (
-    bar_layouts,
-    bought_whole,
-    needs_of,
-    settled_layout,
-    sheet_layouts,
-    stick_layouts,
-)
+from stirrup.core.buying import all_layouts, bought_whole, needs_of, settled_layout
 from stirrup.core.contract.gives import Built
 from stirrup.core.contract.obstacle import Obstacle
 from stirrup.core.cutting.checks import oversize_findings
@@ -362,8 +355,7 @@ def _derive(
     wanted = [c for c in loaded if only is None or c.name in only]
     cases = _afloat(plan, vessel, planned, found, wanted, quick, ask)
     asked = _not_now if quick else layouts
-    sheets = sheet_layouts(MEMO, built, catalogue, asked)
-    sticks, bars = stick_layouts(MEMO, built, catalogue, asked), bar_layouts(MEMO, built, asked)
+    sheets, sticks, bars = all_layouts(MEMO, built, catalogue, asked, plan.cutting)
     wishes = plan.wishes
     needs = needs_of(built, sheets, sticks, bars)
     whole = bought_whole(plan, catalogue)

@@ -75,8 +75,8 @@ def sheet_dxf(layout: SheetLayout, number: int, bends: Mapping[str, Sequence[Ben
     """One sheet with its panels as they lie; number counts from 0; bends: of panels by their keys."""
     document = _document()
     space = document.modelspace()
-    job = layout.job
-    edge = [(0, 0), (job.width, 0), (job.width, job.height), (0, job.height), (0, 0)]
+    job, (wide, high) = layout.job, layout.size(number)
+    edge = [(0, 0), (wide, 0), (wide, high), (0, high), (0, 0)]
     _ring(space, edge, "SHEET")
     blanks = {b.id: b for b in job.blanks}
     for placement in layout.sheets[number]:

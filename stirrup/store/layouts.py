@@ -51,9 +51,9 @@ def _told(job: Job, result: dict[str, Any]) -> jobs.Layout:
     """A layout as it is stored."""
     unplaced = tuple(result["unplaced"])
     if isinstance(job, SheetJob):
-        return SheetLayout(job, SHEETS.validate_python(result["sheets"]), unplaced)
+        return SheetLayout(job, SHEETS.validate_python(result["sheets"]), unplaced, on=tuple(result["on"]))
     bars = BARS.validate_python(result["bars"])
-    return StickLayout(job, bars, result["bound"], result["proven"], unplaced)
+    return StickLayout(job, bars, result["bound"], result["proven"], unplaced, on=tuple(result["on"]))
 
 
 def _telling(layout: jobs.Layout) -> dict[str, Any]:
@@ -62,7 +62,7 @@ def _telling(layout: jobs.Layout) -> dict[str, Any]:
         told = {"sheets": SHEETS.dump_python(layout.sheets, mode="json")}
     else:
         told = {"bars": layout.bars, "bound": layout.bound, "proven": layout.proven}
-    return {**told, "unplaced": list(layout.unplaced)}
+    return {**told, "unplaced": list(layout.unplaced), "on": list(layout.on)}
 
 
 def looked_up(shop_id: int) -> Layouts:

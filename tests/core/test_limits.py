@@ -42,6 +42,7 @@ from stirrup.core.kinds.well_box import WellBox
 from stirrup.core.parts import entries
 from stirrup.core.plan.arrangement import Bond
 from stirrup.core.plan.cut import CutPart
+from stirrup.core.plan.cutting import Cutting, Rest, SheetRest, StickRest
 from stirrup.core.plan.measured import FloatCheck, Inclining, Scale, WeighIn
 from stirrup.core.plan.model import (
     BuoyantVolume,
@@ -107,6 +108,12 @@ LIMITS: dict[type[Document], dict[str, str]] = {
     Place: {"size": "(0, 10]"},
     Gear: {"mass": "(0, 1000]", "length": "(0, 10]", "width": "(0, 5]", "height": "(0, 5]"},
     CutPart: {"length": "[0, 50]"},
+    Cutting: {
+        "kerf": "[0, 0.02]", "margin": "[0, 0.1]", "stick_kerf": "[0, 0.02]", "trim": "[0, 0.1]",
+    },
+    Rest: {"count": "[1, 50]"},
+    SheetRest: {"width": "[0.001, 20]", "height": "[0.001, 20]", "count": "[1, 50]"},
+    StickRest: {"length": "[0.001, 20]", "count": "[1, 50]"},
     Wishes: {"crew": "[1, 30]", "budget": "[0, 10000000]", "tax_percent": "[0, 50]"},
     Scale: {"force": "(0, 100000]", "x": "[-5, 30]", "y": "[-5, 5]"},
     WeighIn: {"spread": "(0, 500]"},

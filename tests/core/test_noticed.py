@@ -10,7 +10,7 @@ import pytest
 from stirrup.core.afloat.ledger import Entry, sum_load
 from stirrup.core.afloat.liquid import Liquid
 from stirrup.core.arrange.palette import place
-from stirrup.core.cutting.sheets import Blank, SheetJob, _boxes, faults
+from stirrup.core.cutting.sheets import Blank, SheetJob, faults, lay_out
 from stirrup.core.errors import CoreError
 from stirrup.core.fit.body import pose
 from stirrup.core.fittings.edges import relief_slots
@@ -65,8 +65,8 @@ def test_boxes_are_laid_by_where_their_outlines_begin() -> None:
     # outlines far from their own origin, as a deck's skins are
     ring = ((3.0, -0.4), (4.0, -0.4), (4.0, 0.4), (3.0, 0.4))
     job = SheetJob("ply-12", 2.44, 1.22, (Blank("a", "A", ring), Blank("b", "B", ring)))
-    layout = _boxes(job, {"a": 0, "b": 0})
-    assert layout is not None and len(layout.sheets) == 1 and faults(layout) == []
+    layout = lay_out(job)
+    assert len(layout.sheets) == 1 and faults(layout) == []
 
 
 def test_what_stands_higher_than_the_sheer_is_met_by_the_side_all_the_same() -> None:

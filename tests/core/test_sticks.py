@@ -93,7 +93,7 @@ def test_pieces_and_waste_make_the_bar() -> None:
     task = job(1.0, 2.0)
     layout = lay_out_sticks(task)
     # 6.1 less trim 5 mm, two pieces and two cuts
-    assert left_over_m(layout, layout.bars[0]) == pytest.approx(6.1 - 0.005 - 3.0 - 0.006)
+    assert left_over_m(layout, 0) == pytest.approx(6.1 - 0.005 - 3.0 - 0.006)
 
 
 def test_pieces_over_half_a_bar_need_one_each() -> None:

@@ -6,7 +6,7 @@ placement is checked again by exact geometry (`faults`).
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from decimal import Decimal
 
 from shapely import affinity
@@ -21,7 +21,8 @@ from stirrup.core.document import Point2
 from stirrup.core.memo import kept_property
 from stirrup.core.parts.model import Ring
 
-WORK = 300  # units of a search that does not come to an end before: about a second
+WORK = 100  # units of a search that does not come to an end before: some tenths of a second
+BOUGHT = "to buy"  # what a sheet that is bought goes by among the leftovers; no id has a space
 TOUCH_M = 1e-7  # rounding allowed when a layout is checked
 
 
@@ -48,8 +49,19 @@ class Blank:
 
 
 @dataclass(frozen=True)
+class RestSheet:
+    """A leftover of the stock: width along the grain, height [m], how many alike."""
+
+    id: str
+    width: float
+    height: float
+    count: int = 1
+
+
+@dataclass(frozen=True)
 class SheetJob:
-    """All blanks of one stock: width along the grain, height, kerf and margin [m]."""
+    """All blanks of one stock: width along the grain, height, kerf and margin [m]; leftovers that are
+    used first; whether every cut goes from edge to edge."""
 
     stock: str
     width: float
@@ -58,6 +70,13 @@ class SheetJob:
     price: Decimal = Decimal(0)
     kerf: float = 0.003
     margin: float = 0.006
+    rests: tuple[RestSheet, ...] = ()
+    straight: bool = False
+
+    @property
+    def sizes(self) -> tuple[tuple[float, float], ...]:
+        """Of everything that blanks may be cut from [m]."""
+        return ((self.width, self.height), *((r.width, r.height) for r in self.rests))
 
 
 @dataclass(frozen=True)
@@ -73,16 +92,34 @@ class Placement:
 
 @dataclass(frozen=True)
 class SheetLayout:
-    """Sheets with their placements, and what fits on none; not settled: set in shelves for now."""
+    """Sheets with their placements, and what fits on none; not settled: set in shelves for now.
+
+    on: for each sheet the leftover that it is, empty for one that is bought.
+    """
 
     job: SheetJob
     sheets: tuple[tuple[Placement, ...], ...]
     unplaced: tuple[str, ...] = ()
     settled: bool = True
+    on: tuple[str, ...] = ()
+
+    def rest(self, number: int) -> str:
+        """The leftover that a sheet is, by its id; empty for one that is bought. Counted from 0."""
+        return self.on[number] if self.on else ""
+
+    def size(self, number: int) -> tuple[float, float]:
+        """Width and height of a sheet [m]; counted from 0."""
+        known = {r.id: (r.width, r.height) for r in self.job.rests}
+        return known.get(self.rest(number), (self.job.width, self.job.height))
+
+    @property
+    def bought(self) -> int:
+        """How many sheets have to be bought."""
+        return sum(not self.rest(k) for k in range(len(self.sheets)))
 
     @property
     def cost(self) -> Decimal:
-        return self.job.price * len(self.sheets)
+        return self.job.price * self.bought
 
     @property
     def utilisation(self) -> float:
@@ -91,7 +128,8 @@ class SheetLayout:
             return 0.0
         areas = {b.id: b.polygon.area for b in self.job.blanks}
         used = sum(areas[p.blank] for sheet in self.sheets for p in sheet)
-        return float(used) / (len(self.sheets) * self.job.width * self.job.height)
+        sizes = (self.size(k) for k in range(len(self.sheets)))
+        return float(used) / sum(w * h for w, h in sizes)
 
 
 def turned(blank: Blank, rotation: float, flipped: bool = False) -> Polygon:
@@ -120,11 +158,12 @@ def faults(layout: SheetLayout) -> list[str]:
     """What is wrong with a layout, in words; empty when it can be cut. Exact geometry."""
     job, out = layout.job, []
     blanks = {b.id: b for b in job.blanks}
-    usable = box(job.margin, job.margin, job.width - job.margin, job.height - job.margin)
     counted = [p.blank for sheet in layout.sheets for p in sheet]
     if sorted(counted + list(layout.unplaced)) != sorted(blanks):
         out.append("not every blank is placed exactly once")
     for number, sheet in enumerate(layout.sheets, start=1):
+        wide, high = layout.size(number - 1)
+        usable = box(job.margin, job.margin, wide - job.margin, high - job.margin)
         shapes = [placed(blanks[p.blank], p) for p in sheet]
         for p, shape in zip(sheet, shapes, strict=True):
             if p.rotation % 360 not in blanks[p.blank].rotations:
@@ -140,25 +179,47 @@ def faults(layout: SheetLayout) -> list[str]:
 
 
 def _shelves(job: SheetJob, turns: dict[str, int]) -> SheetLayout:
-    """Boxes in shelves, tallest first: rough, and ready in a millisecond."""
+    """Boxes in shelves, tallest first, leftovers first: rough, and ready in a millisecond."""
     boxes = sorted(((b.id, _bounds(b, turns[b.id])) for b in job.blanks), key=lambda x: x[1][1] - x[1][3])
-    wide, high = job.width - job.margin + job.kerf, job.height - job.margin + job.kerf
-    sheets: list[list[Placement]] = []
-    shelves: list[list[float]] = []  # sheet, foot, top, used length
+    rests = [(r.id, r.width, r.height) for r in job.rests for _ in range(r.count)]
+    sheets = [_Shelved(*rest, top=job.margin) for rest in rests]
     for key, (x0, y0, x1, y1) in boxes:
         w, h = x1 - x0 + job.kerf, y1 - y0 + job.kerf
-        shelf = next((s for s in shelves if s[3] + w <= wide + 1e-9 and h <= s[2] - s[1] + 1e-9), None)
+        spot = next((s for sheet in sheets if (s := sheet.spot(job, w, h))), None)
+        if spot is None:
+            sheets.append(_Shelved("", job.width, job.height, top=job.margin))
+            spot = sheets[-1].spot(job, w, h)
+        if spot is not None:
+            sheet, x, y = spot
+            sheet.spots.append(Placement(key, turns[key], x - x0, y - y0))
+    used = [s for s in sheets if s.spots]
+    return SheetLayout(job, tuple(tuple(s.spots) for s in used), on=tuple(s.rest for s in used))
+
+
+@dataclass
+class _Shelved:
+    """A sheet that is filled shelf by shelf: which leftover it is, its size, how far up the shelves go,
+    and of each its foot, its top, how far along it is filled."""
+
+    rest: str
+    width: float
+    height: float
+    top: float
+    shelves: list[list[float]] = field(default_factory=list)
+    spots: list[Placement] = field(default_factory=list)
+
+    def spot(self, job: SheetJob, w: float, h: float) -> tuple[_Shelved, float, float] | None:
+        """Where a box of this size, its kerf with it, goes next; taken from then on."""
+        wide, high = self.width - job.margin + job.kerf, self.height - job.margin + job.kerf
+        shelf = next((s for s in self.shelves if s[2] + w <= wide + 1e-9 and h <= s[1] - s[0] + 1e-9), None)
         if shelf is None:
-            tops = {int(s[0]): s[2] for s in shelves}
-            at = next((n for n, top in tops.items() if top + h <= high + 1e-9), len(sheets))
-            if at == len(sheets):
-                sheets.append([])
-            foot = tops.get(at, job.margin)
-            shelf = [at, foot, foot + h, job.margin]
-            shelves.append(shelf)
-        sheets[int(shelf[0])].append(Placement(key, turns[key], shelf[3] - x0, shelf[1] - y0))
-        shelf[3] += w
-    return SheetLayout(job, tuple(tuple(s) for s in sheets))
+            if self.top + h > high + 1e-9 or job.margin + w > wide + 1e-9:
+                return None
+            shelf = [self.top, self.top + h, job.margin]
+            self.shelves.append(shelf)
+            self.top += h
+        shelf[2] += w
+        return self, shelf[2] - w, shelf[0]
 
 
 def _bounds(blank: Blank, rotation: int) -> tuple[float, float, float, float]:
@@ -175,7 +236,8 @@ def _bounds(blank: Blank, rotation: int) -> tuple[float, float, float, float]:
 
 def _fits_alone(job: SheetJob, blank: Blank, rotation: int) -> bool:
     x0, y0, x1, y1 = _bounds(blank, rotation)
-    return x1 - x0 <= job.width - 2 * job.margin + 1e-9 and y1 - y0 <= job.height - 2 * job.margin + 1e-9
+    edges = 2 * job.margin - 1e-9
+    return any(x1 - x0 <= wide - edges and y1 - y0 <= high - edges for wide, high in job.sizes)
 
 
 def _turns(job: SheetJob, upright: bool) -> dict[str, int]:
@@ -208,20 +270,27 @@ def lay_out(job: SheetJob, quick: bool = False) -> SheetLayout:
         return SheetLayout(job, (), unplaced)
     lying = _turns(inner, False)
     if quick:
-        return SheetLayout(job, _shelves(inner, lying).sheets, unplaced, settled=False)
+        counted = _shelves(inner, lying)
+        return SheetLayout(job, counted.sheets, unplaced, settled=False, on=counted.on)
     best = Search(_as_cut(inner), Budget(WORK)).run()
     sheets = (
         tuple(Placement(x.part, round(x.rotation), x.x, x.y, x.flipped) for x in b.lays) for b in best.bins
     )
-    return SheetLayout(job, tuple(sheets), (*unplaced, *best.unplaced))
+    on = tuple("" if b.stock == BOUGHT else b.stock for b in best.bins)
+    return SheetLayout(job, tuple(sheets), (*unplaced, *best.unplaced), on=on)
 
 
 def _as_cut(job: SheetJob) -> CutJob:
     """The job as one among many kinds of stock: as few sheets as can be, whatever they cost."""
-    sheet = Stock(
-        job.stock, ((0.0, 0.0), (job.width, 0.0), (job.width, job.height), (0.0, job.height)), cost=1.0
-    )
+
+    def stock(name: str, wide: float, high: float, cost: float, count: int | None) -> Stock:
+        return Stock(name, ((0.0, 0.0), (wide, 0.0), (wide, high), (0.0, high)), (), cost, count)
+
+    stocks = [stock(BOUGHT, job.width, job.height, 1.0, None)]
+    stocks += [stock(r.id, r.width, r.height, 0.0, r.count) for r in job.rests]
     parts = (
         Part(b.id, b.outline, b.holes, 1, tuple(float(r) for r in b.rotations), b.flip) for b in job.blanks
     )
-    return CutJob(job.stock, (sheet,), tuple(parts), kerf=job.kerf, margin=job.margin)
+    return CutJob(
+        job.stock, tuple(stocks), tuple(parts), kerf=job.kerf, margin=job.margin, straight=job.straight
+    )

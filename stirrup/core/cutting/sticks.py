@@ -23,8 +23,17 @@ class Piece:
 
 
 @dataclass(frozen=True)
+class RestStick:
+    """A leftover of a stick: length [m], how many alike."""
+
+    id: str
+    length: float
+    count: int = 1
+
+
+@dataclass(frozen=True)
 class StickJob:
-    """Pieces to cut from sticks of one length [m]; kerf and trim at each end [m]."""
+    """Pieces to cut from sticks of one length [m]; kerf and trim at each end [m]; leftovers first."""
 
     stock: str
     length: float
@@ -32,12 +41,14 @@ class StickJob:
     price: Decimal = Decimal(0)
     kerf: float = 0.003
     trim: float = 0.005
+    rests: tuple[RestStick, ...] = ()
 
 
 @dataclass(frozen=True)
 class StickLayout:
     """Bars with the ids of their pieces; `proven` when no cheaper layout exists; not settled: first
-    fit, for now."""
+    fit, for now. on: for each bar the leftover that it is, empty for one that is bought; bound: bars that
+    have to be bought at least."""
 
     job: StickJob
     bars: tuple[tuple[str, ...], ...]
@@ -45,31 +56,46 @@ class StickLayout:
     proven: bool
     unplaced: tuple[str, ...] = ()
     settled: bool = True
+    on: tuple[str, ...] = ()
+
+    def rest(self, number: int) -> str:
+        """The leftover that a bar is, by its id; empty for one that is bought. Counted from 0."""
+        return self.on[number] if self.on else ""
+
+    def length(self, number: int) -> float:
+        """Length of a bar [m]; counted from 0."""
+        return {r.id: r.length for r in self.job.rests}.get(self.rest(number), self.job.length)
+
+    @property
+    def bought(self) -> int:
+        """How many bars have to be bought."""
+        return sum(not self.rest(k) for k in range(len(self.bars)))
 
     @property
     def cost(self) -> Decimal:
-        return self.job.price * len(self.bars)
+        return self.job.price * self.bought
 
 
 def _whole(length_m: float) -> int:
     return math.ceil(length_m * TENTH_MM - 1e-6)
 
 
-def _first_fit(sizes: list[int], demand: list[int], room: int) -> list[tuple[int, ...]]:
-    """First-fit decreasing: an answer at once, and starting columns."""
-    bars: list[tuple[int, list[int]]] = []
+def _first_fit(sizes: list[int], demand: list[int], rooms: list[int]) -> list[tuple[int, tuple[int, ...]]]:
+    """First-fit decreasing, an answer at once: for each bar which room it is, and how many of each size.
+
+    rooms: of a bar that is bought, then of each leftover.
+    """
+    bars = [(n, room, [0] * len(sizes)) for n, room in enumerate(rooms) if n]
     for k, size in enumerate(sizes):
         for _ in range(demand[k]):
-            for n, (left, counts) in enumerate(bars):
-                if size <= left:
-                    counts[k] += 1
-                    bars[n] = (left - size, counts)
-                    break
-            else:
-                counts = [0] * len(sizes)
-                counts[k] = 1
-                bars.append((room - size, counts))
-    return [tuple(counts) for _, counts in bars]
+            at = next((n for n, (_, left, _) in enumerate(bars) if size <= left), None)
+            if at is None:
+                at = len(bars)
+                bars.append((0, rooms[0], [0] * len(sizes)))
+            which, left, counts = bars[at]
+            counts[k] += 1
+            bars[at] = (which, left - size, counts)
+    return [(which, tuple(counts)) for which, _, counts in bars if any(counts)]
 
 
 def _least(sizes: list[int], demand: list[int], room: int) -> int:
@@ -91,18 +117,23 @@ def _least(sizes: list[int], demand: list[int], room: int) -> int:
 
 
 def lay_out_sticks(job: StickJob, quick: bool = False) -> StickLayout:
-    """Fewest bars for the job; `quick` takes first-fit decreasing as it comes.
+    """Fewest bars to buy for the job; `quick` takes first-fit decreasing as it comes.
 
     Pieces longer than a bar are listed as unplaced.
     """
     kerf = _whole(job.kerf)
+    rests = [r for r in job.rests for _ in range(r.count)]
     # with one kerf added to every piece and to the bar, the sum rule becomes plain
-    room = math.floor((job.length - 2 * job.trim) * TENTH_MM + 1e-6) + kerf
+    rooms = [
+        math.floor((length - 2 * job.trim) * TENTH_MM + 1e-6) + kerf
+        for length in (job.length, *(r.length for r in rests))
+    ]
     waiting: dict[int, list[str]] = {}
     unplaced = []
     for piece in job.pieces:
         size = _whole(piece.length) + kerf
-        if size > room:
+        # what only a leftover is long enough for may find it taken
+        if size > rooms[0]:
             unplaced.append(piece.id)
         else:
             waiting.setdefault(size, []).append(piece.id)
@@ -110,29 +141,46 @@ def lay_out_sticks(job: StickJob, quick: bool = False) -> StickLayout:
         return StickLayout(job, (), 0, True, tuple(unplaced))
     sizes = sorted(waiting, reverse=True)
     demand = [len(waiting[s]) for s in sizes]
-    least = _least(sizes, demand, room)
-    chosen = _first_fit(sizes, demand, room)
-    proven = len(chosen) == least
-    if not proven and not quick:
-        counted = Counted(tuple(sizes), tuple(demand), (room,), (1.0,), (math.inf,))
-        bars, _, bound = whole_bars(counted)
-        chosen = min(chosen, [pattern for _, pattern in bars], key=len)
-        least = max(least, math.ceil(bound - 1e-6))
-        proven = len(chosen) == least
-    out: list[tuple[str, ...]] = []
-    for pattern in chosen:
+    chosen, least, proven = _chosen(sizes, demand, rooms, quick)
+    bars: list[tuple[str, tuple[str, ...]]] = []
+    for which, pattern in chosen:
         bar = [waiting[s].pop(0) for s, n in zip(sizes, pattern, strict=True)
                for _ in range(min(n, len(waiting[s])))]  # fmt: skip
         if bar:
-            out.append(tuple(bar))
-    return StickLayout(job, tuple(out), least, proven, tuple(unplaced), proven or not quick)
+            bars.append((rests[which - 1].id if which else "", tuple(bar)))
+    return StickLayout(
+        job, tuple(b for _, b in bars), least, proven, tuple(unplaced), proven or not quick,
+        tuple(on for on, _ in bars),
+    )  # fmt: skip
 
 
-def left_over_m(layout: StickLayout, bar: tuple[str, ...]) -> float:
-    """What remains of a bar after its pieces, kerfs and one trim [m]."""
+def _chosen(
+    sizes: list[int], demand: list[int], rooms: list[int], quick: bool
+) -> tuple[list[tuple[int, tuple[int, ...]]], int, bool]:
+    """The bars, how many have to be bought at least, and whether these are no more."""
+    chosen = _first_fit(sizes, demand, rooms)
+    bought = sum(which == 0 for which, _ in chosen)
+    if len(rooms) == 1:
+        least = _least(sizes, demand, rooms[0])
+    else:
+        length = sum(s * d for s, d in zip(sizes, demand, strict=True)) - sum(rooms[1:])
+        least = max(0, math.ceil(length / rooms[0]))
+    if bought > least and not quick:
+        costs = (1.0, *(0.0 for _ in rooms[1:]))
+        most = (math.inf, *(1.0 for _ in rooms[1:]))
+        bars, left, bound = whole_bars(Counted(tuple(sizes), tuple(demand), tuple(rooms), costs, most))
+        if not any(left) and sum(which == 0 for which, _ in bars) < bought:
+            chosen = bars
+        least = max(least, math.ceil(bound - 1e-6))
+        bought = sum(which == 0 for which, _ in chosen)
+    return chosen, least, bought == least
+
+
+def left_over_m(layout: StickLayout, number: int) -> float:
+    """What remains of a bar after its pieces, kerfs and one trim [m]; bars are counted from 0."""
     lengths = {p.id: p.length for p in layout.job.pieces}
     job = layout.job
-    return job.length - job.trim - sum(lengths[i] + job.kerf for i in bar)
+    return layout.length(number) - job.trim - sum(lengths[i] + job.kerf for i in layout.bars[number])
 
 
 def counted(bars: tuple[tuple[str, ...], ...]) -> Counter[str]:

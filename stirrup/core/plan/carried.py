@@ -23,7 +23,8 @@ def named_by(thing: Any) -> Iterator[str]:
 def missing_in(plan: Plan, catalogue: Catalogue) -> list[Entry]:
     """Entries that a plan names and does not carry yet; those that nobody knows are left out."""
     known = {e.id for e in plan.catalogue.entries}
-    wanted = dict.fromkeys(i for f in plan.fittings for i in named_by(f) if i not in known)
+    naming = (*plan.fittings, *plan.cutting.sheets, *plan.cutting.sticks)
+    wanted = dict.fromkeys(i for f in naming for i in named_by(f) if i not in known)
     return [catalogue.entries[i] for i in wanted if i in catalogue.entries]
 
 
@@ -51,7 +52,7 @@ def carried(plan: Plan, catalogue: Catalogue) -> Plan:
 def carrying(plan: Plan, catalogue: Catalogue, change: AnyChange) -> AnyChange:
     """The change, and with it the entries that the plan names from then on."""
     parts = change.changes if isinstance(change, Together) else (change,)
-    if not any(group == "fittings" for group, *_ in touches(change)):
+    if not any(group in ("fittings", "cutting") for group, *_ in touches(change)):
         return change
     after = apply(plan, change)
     new = carried(after, catalogue)

@@ -26,6 +26,7 @@ from stirrup.core.kinds.registry import (
 from stirrup.core.parts.entries import AnyEntry, Material
 from stirrup.core.plan.arrangement import Arrangement, check_arrangement
 from stirrup.core.plan.cut import MOST_CUT, CutPart, check_cut
+from stirrup.core.plan.cutting import Cutting, check_rests
 from stirrup.core.plan.measured import Measured
 from stirrup.core.quantities import Angle, Density, Length, Mass, Money, Percent, Power
 
@@ -171,6 +172,7 @@ class Plan(Document):
     schools: Schools = Schools()
     arrangement: Arrangement = Arrangement()
     cut: tuple[CutPart, ...] = Field((), max_length=MOST_CUT)
+    cutting: Cutting = Cutting()
     catalogue: Carried = Carried()
 
     @model_validator(mode="after")
@@ -188,6 +190,7 @@ class Plan(Document):
                         "each id may be used once"
                     )
                 named[thing.id] = f"{group}[{k}]"
+        check_rests(self.cutting)
         tanks = {t.id for t in self.tanks}
         seen: set[str] = set()
         for k, case in enumerate(self.cases):

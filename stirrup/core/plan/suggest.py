@@ -103,6 +103,19 @@ def new_gear(plan: Plan) -> AddThing:
     return AddThing(path=("wishes", "gear"), value=value)
 
 
+def new_sheet_rest(plan: Plan, stock: str) -> AddThing:
+    """A leftover of a sheet, of a size to be typed over."""
+    id_ = _free({r.id for r in plan.cutting.rests}, "rest")
+    value: dict[str, Any] = {"id": id_, "stock": stock, "width": 0.6, "height": 0.4}
+    return AddThing(path=("cutting", "sheets"), value=value)
+
+
+def new_stick_rest(plan: Plan, stock: str) -> AddThing:
+    """A leftover of a stick, of a length to be typed over."""
+    id_ = _free({r.id for r in plan.cutting.rests}, "rest")
+    return AddThing(path=("cutting", "sticks"), value={"id": id_, "stock": stock, "length": 1.0})
+
+
 def own_case(plan: Plan, case: LoadCase) -> AddThing:
     """A case that follows the plan, copied into the plan to be changed; the standard one stays."""
     if case.name in RESERVED:

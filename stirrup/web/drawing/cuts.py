@@ -29,13 +29,14 @@ def sheet_svg(
     """One sheet with its panels as they lie, grain along the length. wide: on the page [px]; done: ids of
     what is cut already; bends: of folded panels, by their keys."""
     width, size = WIDTH, type_of(WIDTH, wide)
-    job = layout.job
-    scale = (width - 8 - 2 * size) / job.width
-    height = job.height * scale + 6 + 2.2 * size
-    canvas = Canvas(width, height, (8.0, job.height * scale + 6), scale, "sheet",
+    job, (long, high) = layout.job, layout.size(number)
+    # a leftover is drawn at the scale of a sheet
+    scale = (width - 8 - 2 * size) / max(w for w, _ in job.sizes)
+    height = high * scale + 6 + 2.2 * size
+    canvas = Canvas(width, height, (8.0, high * scale + 6), scale, "sheet",
                     f"Sheet {number + 1} of {len(layout.sheets)}", wide_px=wide)  # fmt: skip
     hatch = stock.stuff.kind
-    canvas.path([(0, 0), (job.width, 0), (job.width, job.height), (0, job.height)], "sheet-edge")
+    canvas.path([(0, 0), (long, 0), (long, high), (0, high)], "sheet-edge")
     blanks = {b.id: b for b in job.blanks}
     for placement in layout.sheets[number]:
         shape = placed(blanks[placement.blank], placement)
@@ -51,11 +52,11 @@ def sheet_svg(
         middle = _label_spot(shape)
         canvas.label(middle, f"{label}, cut" if cut else label, "label" if cut else "label strong")
     base = -1.2 * size / scale
-    canvas.dimension(0, job.width, base, units)
-    x, y = canvas.at(job.width, job.height / 2)
+    canvas.dimension(0, long, base, units)
+    x, y = canvas.at(long, high / 2)
     canvas.parts.append(
         f'<text class="dim-text" text-anchor="middle" transform="translate({x + 0.8 * size:.1f} {y:.1f}) '
-        f'rotate(90)">{svg_length(job.height, units)}</text>'
+        f'rotate(90)">{svg_length(high, units)}</text>'
     )
     return canvas.svg()
 
@@ -83,7 +84,7 @@ def stick_svg(
     is cut already."""
     width, size = WIDTH, type_of(WIDTH, wide)
     job = layout.job
-    scale = (width - 20) / job.length
+    scale = (width - 20) / max(job.length, *(r.length for r in job.rests), 0.0)
     high = 1.5 * size
     row = high + 12
     canvas = Canvas(width, row * len(layout.bars) + 6, (8.0, 0.0), scale, "sticks",
@@ -92,7 +93,7 @@ def stick_svg(
     for k, bar in enumerate(layout.bars):
         y = 6 + k * row
         canvas.parts.append(
-            f'<rect class="sheet-edge" x="8" y="{y:.1f}" width="{job.length * scale:.1f}" '
+            f'<rect class="sheet-edge" x="8" y="{y:.1f}" width="{layout.length(k) * scale:.1f}" '
             f'height="{high:.1f}"/>'
         )
         x = job.trim

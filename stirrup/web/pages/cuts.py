@@ -13,10 +13,12 @@ from stirrup.core.cutting.sticks import left_over_m
 from stirrup.core.fit.already import Part, differs, parts_of, ticked
 from stirrup.core.parts.model import Member, Panel
 from stirrup.core.plan.cut import CutPart
+from stirrup.core.plan.cutting import SheetRest
 from stirrup.core.plan.things import title_of
 from stirrup.core.units import write_length
 from stirrup.web import links
 from stirrup.web.drawing.cuts import sheet_svg, stick_svg
+from stirrup.web.forms import fields_of
 from stirrup.web.gate import GateRoute
 from stirrup.web.pages.api import ChangeAsked, commit_change
 from stirrup.web.pages.frame import CaseName, OpenBuild, build_context, open_build
@@ -55,7 +57,7 @@ def cuts(request: Request, build_id: int, case: CaseName) -> Response:
             "layout": layout,
             "item": catalogue.section(layout.job.stock),
             "drawing": Markup(stick_svg(layout, labels, wide, done)),
-            "left": [left_over_m(layout, bar) for bar in layout.bars],
+            "left": [left_over_m(layout, k) for k in range(len(layout.bars))],
         }
         for layout in derived.sticks
     ]
@@ -64,8 +66,25 @@ def cuts(request: Request, build_id: int, case: CaseName) -> Response:
         "sheet_groups": sheets,
         "stick_groups": sticks,
         "lists": cut_lists(opened),
+        "places": {r.id: r.place for r in opened.plan.cutting.rests},
+        "tool_fields": fields_of(opened.plan.cutting, "cutting", units, {"sheets", "sticks"}, catalogue),
+        "rack": _rack(opened),
     }
     return render(request, "cuts.html", context)
+
+
+def _rack(opened: OpenBuild) -> list[dict[str, Any]]:
+    """The leftovers that are there for this boat, with the form of each and whether it is used."""
+    derived, out = opened.derived, list[dict[str, Any]]()
+    used = [on for sheet in derived.sheets for on in sheet.on]
+    used += [on for stick in derived.sticks for on in stick.on]
+    for rest in opened.plan.cutting.rests:
+        path = f"cutting/{'sheets' if isinstance(rest, SheetRest) else 'sticks'}/{rest.id}"
+        fields = fields_of(rest, path, opened.units, {"id"}, derived.catalogue)
+        entry = derived.catalogue.entries.get(rest.stock)
+        name = entry.name if entry else rest.stock
+        out.append({"path": path, "fields": fields, "name": name, "used": used.count(rest.id)})
+    return out
 
 
 def cut_lists(opened: OpenBuild) -> list[dict[str, Any]]:

@@ -3,13 +3,15 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import Any
+from typing import Any, Literal
 
 from fastapi import APIRouter
 from pydantic import BaseModel, Field
 
 from stirrup.core.arrange.palette import place as first_place
 from stirrup.core.arrange.removal import GOES, STAYS, guests, removal, removed
+from stirrup.core.derive import Derived
+from stirrup.core.parts.entries import Section, Sheet
 from stirrup.core.plan import suggest
 from stirrup.core.plan.changes import AddThing
 from stirrup.core.plan.copies import pasted, several
@@ -66,6 +68,15 @@ class Removal(Suggested):
     guests: list[Left] = []
 
 
+def _in_use(derived: Derived, which: Literal["sheets", "sticks"]) -> str:
+    """The stock of which most is cut; of none the first in the catalogue."""
+    if which == "sheets":
+        sheets = sorted(derived.sheets, key=lambda x: -len(x.job.blanks))
+        return sheets[0].job.stock if sheets else derived.catalogue.of(Sheet)[0].id
+    sticks = sorted(derived.sticks, key=lambda x: -len(x.job.pieces))
+    return sticks[0].job.stock if sticks else derived.catalogue.of(Section)[0].id
+
+
 @router.post("/builds/{build_id}/suggest", name="api_suggest")
 def suggest_thing(build_id: int, wanted: Wanted) -> Suggested:
     """A first size for whatever is to be placed, or the chosen things once more. Nothing is stored."""
@@ -88,6 +99,8 @@ def suggest_thing(build_id: int, wanted: Wanted) -> Suggested:
             plan, surface, opened.derived.footing.bottom_m, wanted.x, wanted.y
         ),
         "person": lambda: suggest.new_person(plan, case, surface),
+        "sheet-rest": lambda: suggest.new_sheet_rest(plan, _in_use(opened.derived, "sheets")),
+        "stick-rest": lambda: suggest.new_stick_rest(plan, _in_use(opened.derived, "sticks")),
     }
     if wanted.kind in makers:
         made = makers[wanted.kind]()

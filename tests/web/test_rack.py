@@ -1,0 +1,43 @@
+"""Tools and rack on the Cuts page."""
+
+import re
+
+from tests.web.test_cut_ticks import number
+
+
+def changed(site, build: int, **body):
+    answer = site.post(f"/api/builds/{build}/changes", {"base": number(site, build), **body})
+    assert answer.status_code == 200, answer.text
+
+
+def test_a_leftover_is_added_sized_used_and_taken_off(site, build) -> None:
+    made = site.post(f"/api/builds/{build}/suggest", {"kind": "sheet-rest"}).json()["change"]
+    changed(site, build, change=made)
+    hostile, id_ = "<b>behind</b> the saw", made["value"]["id"]
+    for field, text in (("width", "3 m"), ("height", "2 m"), ("count", "9"), ("place", hostile)):
+        changed(site, build, typed={"path": f"cutting/sheets/{id_}/{field}", "text": text})
+    page = site.client.get(f"/b/{build}/cuts").text
+    assert re.search(r"0 sheets\s+to buy", page) and "from your rack" in page
+    assert "&lt;b&gt;behind&lt;/b&gt; the saw" in page and "<b>behind" not in page
+    taken = {"do": "remove", "path": ["cutting", "sheets", id_]}
+    changed(site, build, change=taken)
+    assert "from your rack" not in site.client.get(f"/b/{build}/cuts").text
+
+
+def test_a_stick_and_the_tools(site, build) -> None:
+    changed(
+        site,
+        build,
+        change=site.post(f"/api/builds/{build}/suggest", {"kind": "stick-rest"}).json()["change"],
+    )
+    changed(site, build, typed={"path": "cutting/kerf", "text": "1.5 mm"})
+    changed(site, build, typed={"path": "cutting/straight", "text": "on"})
+    page = site.client.get(f"/b/{build}/cuts").text
+    assert re.search(r"kerf\s+<span class=\"q\">1\.5 mm", page)
+    assert "Straight cuts only" in page and re.search(r'name="text"\s+value="on"\s+checked', page)
+
+
+def test_nonsense_is_refused_with_the_limit(site, build) -> None:
+    typed = {"path": "cutting/kerf", "text": "30 mm"}
+    answer = site.post(f"/api/builds/{build}/changes", {"base": number(site, build), "typed": typed})
+    assert answer.status_code == 422 and "20 mm" in answer.text.replace("\u202f", " ")

@@ -8,6 +8,7 @@ from fastapi import APIRouter, Query, Request
 from fastapi.responses import HTMLResponse, Response
 from markupsafe import Markup
 
+from stirrup.core.cutting.bevels import bevels
 from stirrup.core.cutting.marking_out import marked_out
 from stirrup.core.cutting.notes import panel_notes
 from stirrup.core.derive import Derived
@@ -47,6 +48,7 @@ def panel_page(request: Request, build_id: int, part: PartKey, case: CaseName) -
         **build_context(opened, request, "cuts", case),
         "panel": panel,
         "out": out,
+        "bevels": bevels(panel, out, opened.derived.surface.inside),
         "others": others,
         "letters": "ABCDEFGHJKLMNPQRSTUVWXYZ",
         "of": title_of(opened.plan, panel.fitting),

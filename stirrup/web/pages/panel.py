@@ -12,15 +12,21 @@ from stirrup.core.cutting.bevels import bevels
 from stirrup.core.cutting.marking_out import marked_out
 from stirrup.core.cutting.notes import panel_notes
 from stirrup.core.derive import Derived
+from stirrup.core.errors import CoreError
 from stirrup.core.parts.model import Panel
 from stirrup.core.plan.things import title_of
 from stirrup.core.units import write_length
 from stirrup.exchange.dxf import panel_dxf
+from stirrup.exchange.part_labels import PartLabel, labels_pdf
+from stirrup.exchange.template import Paper, template_pdf
 from stirrup.store.builds import NotThereError
+from stirrup.web import links
 from stirrup.web.drawing.panel import panel_view
 from stirrup.web.gate import GateRoute
 from stirrup.web.pages.files import download, file_name
 from stirrup.web.pages.frame import CaseName, build_context, open_build
+from stirrup.web.present import slug
+from stirrup.web.problems import Problem
 from stirrup.web.render import render
 from stirrup.web.screen import CURRENT
 
@@ -57,6 +63,48 @@ def panel_page(request: Request, build_id: int, part: PartKey, case: CaseName) -
         "drawing": Markup(panel_view(panel, out, opened.units, CURRENT.get().column)),
     }
     return render(request, "panel.html", context)
+
+
+@router.get("/b/{build_id}/template.pdf", name="template_file", include_in_schema=False)
+def template_file(build_id: int, part: PartKey, paper: Paper = "a4") -> Response:
+    """A panel at true size, on tiles of paper or on a roll."""
+    opened = open_build(build_id)
+    panel, _ = _panel(opened.derived, part)
+    out = marked_out(panel, inches=opened.units.length != "mm")
+    title = f"{opened.plan.name}, revision {opened.stored.number}"
+    try:
+        file = template_pdf(panel, out, title, paper)
+    except CoreError as error:
+        raise Problem(422, "Too large for this paper", error.message, place="paper") from None
+    return download(
+        file, "application/pdf", file_name(f"{opened.plan.name}-{panel.label}-template", ".pdf")
+    )
+
+
+@router.get("/b/{build_id}/labels.pdf", name="label_file", include_in_schema=False)
+def label_file(request: Request, build_id: int) -> Response:
+    """A label for every part that is cut, with a code that opens its page."""
+    opened = open_build(build_id)
+    base, units = str(request.base_url).rstrip("/"), opened.units
+    labels = []
+    for built in opened.derived.built:
+        of = title_of(opened.plan, built.fitting)
+        for panel in built.panels:
+            u0, v0, u1, v1 = panel.polygon.bounds
+            size = f"{write_length(u1 - u0, units)} x {write_length(v1 - v0, units)}"
+            address = base + links.to("panel_page", build_id, part=panel.key)
+            lines = (of, size, panel.sheet.name, opened.plan.name)
+            labels.append(PartLabel(panel.label, panel.name, lines, address))
+        for member in built.members:
+            address = f"{base}{links.to('cuts', build_id)}#{slug(member.key)}"
+            lines = (of, write_length(member.length, units), member.section.name, opened.plan.name)
+            labels.append(PartLabel(member.label, member.name, lines, address))
+    if not labels:
+        raise Problem(
+            404, "There is nothing to label", "Nothing of this boat is cut yet; place a deck first."
+        )
+    file = labels_pdf(f"{opened.plan.name}, labels", labels)
+    return download(file, "application/pdf", file_name(f"{opened.plan.name}-labels", ".pdf"))
 
 
 @router.get("/b/{build_id}/panel.dxf", name="panel_file", include_in_schema=False)

@@ -7,7 +7,15 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from pydantic import ValidationError
 
-from stirrup.core.cutting.sheets import Blank, RestSheet, SheetJob, SheetLayout, faults, lay_out
+from stirrup.core.cutting.sheets import (
+    Blank,
+    RestSheet,
+    SheetJob,
+    SheetLayout,
+    faults,
+    lay_out,
+    straight_cuts,
+)
 from stirrup.core.cutting.sticks import Piece, RestStick, StickJob, lay_out_sticks, left_over_m
 from stirrup.core.plan.changes import AddThing, SetValue, apply, invert
 from stirrup.core.plan.cutting import Cutting, SheetRest, StickRest
@@ -75,6 +83,23 @@ def test_straight_cuts_may_need_a_sheet_more() -> None:
     for straight, needed in ((False, 1), (True, 2)):
         job = SheetJob("p", 1.0, 1.0, tuple(blanks), Decimal(1), 0.0, 0.0, straight=straight)
         assert len(lay_out(job).sheets) == needed
+
+
+def test_the_order_of_straight_cuts_with_the_fence() -> None:
+    # two of 1.0 x 0.5 beside one another on 2.44 x 1.22, edge 6 mm, kerf 3 mm
+    job = sheets(oblong("a", 1.0, 0.5), oblong("b", 1.0, 0.5), straight=True)
+    layout = lay_out(job)
+    cuts = straight_cuts(layout, 0)
+    freed = [round(c.fence, 6) for c, _ in cuts if not c.trims]
+    trimmed = [round(c.fence, 6) for c, _ in cuts if c.trims]
+    # a strip of 0.5 between two edges, or a column of 1.0 first; both parts of either are 1.0 x 0.5
+    assert max(c.stage for c, _ in cuts) <= 3 and set(freed) == {0.5, 1.0} and set(trimmed) == {0.006}
+    # the first piece that is kept has both or one of them on it, and each comes off by itself at last
+    held = [h for c, h in cuts if not c.trims]
+    assert sorted(held[0]) in (["a"], ["b"], ["a", "b"]) and {tuple(h) for h in held} >= {("a",), ("b",)}
+    assert all(h == [] for c, h in cuts if c.trims)
+    assert straight_cuts(lay_out(sheets(oblong("a", 1.0, 0.5))), 0) == ()
+    assert straight_cuts(lay_out(job, True), 0) == ()
 
 
 def test_a_fault_of_a_leftover_is_seen() -> None:

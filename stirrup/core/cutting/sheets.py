@@ -17,6 +17,7 @@ from stirrup.core.cutting import cut_job
 from stirrup.core.cutting.cut_job import CutJob, Part, Stock
 from stirrup.core.cutting.nest.fill import Budget
 from stirrup.core.cutting.nest.search import Search
+from stirrup.core.cutting.nest.stages import StraightCut, cuts_of
 from stirrup.core.document import Point2
 from stirrup.core.memo import kept_property
 from stirrup.core.parts.model import Ring
@@ -152,6 +153,19 @@ def line_placed(line: tuple[Point2, Point2], placement: Placement) -> tuple[Poin
                                placement.y)  # fmt: skip
     (a, b), (c, d) = there.coords
     return ((a, b), (c, d))
+
+
+def straight_cuts(layout: SheetLayout, number: int) -> tuple[tuple[StraightCut, list[str]], ...]:
+    """The cuts that take a sheet apart, from edge to edge, in their order, each with the blanks on the piece
+    that it takes off; sheets are counted from 0. Empty where the layout is not one for straight cuts, or
+    not settled yet."""
+    job = layout.job
+    if not job.straight or not layout.settled:
+        return ()
+    blanks = {b.id: b for b in job.blanks}
+    boxes = [tuple(placed(blanks[p.blank], p).bounds) for p in layout.sheets[number]]
+    cuts = cuts_of(boxes, (0.0, 0.0, *layout.size(number)), job.kerf) or ()
+    return tuple((c, [layout.sheets[number][k].blank for k in c.holds(boxes)]) for c in cuts)
 
 
 def faults(layout: SheetLayout) -> list[str]:

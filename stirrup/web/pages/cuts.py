@@ -9,6 +9,7 @@ from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from markupsafe import Markup
 
 from stirrup.core.cutting.notes import bends_of, member_notes, panel_notes
+from stirrup.core.cutting.sheets import straight_cuts
 from stirrup.core.cutting.sticks import left_over_m
 from stirrup.core.fit.already import Part, differs, parts_of, ticked
 from stirrup.core.parts.model import Member, Panel
@@ -49,6 +50,7 @@ def cuts(request: Request, build_id: int, case: CaseName) -> Response:
                 for k in range(len(layout.sheets))
             ],
             "labels": {b.id: b.label for b in layout.job.blanks},
+            "cuts": [straight_cuts(layout, k) for k in range(len(layout.sheets))],
         }
         for layout in derived.sheets
     ]

@@ -25,6 +25,17 @@ class StraightCut:
     fence: float
     trims: bool
 
+    def holds(self, boxes: Sequence[Rect]) -> list[int]:
+        """Which boxes lie on the piece that it takes off, by their numbers from 0; none of a trim."""
+        k, other = self.across, 1 - self.across
+        low, high = self.at - self.fence - TOUCH_M, self.at + TOUCH_M
+        return [
+            n
+            for n, b in enumerate(boxes)
+            if not self.trims and low <= b[k] and b[k + 2] <= high
+            and self.start - TOUCH_M <= b[other] and b[other + 2] <= self.end + TOUCH_M
+        ]  # fmt: skip
+
 
 def cuts_of(boxes: Sequence[Rect], whole: Rect, kerf: float) -> tuple[StraightCut, ...] | None:
     """The fewest stages of cuts that leave each box on its own; None where edge-to-edge cuts cannot.

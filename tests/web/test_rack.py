@@ -41,3 +41,28 @@ def test_nonsense_is_refused_with_the_limit(site, build) -> None:
     typed = {"path": "cutting/kerf", "text": "30 mm"}
     answer = site.post(f"/api/builds/{build}/changes", {"base": number(site, build), "typed": typed})
     assert answer.status_code == 422 and "20 mm" in answer.text.replace("\u202f", " ")
+
+
+def test_what_would_save_a_sheet_is_asked_for_and_takes_any_name(site, build) -> None:
+    # where layouts are not worked out beside the requests, asking works them out
+    page = site.client.get(f"/b/{build}/cuts/savings", params={"stock": "al-2.5"})
+    assert page.status_code == 200 and "nothing is stored until you take it" in page.text
+    for stock in ("nothing", "<b>", "x" * 100):
+        assert (
+            "Nothing that was tried"
+            in site.client.get(f"/b/{build}/cuts/savings", params={"stock": stock}).text
+        )
+    assert site.client.get(f"/b/{build}/cuts/savings", params={"stock": "x" * 101}).status_code == 422
+
+
+def test_templates_and_labels_come_as_files(site, build) -> None:
+    page = site.client.get(f"/b/{build}/cuts").text
+    part = re.search(r"cuts/panel\?part=([^\"&]+)", page)
+    assert part
+    for paper in ("a4", "letter", "roll-610", "roll-914"):
+        file = site.client.get(f"/b/{build}/template.pdf?part={part[1]}&paper={paper}")
+        assert file.status_code == 200 and file.content.startswith(b"%PDF-")
+    assert site.client.get(f"/b/{build}/template.pdf?part={part[1]}&paper=napkin").status_code == 422
+    assert site.client.get(f"/b/{build}/template.pdf?part=nothing").status_code == 404
+    labels = site.client.get(f"/b/{build}/labels.pdf")
+    assert labels.status_code == 200 and labels.content.startswith(b"%PDF-")

@@ -156,7 +156,7 @@ def line_placed(line: tuple[Point2, Point2], placement: Placement) -> tuple[Poin
 
 
 def straight_cuts(layout: SheetLayout, number: int) -> tuple[tuple[StraightCut, list[str]], ...]:
-    """The cuts that take a sheet apart, from edge to edge, in their order, each with the blanks on the piece
+    """The cuts that take a sheet apart, from edge to edge, in order, each with the blanks on the piece
     that it takes off; sheets are counted from 0. Empty where the layout is not one for straight cuts, or
     not settled yet."""
     job = layout.job

@@ -4,32 +4,37 @@ from __future__ import annotations
 
 from typing import Annotated, Any
 
-from fastapi import APIRouter, Form, Request
+from fastapi import APIRouter, Form, Query, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from markupsafe import Markup
 
 from stirrup.core.cutting.notes import bends_of, member_notes, panel_notes
 from stirrup.core.cutting.sheets import straight_cuts
 from stirrup.core.cutting.sticks import left_over_m
+from stirrup.core.derive import MEMO
 from stirrup.core.fit.already import Part, differs, parts_of, ticked
+from stirrup.core.memo import alone
 from stirrup.core.parts.model import Member, Panel
 from stirrup.core.plan.cut import CutPart
 from stirrup.core.plan.cutting import SheetRest
 from stirrup.core.plan.things import title_of
+from stirrup.core.savings import savings
 from stirrup.core.units import write_length
+from stirrup.store.shop import catalogue as catalogue_of
 from stirrup.web import links
 from stirrup.web.drawing.cuts import sheet_svg, stick_svg
 from stirrup.web.forms import fields_of
 from stirrup.web.gate import GateRoute
 from stirrup.web.pages.api import ChangeAsked, commit_change
 from stirrup.web.pages.frame import CaseName, OpenBuild, build_context, open_build
-from stirrup.web.present import slug
+from stirrup.web.present import change_json, slug
 from stirrup.web.render import render
 from stirrup.web.screen import CURRENT
 
 router = APIRouter(route_class=GateRoute)
 
 CUT, NOT_CUT = "cut", "not"
+StockId = Annotated[str, Query(max_length=100)]
 
 
 @router.get("/b/{build_id}/cuts", name="cuts", response_class=HTMLResponse, include_in_schema=False)
@@ -87,6 +92,24 @@ def _rack(opened: OpenBuild) -> list[dict[str, Any]]:
         name = entry.name if entry else rest.stock
         out.append({"path": path, "fields": fields, "name": name, "used": used.count(rest.id)})
     return out
+
+
+@router.get("/b/{build_id}/cuts/savings", name="savings", response_class=HTMLResponse,
+            include_in_schema=False)  # fmt: skip
+def savings_part(request: Request, build_id: int, stock: StockId) -> Response:
+    """What would save a sheet of one stock, found by trying: fetched when somebody asks."""
+    opened = open_build(build_id, settled=True)
+    own = catalogue_of(opened.who.shop_id)
+    key = ("savings", opened.plan.model_dump_json(), own.key, stock)
+    with alone():
+        rows = MEMO.get(key, lambda: savings(opened.derived, stock, own))
+    context = {
+        "rows": rows,
+        "changes": [change_json(s.change) if s.change is not None else "" for s in rows],
+        "units": opened.units,
+        "currency": opened.plan.wishes.currency,
+    }
+    return render(request, "partials/savings.html", context)
 
 
 def cut_lists(opened: OpenBuild) -> list[dict[str, Any]]:

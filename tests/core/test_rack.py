@@ -106,7 +106,7 @@ def test_a_fault_of_a_leftover_is_seen() -> None:
     task = sheets(oblong("a", 0.6, 0.4), rests=(RestSheet("r", 0.612, 0.412),))
     good = lay_out(task)
     moved = SheetLayout(task, ((type(good.sheets[0][0])("a", 0, 0.007, 0.006),),), on=("r",))
-    assert faults(moved) == ["a: over the margin of sheet 1"]
+    assert faults(moved) == ["piece 1: a: over the margin"]
 
 
 # ------------------------------------------------------------------ sticks

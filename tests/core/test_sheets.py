@@ -113,10 +113,10 @@ def test_the_check_sees_overlap_margin_turn_and_loss() -> None:
         return "; ".join(faults(SheetLayout(one, (spots,))))
 
     assert said(Placement("a", 0, 0.006, 0.006), Placement("b", 0, 0.006, 0.51)) == ""
-    assert "nearer than the kerf" in said(Placement("a", 0, 0.006, 0.006), Placement("b", 0, 0.006, 0.508))
+    assert "nearer than 3 mm" in said(Placement("a", 0, 0.006, 0.006), Placement("b", 0, 0.006, 0.508))
     assert "over the margin" in said(Placement("a", 0, 0.0, 0.006), Placement("b", 0, 0.006, 0.6))
     assert "turned by 90" in said(Placement("a", 90, 0.6, 0.1), Placement("b", 0, 1.2, 0.1))
-    assert "exactly once" in said(Placement("a", 0, 0.006, 0.006))
+    assert "lies once" in said(Placement("a", 0, 0.006, 0.006))
 
 
 def test_placement_turns_counter_clockwise_about_zero_then_shifts() -> None:

@@ -10,11 +10,11 @@ from dataclasses import dataclass, field, replace
 from decimal import Decimal
 
 from shapely import affinity
-from shapely.geometry import LineString, Polygon, box
-from shapely.strtree import STRtree
+from shapely.geometry import LineString, Polygon
 
 from stirrup.core.cutting import cut_job
-from stirrup.core.cutting.cut_job import CutJob, Part, Stock
+from stirrup.core.cutting.cut_job import Bin, CutJob, CutLayout, Lay, Part, Stock
+from stirrup.core.cutting.nest.check import faults_of
 from stirrup.core.cutting.nest.fill import Budget
 from stirrup.core.cutting.nest.search import Search
 from stirrup.core.cutting.nest.stages import StraightCut, cuts_of
@@ -24,7 +24,6 @@ from stirrup.core.parts.model import Ring
 
 WORK = 100  # units of a search that does not come to an end before: some tenths of a second
 BOUGHT = "to buy"  # what a sheet that is bought goes by among the leftovers; no id has a space
-TOUCH_M = 1e-7  # rounding allowed when a layout is checked
 
 
 @dataclass(frozen=True)
@@ -170,26 +169,11 @@ def straight_cuts(layout: SheetLayout, number: int) -> tuple[tuple[StraightCut, 
 
 def faults(layout: SheetLayout) -> list[str]:
     """What is wrong with a layout, in words; empty when it can be cut. Exact geometry."""
-    job, out = layout.job, []
-    blanks = {b.id: b for b in job.blanks}
-    counted = [p.blank for sheet in layout.sheets for p in sheet]
-    if sorted(counted + list(layout.unplaced)) != sorted(blanks):
-        out.append("not every blank is placed exactly once")
-    for number, sheet in enumerate(layout.sheets, start=1):
-        wide, high = layout.size(number - 1)
-        usable = box(job.margin, job.margin, wide - job.margin, high - job.margin)
-        shapes = [placed(blanks[p.blank], p) for p in sheet]
-        for p, shape in zip(sheet, shapes, strict=True):
-            if p.rotation % 360 not in blanks[p.blank].rotations:
-                out.append(f"{p.blank}: turned by {p.rotation}")
-            if not usable.buffer(TOUCH_M).covers(shape):
-                out.append(f"{p.blank}: over the margin of sheet {number}")
-        tree = STRtree(shapes)
-        for i, shape in enumerate(shapes):
-            for j in tree.query(shape.buffer(job.kerf)):
-                if i < j and shape.distance(shapes[j]) < job.kerf - TOUCH_M:
-                    out.append(f"{sheet[i].blank} and {sheet[j].blank}: nearer than the kerf")
-    return out
+    bins = (
+        Bin(layout.rest(k) or BOUGHT, tuple(Lay(p.blank, p.rotation, p.x, p.y, p.flipped) for p in sheet))
+        for k, sheet in enumerate(layout.sheets)
+    )
+    return faults_of(CutLayout(_as_cut(layout.job), tuple(bins), layout.unplaced))
 
 
 def _shelves(job: SheetJob, turns: dict[str, int]) -> SheetLayout:

@@ -19,6 +19,7 @@ PATHS = (
     "/b/{}/float/ledger?edit=start-battery", "/b/{}/float/compare", "/b/{}/float/capacity",
     "/b/{}/float/measured", "/b/{}/history", "/b/{}/history?number=1", "/b/{}/layout/marks",
     "/b/{}/layout/framing/bow-deck", "/b/{}/cuts/panel?part=bow-deck/skin/1",
+    "/b/{}/cuts/booklet?thing=bow-deck",
 )  # fmt: skip
 
 

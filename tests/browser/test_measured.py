@@ -19,6 +19,7 @@ DRAWN = (
 OTHERS = (
     "/", "/b/{}/layout", "/b/{}/layout?sel=console,hatch-tackle", "/b/{}/layout/marks",
     "/b/{}/layout/framing/bow-deck", "/b/{}/cuts/panel?part=bow-deck/skin/1",
+    "/b/{}/cuts/booklet?thing=bow-deck",
     "/b/{}/float/ledger", "/b/{}/float/ledger?edit=start-battery", "/b/{}/float/compare",
     "/b/{}/float/capacity", "/b/{}/float/measured", "/b/{}/money",
 )  # fmt: skip

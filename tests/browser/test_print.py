@@ -16,6 +16,7 @@ from tests.web.conftest import make_build
 PATHS = (
     "/b/{}/survey", "/b/{}/survey/condition", "/b/{}/layout", "/b/{}/layout/marks",
     "/b/{}/layout/framing/bow-deck", "/b/{}/cuts/panel?part=bow-deck/skin/1",
+    "/b/{}/cuts/booklet?thing=bow-deck",
     "/b/{}/float?case=one at the helm", "/b/{}/float/ledger", "/b/{}/float/compare",
     "/b/{}/float/capacity", "/b/{}/float/measured", "/b/{}/cuts", "/b/{}/money", "/b/{}/history",
 )  # fmt: skip

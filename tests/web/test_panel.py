@@ -4,7 +4,7 @@ import re
 
 import pytest
 
-from tests.boats import DECK, HATCH, skiff_plan
+from tests.boats import DECK, HATCH, derive, skiff_plan
 from tests.web.conftest import make_build
 
 
@@ -55,3 +55,21 @@ def test_names_are_text_and_units_the_readers(app, site) -> None:
     build = make_build(app, plan, units="in")
     page = site.client.get(f"/b/{build}/cuts/panel", params={"part": "deck/skin/1"}).text
     assert "<script>x" not in page and " in" in words(page)
+
+
+def test_a_booklet_holds_every_part_of_a_thing_or_of_everything(site, build) -> None:
+    page = site.client.get(f"/b/{build}/cuts/booklet").text
+    told = words(page)
+    # the deck of the skiff with its hatch: each panel once as a heading, each member once in a table
+    panels = [p.label for b in derive(skiff_plan(fittings=[DECK, HATCH])).built for p in b.panels]
+    for label in panels:
+        assert len(re.findall(rf'booklet-head">\s*{re.escape(label)} ', page)) == 1
+    assert "long point to long point" in told and "Ordinates" in told
+    one = site.client.get(f"/b/{build}/cuts/booklet", params={"thing": "hatch"}).text
+    assert 0 < one.count('class="booklet-panel"') < page.count('class="booklet-panel"') == len(panels)
+    nothing = site.client.get(f"/b/{build}/cuts/booklet", params={"thing": "<i>gone</i>"})
+    assert (
+        nothing.status_code == 200
+        and "Nothing of this is cut" in nothing.text
+        and "<i>gone" not in nothing.text
+    )

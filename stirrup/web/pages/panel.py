@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated
+from typing import Annotated, Any
 
 from fastapi import APIRouter, Query, Request
 from fastapi.responses import HTMLResponse, Response
@@ -10,10 +10,10 @@ from markupsafe import Markup
 
 from stirrup.core.cutting.bevels import bevels
 from stirrup.core.cutting.marking_out import marked_out
-from stirrup.core.cutting.notes import panel_notes
+from stirrup.core.cutting.notes import member_notes, panel_notes
 from stirrup.core.derive import Derived
 from stirrup.core.errors import CoreError
-from stirrup.core.parts.model import Panel
+from stirrup.core.parts.model import Member, Panel
 from stirrup.core.plan.things import title_of
 from stirrup.core.units import write_length
 from stirrup.exchange.dxf import panel_dxf
@@ -24,13 +24,14 @@ from stirrup.web import links
 from stirrup.web.drawing.panel import panel_view
 from stirrup.web.gate import GateRoute
 from stirrup.web.pages.files import download, file_name
-from stirrup.web.pages.frame import CaseName, build_context, open_build
+from stirrup.web.pages.frame import CaseName, OpenBuild, build_context, open_build
 from stirrup.web.present import slug
 from stirrup.web.problems import Problem
 from stirrup.web.render import render
 from stirrup.web.screen import CURRENT
 
 router = APIRouter(route_class=GateRoute)
+ThingId = Annotated[str, Query(max_length=60)]
 PartKey = Annotated[str, Query(max_length=200)]  # of a panel, as the cut list has it
 
 
@@ -49,20 +50,57 @@ def panel_page(request: Request, build_id: int, part: PartKey, case: CaseName) -
     """A panel with its dimensions, to be drawn on its sheet with tape and square."""
     opened = open_build(build_id)
     panel, others = _panel(opened.derived, part)
-    out = marked_out(panel, inches=opened.units.length != "mm")
     context = {
         **build_context(opened, request, "cuts", case),
         "panel": panel,
+        "row": _row(opened, panel),
+        "others": others,
+        "of": title_of(opened.plan, panel.fitting),
+    }
+    return render(request, "panel.html", context)
+
+
+def _row(opened: OpenBuild, panel: Panel) -> dict[str, Any]:
+    """Everything that is told of a panel to mark it out."""
+    out = marked_out(panel, inches=opened.units.length != "mm")
+    return {
+        "panel": panel,
         "out": out,
         "bevels": bevels(panel, out, opened.derived.surface.inside),
-        "others": others,
-        "letters": "ABCDEFGHJKLMNPQRSTUVWXYZ",
-        "of": title_of(opened.plan, panel.fitting),
-        "is_cut": any(c.id == part for c in opened.plan.cut),
+        "is_cut": any(c.id == panel.key for c in opened.plan.cut),
         "notes": panel_notes(panel, lambda x: write_length(x, opened.units)),
         "drawing": Markup(panel_view(panel, out, opened.units, CURRENT.get().column)),
     }
-    return render(request, "panel.html", context)
+
+
+@router.get("/b/{build_id}/cuts/booklet", name="booklet", response_class=HTMLResponse,
+            include_in_schema=False)  # fmt: skip
+def booklet_page(request: Request, build_id: int, case: CaseName, thing: ThingId = "") -> Response:
+    """Every part of a thing, or of the whole build, to be printed and taken to the saw."""
+    opened = open_build(build_id)
+    every = [b for b in opened.derived.built if b.panels or b.members]
+    chosen = [b for b in every if thing in ("", b.fitting)]
+    sections: dict[str, list[Member]] = {}
+    for built in chosen:
+        for member in built.members:
+            sections.setdefault(member.stock, []).append(member)
+
+    def length(value: float) -> str:
+        return write_length(value, opened.units)
+
+    sticks = [
+        ([{"member": x, "notes": member_notes(x, length)} for x in members], members[0].section)
+        for members in sections.values()
+    ]
+    context = {
+        **build_context(opened, request, "cuts", case),
+        "thing": thing,
+        "of": title_of(opened.plan, thing) if chosen and thing else "",
+        "things": [{"id": b.fitting, "name": title_of(opened.plan, b.fitting)} for b in every],
+        "sticks": sticks,
+        "rows": [_row(opened, panel) for b in chosen for panel in b.panels],
+    }
+    return render(request, "booklet.html", context)
 
 
 @router.get("/b/{build_id}/template.pdf", name="template_file", include_in_schema=False)

@@ -6,7 +6,7 @@ Layouts are remembered by what is cut, in the memory that is handed in.
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable, Sequence
+from collections.abc import Container, Iterable, Mapping, Sequence
 from functools import partial
 from typing import cast
 
@@ -39,21 +39,24 @@ def _layout(memo: Memo, job: Job, layouts: Layouts) -> Layout:
     return counted if counted.settled else settled_layout(memo, job, layouts, content) or counted
 
 
-def _blanks(built: Iterable[Built]) -> dict[str, list[Blank]]:
+def _blanks(built: Iterable[Built], finished: Container[str]) -> dict[str, list[Blank]]:
     by_stock: dict[str, list[Blank]] = {}
     for fitting in built:
         for p in fitting.panels:
+            if p.key in finished:
+                continue
             blank = Blank(p.key, p.label, p.outline, p.holes, p.rotations, p.flip)
             by_stock.setdefault(p.stock, []).append(blank)
     return by_stock
 
 
 def sheet_layouts(
-    memo: Memo, built: Iterable[Built], catalogue: Catalogue, layouts: Layouts, cutting: Cutting
-) -> tuple[SheetLayout, ...]:
+    memo: Memo, built: Iterable[Built], catalogue: Catalogue, layouts: Layouts, cutting: Cutting,
+    finished: Container[str],
+) -> tuple[SheetLayout, ...]:  # fmt: skip
     """Every panel on its stock; counted in shelves as long as the settled layout is not known."""
     out = []
-    for stock_id, blanks in _blanks(built).items():
+    for stock_id, blanks in _blanks(built, finished).items():
         stock = catalogue.sheet(stock_id)
         rests = (r for r in cutting.sheets if r.stock == stock_id)
         job = SheetJob(
@@ -66,12 +69,15 @@ def sheet_layouts(
 
 
 def stick_layouts(
-    memo: Memo, built: Iterable[Built], catalogue: Catalogue, layouts: Layouts, cutting: Cutting
-) -> tuple[StickLayout, ...]:
+    memo: Memo, built: Iterable[Built], catalogue: Catalogue, layouts: Layouts, cutting: Cutting,
+    finished: Container[str],
+) -> tuple[StickLayout, ...]:  # fmt: skip
     """Every member on its stock; first fit as long as the settled layout is not known."""
     by_stock: dict[str, list[Piece]] = {}
     for fitting in built:
         for m in fitting.members:
+            if m.key in finished:
+                continue
             by_stock.setdefault(m.stock, []).append(Piece(m.key, m.length))
     out = []
     for stock_id, pieces in by_stock.items():
@@ -102,12 +108,14 @@ Laid = tuple[tuple[SheetLayout, ...], tuple[StickLayout, ...], tuple[StickLayout
 
 
 def all_layouts(
-    memo: Memo, built: Sequence[Built], catalogue: Catalogue, layouts: Layouts, cutting: Cutting
+    memo: Memo, built: Sequence[Built], catalogue: Catalogue, layouts: Layouts, plan: Plan
 ) -> Laid:
-    """Sheets, sticks, and what is sold in bars, with what is cut from them."""
+    """Sheets, sticks, and what is sold in bars, with what is still to be cut from them."""
+    cutting = plan.cutting
+    finished = cutting.finished(c.id for c in plan.cut)
     return (
-        sheet_layouts(memo, built, catalogue, layouts, cutting),
-        stick_layouts(memo, built, catalogue, layouts, cutting),
+        sheet_layouts(memo, built, catalogue, layouts, cutting, finished),
+        stick_layouts(memo, built, catalogue, layouts, cutting, finished),
         bar_layouts(memo, built, layouts),
     )
 
@@ -117,9 +125,10 @@ def needs_of(
     sheets: Iterable[SheetLayout],
     sticks: Iterable[StickLayout],
     bars: Iterable[StickLayout],
+    opened: Mapping[str, int],
 ) -> tuple[Need, ...]:
-    """Stock from the layouts, everything else from the parts."""
-    uses: list[tuple[str, float, str, str]] = []
+    """Stock from the layouts and what of it is cut up already, everything else from the parts."""
+    uses = [(stock, float(count), "hardware", "") for stock, count in opened.items()]
     for layout in sheets:
         if layout.bought:
             for fitting in dict.fromkeys(b.id.split("/")[0] for b in layout.job.blanks):

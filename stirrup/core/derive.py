@@ -355,9 +355,9 @@ def _derive(
     wanted = [c for c in loaded if only is None or c.name in only]
     cases = _afloat(plan, vessel, planned, found, wanted, quick, ask)
     asked = _not_now if quick else layouts
-    sheets, sticks, bars = all_layouts(MEMO, built, catalogue, asked, plan.cutting)
+    sheets, sticks, bars = all_layouts(MEMO, built, catalogue, asked, plan)
     wishes = plan.wishes
-    needs = needs_of(built, sheets, sticks, bars)
+    needs = needs_of(built, sheets, sticks, bars, plan.cutting.opened)
     whole = bought_whole(plan, catalogue)
     every: tuple[Layout, ...] = (*sheets, *sticks, *bars)
     settled = not quick and all(s.settled for s in every)

@@ -66,3 +66,36 @@ def test_templates_and_labels_come_as_files(site, build) -> None:
     assert site.client.get(f"/b/{build}/template.pdf?part=nothing").status_code == 404
     labels = site.client.get(f"/b/{build}/labels.pdf")
     assert labels.status_code == 200 and labels.content.startswith(b"%PDF-")
+
+
+def shown_sheet(page: str) -> dict[str, str]:
+    """The first form that notes a sheet as cut."""
+    form = re.search(r'<form class="used".*?</form>', page, re.S)
+    assert form
+    return dict(re.findall(r'name="(base|stock|number|parts)"\s+value="([^"]*)"', form[0]))
+
+
+def test_a_sheet_is_noted_as_cut_and_laid_out_again(site, build) -> None:
+    page = settled_page(site, build)
+    sent = shown_sheet(page)
+    answer = site.form(f"/b/{build}/cuts/used", sent)
+    assert answer.status_code == 303 and answer.headers["location"].endswith("#cut-up")
+    page = site.client.get(f"/b/{build}/cuts").text
+    assert "Cut already" in page and "Lay out again" in page
+    # the same once more: by now another sheet has its number, or none
+    again = site.form(f"/b/{build}/cuts/used", sent)
+    assert again.status_code == 409 and "has changed since" in again.text
+    assert site.client.get(f"/b/{build}/cuts").text.count("Lay out again") == page.count("Lay out again")
+
+
+def settled_page(site, build: int) -> str:
+    """The Cuts page once its layouts are known: a file that needs them works them out."""
+    assert site.client.get(f"/b/{build}/cut-list.csv").status_code == 200
+    return site.client.get(f"/b/{build}/cuts").text
+
+
+def test_what_is_no_sheet_is_not_cut(site, build) -> None:
+    sent = shown_sheet(settled_page(site, build))
+    for wrong in ({"number": "9"}, {"stock": "<b>"}, {"parts": "deck/skin/1"}, {"parts": ""}):
+        assert site.form(f"/b/{build}/cuts/used", {**sent, **wrong}).status_code in (409, 422)
+    assert site.form(f"/b/{build}/cuts/used", {**sent, "number": "0"}).status_code == 422

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections import Counter
+from collections.abc import Iterable
 from typing import Annotated
 
 from pydantic import Field
@@ -9,8 +11,9 @@ from pydantic import Field
 from stirrup.core.document import LEAST_SIZE_M, Document, Id, StockRef
 from stirrup.core.quantities import Length
 
-MOST_RESTS, MOST_ALIKE = 100, 50
+MOST_RESTS, MOST_ALIKE, MOST_DONE, MOST_PARTS = 100, 50, 300, 300
 Side = Annotated[Length, Field(ge=LEAST_SIZE_M, le=20)]
+PartKey = Annotated[str, Field(min_length=1, max_length=100)]
 Alike = Annotated[int, Field(ge=1, le=MOST_ALIKE)]
 
 
@@ -38,8 +41,22 @@ class StickRest(Rest):
     length: Side = Field(title="Long")
 
 
+class CutUp(Document):
+    """A sheet or a stick that is cut: of which stock, whether it came from the rack, what was cut from it.
+
+    Its parts are not laid out again as long as they are noted as cut.
+    """
+
+    id: Id
+    stock: Id
+    own: bool = False
+    parts: tuple[Annotated[str, Field(min_length=1, max_length=100)], ...] = Field(
+        (), max_length=MOST_PARTS
+    )
+
+
 class Cutting(Document):
-    """The tools and the rack."""
+    """The tools, the rack, and what is cut up already."""
 
     kerf: Length = Field(
         0.003, ge=0, le=0.02, title="Saw cut in sheets",
@@ -55,6 +72,16 @@ class Cutting(Document):
     trim: Length = Field(0.005, ge=0, le=0.1, title="Trimmed off each end of a stick")
     sheets: tuple[SheetRest, ...] = Field((), max_length=MOST_RESTS)
     sticks: tuple[StickRest, ...] = Field((), max_length=MOST_RESTS)
+    done: tuple[CutUp, ...] = Field((), max_length=MOST_DONE)
+
+    @property
+    def opened(self) -> Counter[str]:
+        """How many sheets and sticks of each stock were bought and are cut up."""
+        return Counter(d.stock for d in self.done if not d.own)
+
+    def finished(self, noted: Iterable[str]) -> frozenset[str]:
+        """Parts that need no more stock: of those noted as cut, the ones whose sheet or stick is cut up."""
+        return frozenset(noted) & {key for d in self.done for key in d.parts}
 
     @property
     def rests(self) -> tuple[Rest, ...]:
@@ -66,6 +93,7 @@ def check_rests(cutting: Cutting) -> None:
     """Raise ValueError for an id that stands twice on the rack."""
     ids = [("sheets", k, r.id) for k, r in enumerate(cutting.sheets)]
     ids += [("sticks", k, r.id) for k, r in enumerate(cutting.sticks)]
+    ids += [("done", k, d.id) for k, d in enumerate(cutting.done)]
     seen: set[str] = set()
     for group, k, id_ in ids:
         if id_ in seen:

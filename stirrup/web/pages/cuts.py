@@ -13,6 +13,7 @@ from stirrup.core.cutting.sheets import straight_cuts
 from stirrup.core.cutting.sticks import left_over_m
 from stirrup.core.derive import MEMO
 from stirrup.core.fit.already import Part, differs, parts_of, ticked
+from stirrup.core.fit.cut_up import sheet_cut, stick_cut
 from stirrup.core.memo import alone
 from stirrup.core.parts.model import Member, Panel
 from stirrup.core.plan.cut import CutPart
@@ -28,12 +29,14 @@ from stirrup.web.gate import GateRoute
 from stirrup.web.pages.api import ChangeAsked, commit_change
 from stirrup.web.pages.frame import CaseName, OpenBuild, build_context, open_build
 from stirrup.web.present import change_json, slug
+from stirrup.web.problems import Problem
 from stirrup.web.render import render
 from stirrup.web.screen import CURRENT
 
 router = APIRouter(route_class=GateRoute)
 
 CUT, NOT_CUT = "cut", "not"
+NO_TOOLS = {"sheets", "sticks", "done"}  # of the fields of how things are cut
 StockId = Annotated[str, Query(max_length=100)]
 
 
@@ -74,10 +77,25 @@ def cuts(request: Request, build_id: int, case: CaseName) -> Response:
         "stick_groups": sticks,
         "lists": cut_lists(opened),
         "places": {r.id: r.place for r in opened.plan.cutting.rests},
-        "tool_fields": fields_of(opened.plan.cutting, "cutting", units, {"sheets", "sticks"}, catalogue),
+        "tool_fields": fields_of(opened.plan.cutting, "cutting", units, NO_TOOLS, catalogue),
         "rack": _rack(opened),
+        "cut_up": _cut_up(opened),
     }
     return render(request, "cuts.html", context)
+
+
+def _cut_up(opened: OpenBuild) -> list[dict[str, Any]]:
+    """Sheets and sticks that are cut already, with what was cut from them."""
+    entries, labels = opened.derived.catalogue.entries, {c.id: c.label for c in opened.plan.cut}
+    return [
+        {
+            "path": f"cutting/done/{d.id}",
+            "name": entries[d.stock].name if d.stock in entries else d.stock,
+            "own": d.own,
+            "parts": [labels[k] for k in d.parts if k in labels],
+        }
+        for d in opened.plan.cutting.done
+    ]
 
 
 def _rack(opened: OpenBuild) -> list[dict[str, Any]]:
@@ -140,6 +158,38 @@ def _row(opened: OpenBuild, part: Part, cut: CutPart | None) -> dict[str, Any]:
     notes = member_notes(part, length) if isinstance(part, Member) else panel_notes(part, length)
     known = None if cut is None else differs(part, cut)
     return {"part": part, "panel": isinstance(part, Panel), "notes": notes, "cut": known}
+
+
+@router.post("/b/{build_id}/cuts/used", name="used_form", include_in_schema=False)
+def used_form(
+    build_id: int,
+    base: Annotated[int, Form()],
+    stock: Annotated[str, Form(max_length=100)],
+    number: Annotated[int, Form(ge=1, le=1000)],
+    parts: Annotated[str, Form(max_length=40_000)],
+) -> Response:
+    """A sheet or a stick is cut as it was shown: `number` counts from 1, `parts` are its keys, one a line.
+
+    Where the layout is another one by now nothing is stored: somebody would note what he did not cut.
+    """
+    opened = open_build(build_id, settled=True)
+    plan, built = opened.plan, opened.derived.built
+    change, there = None, list[str]()
+    for sheet in opened.derived.sheets:
+        if sheet.job.stock == stock and number <= len(sheet.sheets):
+            there = [p.blank for p in sheet.sheets[number - 1]]
+            change = sheet_cut(plan, built, sheet, number - 1)
+    for stick in opened.derived.sticks:
+        if stick.job.stock == stock and number <= len(stick.bars):
+            there = list(stick.bars[number - 1])
+            change = stick_cut(plan, built, stick, number - 1)
+    if change is None or sorted(there) != sorted(parts.split()):
+        told = (
+            "Its layout has changed since this page was shown. Look at it again before you note it as cut."
+        )
+        raise Problem(409, "Not noted as cut", told)
+    commit_change(opened.who, build_id, ChangeAsked(base=base, change=change.model_dump(mode="json")))
+    return RedirectResponse(f"{links.to('cuts', build_id)}#cut-up", 303)
 
 
 @router.post("/b/{build_id}/cuts/ticks", name="tick_form", include_in_schema=False)

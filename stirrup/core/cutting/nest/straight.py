@@ -12,7 +12,7 @@ from dataclasses import dataclass, field
 
 import numpy as np
 import shapely
-from shapely.geometry import Polygon
+from shapely.geometry.base import BaseGeometry
 
 from stirrup.core.cutting.cut_job import CutJob, Lay, Part, Stock, turned
 from stirrup.core.cutting.nest.fill import Budget, Filled
@@ -59,18 +59,18 @@ def rectangle_of(job: CutJob, stock: Stock) -> Rect | None:
     free = stock.polygon.buffer(-job.margin_of(stock), join_style="mitre", mitre_limit=1e3)
     if free.is_empty:
         return None
-    return tuple(free.bounds) if stock.square else _largest_in(free)
+    return tuple(free.bounds) if stock.square else largest_rectangle(free)
 
 
-def _largest_in(free: Polygon) -> Rect | None:
-    """The largest rectangle whose corners lie on a grid, by heights over each row of it."""
+def largest_rectangle(free: BaseGeometry, grid_m: float = GRID_M) -> Rect | None:
+    """The largest rectangle along the axes whose corners lie on a grid, by heights over each row of it."""
     x0, y0, x1, y1 = free.bounds
-    columns, rows = int((x1 - x0) / GRID_M), int((y1 - y0) / GRID_M)
+    columns, rows = int((x1 - x0) / grid_m), int((y1 - y0) / grid_m)
     if columns < 1 or rows < 1:
         return None
-    x, y = np.meshgrid(x0 + np.arange(columns) * GRID_M, y0 + np.arange(rows) * GRID_M)
+    x, y = np.meshgrid(x0 + np.arange(columns) * grid_m, y0 + np.arange(rows) * grid_m)
     shapely.prepare(free)
-    inside = shapely.covers(free, shapely.box(x, y, x + GRID_M, y + GRID_M))
+    inside = shapely.covers(free, shapely.box(x, y, x + grid_m, y + grid_m))
     heights, best, most = np.zeros(columns + 1, dtype=np.int64), None, 0
     for row in range(rows):
         heights[:columns] = np.where(inside[row], heights[:columns] + 1, 0)
@@ -85,7 +85,7 @@ def _largest_in(free: Polygon) -> Rect | None:
     if best is None:
         return None
     a, b, c, d = best
-    return x0 + a * GRID_M, y0 + b * GRID_M, x0 + c * GRID_M, y0 + d * GRID_M
+    return x0 + a * grid_m, y0 + b * grid_m, x0 + c * grid_m, y0 + d * grid_m
 
 
 @dataclass

@@ -17,7 +17,7 @@ from stirrup.core.parts.model import Ring
 from stirrup.core.plan.explain import first_error
 from stirrup.exchange.jsontext import bytes_of, values_of
 
-MOST_BYTES, MOST_PIECES = 8_000_000, 3000
+MOST_BYTES, MOST_PIECES = 8_000_000, 1500
 FORMAT, LAYOUT, WHAT = "stirrup-cut-job", "stirrup-layout", "a cutting job"
 MM = 1000.0
 FURTHEST_MM = 1e5

@@ -9,6 +9,7 @@ from stirrup.core.cutting.cut_job import Bound, CutJob
 from stirrup.core.cutting.nest.shapes import usable
 
 SLACK = 1e-9
+MANY = 1e9  # pieces of one stock: as many as are wanted
 
 
 def bound_of(job: CutJob) -> Bound:
@@ -23,8 +24,8 @@ def bound_of(job: CutJob) -> Bound:
     most = np.array([np.inf if s.count is None else s.count for s in job.stocks])
     if not len(gives) or needed <= 0:
         return Bound(0, 0.0)
-    if float(np.sum(np.where(gives > 0, np.minimum(most, 1e9) * gives, 0.0))) < needed:
-        needed = float(np.sum(most * gives))
+    there = float(np.sum(np.minimum(most, MANY)[gives > 0] * gives[gives > 0]))
+    needed = min(needed, there)
     enough = scipy.optimize.LinearConstraint(gives[None, :], lb=needed * (1 - SLACK))
 
     def least(weights: list[float]) -> float:

@@ -28,6 +28,7 @@ from stirrup.core.cutting.nest.straight import StraightTable, rectangle_of
 # height of a strip [m], strips along y instead, how often it is looked at so: a finer look takes longer
 LOOKS = ((0.004, False, 0.8), (0.002, False, 0.1), (0.004, True, 0.08), (0.001, False, 0.02))
 STRAIGHT_LOOKS = ((0.001, False, 0.5), (0.001, True, 0.5))
+MANY = 300  # pieces to cut: from so many on an answer is wanted before their outlines are looked at
 MOST_EMPTIED = 3
 SHAKE = 0.35  # of a part's area, up or down, in the order of a new filling
 TILTS_M = (0.0, 0.0005, 0.004)  # for each strip: fills a corner rather than one end
@@ -82,9 +83,11 @@ class Search:
 
     # ------------------------------------------------------------------ filling
 
-    def refill(self, world: World, order: Sequence[int], used: Counter[int], tilt: float) -> Answer:
+    def refill(
+        self, table: Table | StraightTable, order: Sequence[int], used: Counter[int], tilt: float
+    ) -> Answer:
         """The items on stock that is left over from what is used, one piece after the other."""
-        table, used, filled, order = self.table(world), Counter(used), list[Filled](), list(order)
+        used, filled, order = Counter(used), list[Filled](), list(order)
         useless = set[int]()  # nothing of what is left goes on these, nor will it of less
         while order:
             tried = list[Filled]()
@@ -130,14 +133,19 @@ class Search:
     # ------------------------------------------------------------------ searching
 
     def firsts(self) -> Iterator[Answer]:
-        """Answers from a few orders, largest first in one sense or another, and from boxes."""
+        """Answers from a few orders, largest first in one sense or another, and from boxes; where there is
+        very much to cut, one from shelves comes before them."""
+        if len(self.areas) > MANY and not self.job.straight:
+            shelves = StraightTable.of(self.job, World(1.0), self.rooms)
+            lowest = sorted(range(len(self.areas)), key=lambda i: (-self.sizes[2][i], i))
+            yield self.refill(shelves, lowest, Counter(), 0.0)
         for world in self.worlds[:2] if self.job.straight else self.worlds[:1]:
             for sizes in self.sizes:
                 order = sorted(range(len(sizes)), key=lambda i: (-sizes[i], i))
-                found = self.refill(world, order, Counter(), 0.0)
+                found = self.refill(self.table(world), order, Counter(), 0.0)
                 if found.left and not self.job.straight:
                     used = Counter(f.stock for f in found.filled)
-                    rest = self.refill(self.worlds[-1], found.left, used, 0.0)
+                    rest = self.refill(self.table(self.worlds[-1]), found.left, used, 0.0)
                     found = Answer(found.filled + rest.filled, rest.left)
                 yield found
         for algorithm in STRAIGHT if self.job.straight else LOOSE:
@@ -163,7 +171,7 @@ class Search:
         order = sorted(items, key=lambda i: (-weight[i], i))
         kept = tuple(f for k, f in enumerate(filled) if k not in emptied)
         tilt = TILTS_M[int(rng.integers(len(TILTS_M)))]
-        again = self.refill(world, order, Counter(f.stock for f in kept), tilt)
+        again = self.refill(self.table(world), order, Counter(f.stock for f in kept), tilt)
         return replace(again, filled=kept + again.filled)
 
     def done(self, answer: Answer) -> bool:

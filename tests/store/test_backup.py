@@ -27,9 +27,9 @@ def photo() -> bytes:
 
 
 @pytest.fixture
-def yard(folder: Path) -> Server:
+def yard(begun: Path) -> Server:
     """A running yard with three revisions of a boat and one photo."""
-    server = Server(folder, 8721)
+    server = Server(begun, 8721)
     server.change(1, 3.05)
     number = server.change(2, 3.07)
     headers = {"X-CSRF-Token": server.token}
@@ -44,9 +44,9 @@ def yard(folder: Path) -> Server:
 
 
 @pytest.mark.slow
-def test_a_yard_comes_back_as_it_was_in_another_folder(yard: Server, folder: Path, tmp_path: Path) -> None:
+def test_a_yard_comes_back_as_it_was_in_another_folder(yard: Server, begun: Path, tmp_path: Path) -> None:
     file = tmp_path / "yard.zip"
-    done = keep(folder, "backup", str(file))
+    done = keep(begun, "backup", str(file))
     assert done.returncode == 0, done.stderr
     assert "3 boats, 7 revisions, 1 photos and scans" in done.stdout  # 1, 1 and 1 + 4 changes
     # it may be looked into without this program
@@ -59,13 +59,13 @@ def test_a_yard_comes_back_as_it_was_in_another_folder(yard: Server, folder: Pat
     yard.kill(signal.SIGINT)
 
     # not over the yard that is there, unless that is said; then it is put aside
-    refused = keep(folder, "restore", str(file))
+    refused = keep(begun, "restore", str(file))
     assert refused.returncode == 1 and "--over" in refused.stderr
-    done = keep(folder, "restore", str(file), "--over")
+    done = keep(begun, "restore", str(file), "--over")
     assert done.returncode == 0, done.stderr
-    aside = next(folder.glob("cluster-before-*"))
+    aside = next(begun.glob("cluster-before-*"))
     assert str(aside) in done.stdout and (aside / "postgres/PG_VERSION").exists()
-    server = Server(folder, 8721)
+    server = Server(begun, 8721)
     assert server.state() == before
     assert server.client.get("/b/1/photos/photo-1.jpg").content == picture
     # numbers go on where they were
@@ -75,30 +75,30 @@ def test_a_yard_comes_back_as_it_was_in_another_folder(yard: Server, folder: Pat
 
 @pytest.mark.slow
 def test_nothing_is_brought_back_into_a_yard_that_is_open(
-    yard: Server, folder: Path, tmp_path: Path
+    yard: Server, begun: Path, tmp_path: Path
 ) -> None:
     file = tmp_path / "yard.zip"
-    assert keep(folder, "backup", str(file)).returncode == 0
-    refused = keep(folder, "restore", str(file), "--over")
+    assert keep(begun, "backup", str(file)).returncode == 0
+    refused = keep(begun, "restore", str(file), "--over")
     assert refused.returncode == 1 and "stop it first" in refused.stderr
     assert yard.state()[0] == 5
     # nor is a backup written over another
-    again = keep(folder, "backup", str(file))
+    again = keep(begun, "backup", str(file))
     assert again.returncode == 1 and "is there already" in again.stderr
     yard.kill(signal.SIGINT)
 
 
 @pytest.mark.slow
-def test_a_damaged_backup_changes_nothing(yard: Server, folder: Path, tmp_path: Path) -> None:
+def test_a_damaged_backup_changes_nothing(yard: Server, begun: Path, tmp_path: Path) -> None:
     file, bent = tmp_path / "yard.zip", tmp_path / "bent.zip"
-    assert keep(folder, "backup", str(file)).returncode == 0
+    assert keep(begun, "backup", str(file)).returncode == 0
     yard.kill(signal.SIGINT)
     other = tmp_path / "other"
     with zipfile.ZipFile(file) as source, zipfile.ZipFile(bent, "w") as to:
         for name in source.namelist():
             content = source.read(name)
             to.writestr(name, content[:-1] + b"x" if name == "database.dump" else content)
-    for damaged, said in ((bent, "database.dump in the backup is damaged"), (folder / "x", "No such file")):
+    for damaged, said in ((bent, "database.dump in the backup is damaged"), (begun / "x", "No such file")):
         found = keep(other, "restore", str(damaged))
         assert found.returncode == 1 and said in found.stderr
     cut = tmp_path / "cut.zip"

@@ -24,25 +24,25 @@ from tests.store.servers import ROOT, Server, alive, begin, environment, postmas
 
 
 @pytest.mark.slow
-def test_nothing_acknowledged_is_lost(folder: Path) -> None:
-    server = Server(folder)
+def test_nothing_acknowledged_is_lost(begun: Path) -> None:
+    server = Server(begun)
     number = server.change(1, 3.05)
     number = server.change(number, 3.07)
 
     # the web process dies at once: the database stays and is taken over
     server.kill(signal.SIGKILL)
-    database = postmaster(folder)
+    database = postmaster(begun)
     assert alive(database)
-    server = Server(folder)
-    assert postmaster(folder) == database
+    server = Server(begun)
+    assert postmaster(begun) == database
     assert server.state() == (number, 3.07)
     number = server.change(number, 3.09)
 
     # the database dies at once: the next start recovers it
     server.kill(signal.SIGKILL)
     os.kill(database, signal.SIGKILL)
-    server = Server(folder)
-    assert postmaster(folder) != database
+    server = Server(begun)
+    assert postmaster(begun) != database
     assert server.state() == (number, 3.09)
 
     # undo still works after both
@@ -51,26 +51,26 @@ def test_nothing_acknowledged_is_lost(folder: Path) -> None:
     assert server.state() == (number + 1, 3.07)
 
     # Ctrl-C stops everything
-    database = postmaster(folder)
+    database = postmaster(begun)
     server.kill(signal.SIGINT)
     assert until(lambda: not alive(database))
 
 
 @pytest.mark.slow
 @pytest.mark.parametrize("how", [signal.SIGTERM, signal.SIGHUP])
-def test_being_asked_to_end_stops_the_database_too(folder: Path, how: signal.Signals) -> None:
-    server = Server(folder, 8621)
-    database = postmaster(folder)
+def test_being_asked_to_end_stops_the_database_too(begun: Path, how: signal.Signals) -> None:
+    server = Server(begun, 8621)
+    database = postmaster(begun)
     server.kill(how)
     assert server.process.returncode == 0
     assert until(lambda: not alive(database))
 
 
 @pytest.mark.slow
-def test_a_database_that_dies_under_the_pages_comes_back_by_itself(folder: Path) -> None:
-    server = Server(folder, 8631)
+def test_a_database_that_dies_under_the_pages_comes_back_by_itself(begun: Path) -> None:
+    server = Server(begun, 8631)
     number = server.change(1, 3.05)
-    old = postmaster(folder)
+    old = postmaster(begun)
     os.kill(old, signal.SIGKILL)
     seen: set[int] = set()
 
@@ -84,10 +84,10 @@ def test_a_database_that_dies_under_the_pages_comes_back_by_itself(folder: Path)
 
     assert until(healed, 20)
     assert seen <= {200, 503}
-    assert postmaster(folder) != old
+    assert postmaster(begun) != old
     assert server.state() == (number + 1, 3.07)
     # a form keeps what was typed while the database is away
-    os.kill(postmaster(folder), signal.SIGKILL)
+    os.kill(postmaster(begun), signal.SIGKILL)
     page = server.client.post(
         "/api/builds/1/entry", data={"csrf_token": server.token, "base": "2", "text": "3 ft 1",
                                      "path": "fittings/bow-deck/aft"}, headers={"Accept": "text/html"},
@@ -99,10 +99,10 @@ def test_a_database_that_dies_under_the_pages_comes_back_by_itself(folder: Path)
 
 
 @pytest.mark.slow
-def test_a_database_that_is_frozen_is_noticed_and_waited_for(folder: Path) -> None:
-    server = Server(folder, 8641)
+def test_a_database_that_is_frozen_is_noticed_and_waited_for(begun: Path) -> None:
+    server = Server(begun, 8641)
     number = server.change(1, 3.05)
-    database = postmaster(folder)
+    database = postmaster(begun)
     children = Path(f"/proc/{database}/task/{database}/children").read_text().split()
     everybody = [database, *map(int, children)]
     for process in everybody:
@@ -124,14 +124,14 @@ def test_a_database_that_is_frozen_is_noticed_and_waited_for(folder: Path) -> No
 
 
 @pytest.mark.slow
-def test_a_copied_folder_has_a_database_of_its_own(folder: Path) -> None:
-    server = Server(folder, 8651)
+def test_a_copied_folder_has_a_database_of_its_own(begun: Path) -> None:
+    server = Server(begun, 8651)
     number = server.change(1, 3.05)
     copy = Path(tempfile.mkdtemp(prefix="stirrup-copy-"))
     try:
         copy.chmod(0o755)
-        subprocess.run(["cp", "-a", f"{folder}/.", copy], check=True)
-        original = postmaster(folder)
+        subprocess.run(["cp", "-a", f"{begun}/.", copy], check=True)
+        original = postmaster(begun)
         other = Server(copy, 8652)
         assert postmaster(copy) not in (original, 0)
         assert other.state() == (number, 3.05)
@@ -150,18 +150,18 @@ def test_a_copied_folder_has_a_database_of_its_own(folder: Path) -> None:
 
 def test_of_starts_at_one_moment_all_sign_with_the_same_secret(tmp_path: Path) -> None:
     for round_ in range(40):
-        folder = tmp_path / str(round_)
+        begun = tmp_path / str(round_)
         together = threading.Barrier(6)
 
-        def ask(folder: Path = folder, together: threading.Barrier = together) -> str:
+        def ask(begun: Path = begun, together: threading.Barrier = together) -> str:
             together.wait()
-            return session_secret(folder)
+            return session_secret(begun)
 
         with ThreadPoolExecutor(6) as pool:
             answers = [x.result() for x in [pool.submit(ask) for _ in range(6)]]
         assert len(set(answers)) == 1 and len(answers[0]) >= 32
-        assert [x.name for x in folder.iterdir()] == ["session-secret"]
-        assert (folder / "session-secret").stat().st_mode & 0o777 == 0o600
+        assert [x.name for x in begun.iterdir()] == ["session-secret"]
+        assert (begun / "session-secret").stat().st_mode & 0o777 == 0o600
 
 
 @pytest.mark.slow
@@ -233,13 +233,13 @@ def test_half_a_cluster_is_put_aside_and_said(folder: Path) -> None:
 
 
 @pytest.mark.slow
-def test_a_start_that_cannot_succeed_says_why_soon(folder: Path) -> None:
-    server = Server(folder, 8691)
+def test_a_start_that_cannot_succeed_says_why_soon(begun: Path) -> None:
+    server = Server(begun, 8691)
     server.kill(signal.SIGINT)
-    (folder / "cluster/postgres/global/pg_control").write_bytes(b"x" * 8192)
+    (begun / "cluster/postgres/global/pg_control").write_bytes(b"x" * 8192)
     started = time.monotonic()
     found = subprocess.run(
-        [sys.executable, "-m", "stirrup.server", "--demo", "--port", "8691"], env=environment(folder),
+        [sys.executable, "-m", "stirrup.server", "--demo", "--port", "8691"], env=environment(begun),
         capture_output=True, text=True, timeout=60, check=False,
     )  # fmt: skip
     assert found.returncode == 1 and time.monotonic() - started < 20
@@ -247,11 +247,11 @@ def test_a_start_that_cannot_succeed_says_why_soon(folder: Path) -> None:
 
 
 @pytest.mark.slow
-def test_a_taken_port_is_passed_over_and_said(folder: Path) -> None:
+def test_a_taken_port_is_passed_over_and_said(begun: Path) -> None:
     with socket.socket() as taken:
         taken.bind(("127.0.0.1", 8701))
         taken.listen()
-        server = Server(folder, 8701)
+        server = Server(begun, 8701)
         assert "Port 8701 is taken" in server.said
         server.kill(signal.SIGINT)
 
@@ -267,13 +267,13 @@ def test_a_port_that_is_none_is_refused_in_words(text: str, tmp_path: Path) -> N
 
 
 @pytest.mark.slow
-def test_many_rounds_of_killing_lose_nothing(folder: Path, rounds: int) -> None:
+def test_many_rounds_of_killing_lose_nothing(begun: Path, rounds: int) -> None:
     """Web process, database, both, or the start itself, at moments drawn by a seed."""
     draw = random.Random(20261127)
     log = []
     acknowledged = (1, 0.0)
     for k in range(rounds):
-        server = Server(folder, 8711)
+        server = Server(begun, 8711)
         assert server.took_s < 20, server.said
         if k:
             assert server.state()[0] >= acknowledged[0]
@@ -283,17 +283,17 @@ def test_many_rounds_of_killing_lose_nothing(folder: Path, rounds: int) -> None:
             number = server.change(number, value)
             acknowledged = (number, value)
         how = draw.choice(("web", "database", "both", "start"))
-        database = postmaster(folder)
+        database = postmaster(begun)
         if how in ("database", "both"):
             os.kill(database, signal.SIGKILL)
         server.kill(signal.SIGKILL)
         if how == "start":
-            begun = begin(folder, 8711)
+            half = begin(begun, 8711)
             time.sleep(draw.uniform(0.05, 2.5))
-            begun.kill()
-            begun.wait()
-            begun.stdout.close()  # type: ignore[union-attr]
+            half.kill()
+            half.wait()
+            half.stdout.close()  # type: ignore[union-attr]
         log.append((how, round(server.took_s, 2)))
-    server = Server(folder, 8711)
+    server = Server(begun, 8711)
     assert server.state() == acknowledged, json.dumps(log)
     server.kill(signal.SIGINT)

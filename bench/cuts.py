@@ -21,6 +21,7 @@ from stirrup.core.cutting.nest.straight import rectangle_of
 from stirrup.core.parts.model import Ring
 
 WIDE, HIGH = 2.44, 1.22
+SETS = 8  # of members, drawn by a seed each
 
 
 def _box(w: float, h: float) -> Ring:
@@ -135,15 +136,21 @@ def run(table: Table) -> None:
         dearer = 100 * (layout.cost / boxes_cost(any_depth) - 1)
         table.add(f"{job.name}, straight cuts in 5 s, dearer than boxes by", 0, dearer, "%")
     for count, promised_s in ((60, 2.0), (90, 4.0)):
-        sticks, start = members(count), time.perf_counter()
-        bars = lay_out_bars(sticks)
-        table.add(f"{count} members, 3 lengths, 10 leftovers", promised_s, time.perf_counter() - start, "s")
-        table.add("  of these the cost is above its bound by", 0, bars.cost - bars.bound, "")
+        took, proven = list[float](), 0
+        for seed in range(SETS):
+            sticks, start = members(count, seed), time.perf_counter()
+            bars = lay_out_bars(sticks)
+            took.append(time.perf_counter() - start)
+            proven += bars.proven
+        table.add(
+            f"{count} members, 3 lengths, 10 leftovers, slowest of {SETS}", promised_s, max(took), "s"
+        )
+        table.add("  of these proven to be the cheapest", SETS, proven, "sets", least=True)
 
 
-def members(count: int) -> BarJob:
+def members(count: int, seed: int) -> BarJob:
     """Members of a frame in whole millimetres, bars of three lengths, ten leftovers."""
-    rng = Random(count)
+    rng = Random(1000 * count + seed)
     cut = tuple(Member(f"m{k}", rng.randint(250, 2600) / 1000) for k in range(count))
     bars = (BarStock("6.1", 6.1, 39.0), BarStock("3.05", 3.05, 21.0), BarStock("4", 4.0, 27.0))
     rests = tuple(BarStock(f"rest {k}", rng.randint(500, 2500) / 1000, 0.0, 1) for k in range(10))

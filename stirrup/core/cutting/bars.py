@@ -30,8 +30,8 @@ from stirrup.core.cutting.patterns import (
 TENTH_MM = 10_000  # lengths are counted in tenths of a millimetre: pieces rounded up, bars down
 MOST_PATTERNS = 4000
 COARSE = 10  # of these units to one, where a bound is not asked for
-SHAKEN = 3000
-SEARCH_S = 1.5  # of the integer programme; after it the answer stands unproven
+SHAKEN = 5000
+EXACT_S, SEARCH_S = 2.0, 0.8  # of the integer programme over all patterns, and over those found
 
 
 @dataclass(frozen=True)
@@ -146,7 +146,7 @@ def whole_bars(
     every = all_patterns(job, MOST_PATTERNS)
     if every is not None:
         columns = Columns(job, dict.fromkeys(every))
-        chosen, best = columns.chosen(SEARCH_S)
+        chosen, best = columns.chosen(EXACT_S)
         if chosen is not None and best:
             return chosen, [0] * len(left), job.cost(chosen)
     return _searched(job, bars, left, bound, stop)

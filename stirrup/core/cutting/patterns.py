@@ -19,7 +19,7 @@ ROUNDS = 300
 HAIR = 1e-7
 PASSES = 40  # of choosing bars one after the other by what pieces are worth
 NOISE = 0.3  # in what they are worth then
-MOST_EMPTIED = 4
+MOST_EMPTIED = 5
 SHAKE = 0.25  # of what a piece is worth, or a power of it, when a few bars are cut anew
 
 

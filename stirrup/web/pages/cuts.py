@@ -68,6 +68,8 @@ def cuts(request: Request, build_id: int, case: CaseName) -> Response:
             "item": catalogue.section(layout.job.stock),
             "drawing": Markup(stick_svg(layout, labels, wide, done)),
             "left": [left_over_m(layout, k) for k in range(len(layout.bars))],
+            "labels": labels,
+            "lengths": {piece.id: piece.length for piece in layout.job.pieces},
         }
         for layout in derived.sticks
     ]

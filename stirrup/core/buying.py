@@ -120,6 +120,11 @@ def all_layouts(
     )
 
 
+def opened_stock(plan: Plan, catalogue: Catalogue) -> dict[str, int]:
+    """How many sheets and sticks were bought and are cut up, of everything that is known."""
+    return {stock: n for stock, n in plan.cutting.opened.items() if stock in catalogue.entries}
+
+
 def needs_of(
     built: Iterable[Built],
     sheets: Iterable[SheetLayout],

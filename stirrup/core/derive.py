@@ -32,7 +32,7 @@ from stirrup.core.afloat.ledger import Difference, Entry, Load, add_loads, diffe
 from stirrup.core.afloat.moments import is_momentary
 from stirrup.core.afloat.report import FloatReport, float_report
 from stirrup.core.afloat.standard import RAIL, is_ashore, load_cases
-from stirrup.core.buying import all_layouts, bought_whole, needs_of, settled_layout
+from stirrup.core.buying import all_layouts, bought_whole, needs_of, opened_stock, settled_layout
 from stirrup.core.contract.gives import Built
 from stirrup.core.contract.obstacle import Obstacle
 from stirrup.core.cutting.checks import oversize_findings
@@ -357,7 +357,7 @@ def _derive(
     asked = _not_now if quick else layouts
     sheets, sticks, bars = all_layouts(MEMO, built, catalogue, asked, plan)
     wishes = plan.wishes
-    needs = needs_of(built, sheets, sticks, bars, plan.cutting.opened)
+    needs = needs_of(built, sheets, sticks, bars, opened_stock(plan, catalogue))
     whole = bought_whole(plan, catalogue)
     every: tuple[Layout, ...] = (*sheets, *sticks, *bars)
     settled = not quick and all(s.settled for s in every)

@@ -118,3 +118,11 @@ def test_what_is_left_of_a_stick_goes_on_the_rack() -> None:
 def test_only_what_is_noted_as_cut_needs_no_stock() -> None:
     cutting = Cutting(done=(CutUp(id="d", stock="s", parts=("a", "b")), CutUp(id="e", stock="s", own=True)))
     assert cutting.finished(["a", "c"]) == {"a"} and cutting.opened == {"s": 1}
+
+
+def test_a_stock_that_nobody_knows_breaks_nothing_and_a_known_one_is_carried() -> None:
+    done = [{"id": "d", "stock": "no-such", "parts": []}, {"id": "e", "stock": "ply-9", "parts": []}]
+    odd = apply(WHOLE, SetValue(path=("cutting", "done"), value=done))
+    assert "no-such" not in needs(derive(odd)) and needs(derive(odd))["ply-9"] == 1
+    # the file means the same in a shop that does not have the entry
+    assert "ply-9" in {e.id for e in parse(dump(odd)).catalogue.entries}

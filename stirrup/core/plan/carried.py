@@ -24,7 +24,8 @@ def missing_in(plan: Plan, catalogue: Catalogue) -> list[Entry]:
     """Entries that a plan names and does not carry yet; those that nobody knows are left out."""
     known = {e.id for e in plan.catalogue.entries}
     naming = (*plan.fittings, *plan.cutting.sheets, *plan.cutting.sticks)
-    wanted = dict.fromkeys(i for f in naming for i in named_by(f) if i not in known)
+    named = [i for f in naming for i in named_by(f)] + [d.stock for d in plan.cutting.done]
+    wanted = dict.fromkeys(i for i in named if i not in known)
     return [catalogue.entries[i] for i in wanted if i in catalogue.entries]
 
 

@@ -76,6 +76,13 @@ def test_every_layout_with_leftovers_can_be_cut(sizes, rests, straight: bool) ->
     assert full.bought <= quick.bought
 
 
+def test_straight_cuts_find_the_shelf_that_is_filled_from_the_highest_part() -> None:
+    # two of 744 beside one another; over them 464 are left, where a shelf of 280 holds all the rest
+    sizes = [(50, 50), (50, 126), (50, 179), (50, 280), (542, 227), (1073, 744), (1300, 744)]
+    blanks = [oblong(str(k), w / 1000, h / 1000) for k, (w, h) in enumerate(sizes)]
+    assert lay_out(sheets(*blanks, straight=True)).bought == 1
+
+
 def test_straight_cuts_may_need_a_sheet_more() -> None:
     # a pinwheel of four round a hole: 0.6 x 0.4 and 0.4 x 0.6 in 1 x 1
     lying, upright = (0.6, 0.4), (0.4, 0.6)

@@ -265,15 +265,18 @@ def lay_out(job: SheetJob, quick: bool = False) -> SheetLayout:
     inner = replace(job, blanks=tuple(b for b in job.blanks if b.id in lying)) if unplaced else job
     if not lying:
         return SheetLayout(job, (), unplaced)
+    counted = _shelves(inner, lying)
     if quick:
-        counted = _shelves(inner, lying)
         return SheetLayout(job, counted.sheets, unplaced, settled=False, on=counted.on)
     best = Search(_as_cut(inner), Budget(WORK)).run()
     sheets = (
         tuple(Placement(x.part, round(x.rotation), x.x, x.y, x.flipped) for x in b.lays) for b in best.bins
     )
     on = tuple("" if b.stock == BOUGHT else b.stock for b in best.bins)
-    return SheetLayout(job, tuple(sheets), (*unplaced, *best.unplaced), on=on)
+    found = SheetLayout(job, tuple(sheets), (*unplaced, *best.unplaced), on=on)
+    if counted.bought < found.bought and not faults(counted):  # never more than was counted
+        return SheetLayout(job, counted.sheets, unplaced, on=counted.on)
+    return found
 
 
 def _as_cut(job: SheetJob) -> CutJob:

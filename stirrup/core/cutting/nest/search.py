@@ -58,7 +58,8 @@ class Search:
         looks = STRAIGHT_LOOKS if job.straight else LOOKS
         self.worlds = [World(_cell(job, about, upright), upright) for about, upright, _ in looks]
         self.chances = [chance for _, _, chance in looks]
-        self.sizes = [[size(p.polygon) for p in job.parts for _ in range(p.qty)] for size in SIZES]
+        sizes = (*SIZES, *ACROSS) if job.straight else SIZES
+        self.sizes = [[size(p.polygon) for p in job.parts for _ in range(p.qty)] for size in sizes]
         self.areas = self.sizes[0]
         self.stock_areas = [s.polygon.area for s in job.stocks]
         self.bound = bound_of(self.job)
@@ -165,7 +166,7 @@ class Search:
             emptied.add(int(np.argmin(shares)))
         items = [i for k in sorted(emptied) for i in filled[k].items] + list(now.left)
         world = self.worlds[int(rng.choice(len(self.worlds), p=self.chances))]
-        size = int(rng.integers(len(SIZES))) if self.job.straight else 0
+        size = int(rng.integers(len(self.sizes))) if self.job.straight else 0
         sizes = self.sizes[size]
         weight = {i: sizes[i] * (1 + SHAKE * float(rng.uniform(-1, 1))) for i in items}
         order = sorted(items, key=lambda i: (-weight[i], i))
@@ -223,6 +224,9 @@ SIZES: tuple[Callable[[Polygon], float], ...] = (
     lambda p: min(_extent(p)),
     lambda p: math.prod(_extent(p)),
 )
+
+# shelves are filled best from the highest part on: along either side of the stock
+ACROSS: tuple[Callable[[Polygon], float], ...] = (lambda p: _extent(p)[1], lambda p: _extent(p)[0])
 
 
 def _extent(polygon: Polygon) -> tuple[float, float]:

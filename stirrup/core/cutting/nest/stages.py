@@ -32,7 +32,7 @@ class StraightCut:
         return [
             n
             for n, b in enumerate(boxes)
-            if not self.trims and low <= b[k] and b[k + 2] <= high
+            if low <= b[k] and b[k + 2] <= high
             and self.start - TOUCH_M <= b[other] and b[other + 2] <= self.end + TOUCH_M
         ]  # fmt: skip
 

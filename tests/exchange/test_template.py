@@ -1,4 +1,4 @@
-"""Templates measured back off the paper, and labels whose codes can be read back."""
+"""Templates measured back off the paper, and labels with their codes."""
 
 import io
 import math
@@ -184,3 +184,25 @@ def test_labels_are_forty_millimetres_high_and_inside_the_page() -> None:
     boxes = re.findall(rb"0 0 95 40 re", page.get_contents().get_data())
     assert len(boxes) == 1
     assert 2 * 95 + 4 + 8 <= 210 and 22 + 6 * 42 <= 297
+
+
+def test_the_code_stands_upright_with_its_three_finders_and_a_white_margin() -> None:
+    (page,) = PdfReader(io.BytesIO(labels_pdf("Teal", [label("D1")]))).pages
+    bars = [tuple(map(float, m)) for m in re.findall(rb"([\d.]+) ([\d.]+) ([\d.]+) ([\d.]+) re f",
+                                                     page.get_contents().get_data())]  # fmt: skip
+    module = min(b[3] for b in bars)
+    left, top = min(b[0] for b in bars), max(b[1] + b[3] for b in bars)
+    dark = {
+        (round((top - y) / module) - 1, round((x - left) / module) + k)
+        for x, y, w, _ in bars for k in range(round(w / module))
+    }  # fmt: skip
+    count = max(row for row, _ in dark) + 1
+    assert (count - 17) % 4 == 0 and module * (count + 8) == pytest.approx(34.0, abs=0.1)
+    # ISO 18004: a square of 7, a white ring, a square of 3; at three corners and not at the fourth
+    finder = ["1111111", "1000001", "1011101", "1011101", "1011101", "1000001", "1111111"]
+
+    def seen(row: int, column: int) -> list[str]:
+        return ["".join("1" if (row + r, column + c) in dark else "0" for c in range(7)) for r in range(7)]
+
+    far = count - 7
+    assert seen(0, 0) == seen(0, far) == seen(far, 0) == finder != seen(far, far)

@@ -98,6 +98,7 @@ def test_a_wrong_job_is_exit_2_and_one_line(capsys, job) -> None:
 def test_told_to_end_it_gives_the_best_so_far(job) -> None:
     cut = [{"id": str(k), "polygon": [[0, 0], [900 + 13 * k, 0], [0, 800 - 7 * k]], "rotations": [0, 180]}
            for k in range(40)]  # fmt: skip
+    main([job(sheets(panels=cut[:2])), "--work", "0"])  # what is compiled is compiled by now
     command = [sys.executable, "-m", "stirrup.layout_command", job(sheets(panels=cut))]
     process = subprocess.Popen(
         [*command, "--seconds", "100", "--json"],

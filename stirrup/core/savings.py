@@ -58,7 +58,7 @@ def savings(derived: Derived, stock: str, shop: Catalogue) -> list[Saving]:
     layout = next((x for x in derived.sheets if x.job.stock == stock and x.settled and x.bought), None)
     if layout is None:
         return []
-    found = [*_other_cuts(layout), *_larger_sheet(layout, shop), *_in_two(layout)]
+    found = [*_other_cuts(layout), *_larger_sheet(derived, layout, shop), *_in_two(layout)]
     found += _shorter(derived, layout, shop)
     return sorted(found, key=lambda s: (-s.saved, max(0, s.to_mend), s.what != "edge", s.by_m))
 
@@ -88,9 +88,9 @@ def _other_cuts(layout: SheetLayout) -> Iterator[Saving]:
             yield Saving("grain", "", 0.0, across.bought, layout.cost - across.cost)
 
 
-def _larger_sheet(layout: SheetLayout, shop: Catalogue) -> Iterator[Saving]:
+def _larger_sheet(derived: Derived, layout: SheetLayout, shop: Catalogue) -> Iterator[Saving]:
     """The same material in sheets of another size, where it costs less in all."""
-    now = shop.sheet(layout.job.stock)
+    now = derived.catalogue.sheet(layout.job.stock)  # the shop may not have what a plan carries
     for other in shop.of(Sheet):
         alike = other.material == now.material and abs(other.thickness - now.thickness) < SAME_THICKNESS_M
         if not alike or (other.width, other.height) == (now.width, now.height):

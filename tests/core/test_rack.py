@@ -197,3 +197,15 @@ def test_an_id_stands_once_on_the_rack() -> None:
     twice = Cutting(sheets=(rest,), sticks=(StickRest(id="r", stock="angle-40x40x3", length=1.0),))
     with pytest.raises(ValidationError, match=r"cutting\.sticks\[0\]\.id: “r” is used twice"):
         plan().model_validate({**plan().model_dump(), "cutting": twice.model_dump()})
+
+
+def test_of_a_rack_full_of_leftovers_the_kind_that_fits_is_used() -> None:
+    # a hundred kinds, fifty of each: too small for anything but the last kind, which takes all
+    kinds = (*(RestSheet(f"r{k}", 0.2, 0.2, 50) for k in range(99)), RestSheet("fits", 1.1, 0.6, 50))
+    blanks = [oblong(str(k), 1.0, 0.5) for k in range(40)]
+    short = (*(RestStick(f"r{k}", 0.3, 50) for k in range(99)), RestStick("fits", 1.2, 50))
+    for quick in (True, False):
+        layout = lay_out(sheets(*blanks, rests=kinds), quick)
+        assert (layout.bought, set(layout.on)) == (0, {"fits"}) and faults(layout) == []
+        bars = lay_out_sticks(sticks(*[1.1] * 40, rests=short), quick)
+        assert (bars.bought, set(bars.on), bars.proven) == (0, {"fits"}, True)

@@ -180,7 +180,7 @@ def faults(layout: SheetLayout) -> list[str]:
 def _shelves(job: SheetJob, lying: Lying) -> SheetLayout:
     """Boxes in shelves, tallest first, leftovers first: rough, and ready in a millisecond."""
     boxes = sorted(lying.items(), key=lambda x: x[1][1][1] - x[1][1][3])
-    sheets = [_Shelved(r.id, r.width, r.height, job.margin) for r in job.rests for _ in range(r.count)]
+    sheets, there = list[_Shelved](), {r.id: r.count for r in job.rests}
     for key, (rotation, (x0, y0, x1, y1)) in boxes:
         w, h = x1 - x0 + job.kerf, y1 - y0 + job.kerf
         for sheet in sheets:
@@ -188,9 +188,17 @@ def _shelves(job: SheetJob, lying: Lying) -> SheetLayout:
             if spot is not None:
                 break
         else:
-            sheet = _Shelved("", job.width, job.height, job.margin)
+            # the first leftover that takes it; many alike are not looked at one by one
+            for rest in (r for r in job.rests if there[r.id]):
+                sheet = _Shelved(rest.id, rest.width, rest.height, job.margin)
+                spot = sheet.spot(job, w, h)
+                if spot is not None:
+                    there[rest.id] -= 1
+                    break
+            else:
+                sheet = _Shelved("", job.width, job.height, job.margin)
+                spot = sheet.spot(job, w, h)
             sheets.append(sheet)
-            spot = sheet.spot(job, w, h)
         if spot is not None:
             sheet.spots.append(Placement(key, rotation, spot[0] - x0, spot[1] - y0))
     used = [s for s in sheets if s.spots]

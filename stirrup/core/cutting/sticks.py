@@ -80,22 +80,29 @@ def _whole(length_m: float) -> int:
     return math.ceil(length_m * TENTH_MM - 1e-6)
 
 
-def _first_fit(sizes: list[int], demand: list[int], rooms: list[int]) -> list[tuple[int, tuple[int, ...]]]:
+def _first_fit(
+    sizes: list[int], demand: list[int], rooms: list[int], counts: list[int]
+) -> list[tuple[int, tuple[int, ...]]]:
     """First-fit decreasing, an answer at once: for each bar which room it is, and how many of each size.
 
-    rooms: of a bar that is bought, then of each leftover.
+    rooms: of a bar that is bought, then of each leftover; counts: how many there are of each of these.
     """
-    bars = [(n, room, [0] * len(sizes)) for n, room in enumerate(rooms) if n]
+    bars: list[tuple[int, int, list[int]]] = []
+    there = list(counts)
     for k, size in enumerate(sizes):
         for _ in range(demand[k]):
             at = next((n for n, (_, left, _) in enumerate(bars) if size <= left), None)
             if at is None:
                 at = len(bars)
-                bars.append((0, rooms[0], [0] * len(sizes)))
-            which, left, counts = bars[at]
-            counts[k] += 1
-            bars[at] = (which, left - size, counts)
-    return [(which, tuple(counts)) for which, _, counts in bars if any(counts)]
+                rest = next((n for n, left in enumerate(there) if left and size <= rooms[n + 1]), None)
+                which = 0 if rest is None else rest + 1
+                if rest is not None:
+                    there[rest] -= 1
+                bars.append((which, rooms[which], [0] * len(sizes)))
+            which, left, pieces = bars[at]
+            pieces[k] += 1
+            bars[at] = (which, left - size, pieces)
+    return [(which, tuple(pieces)) for which, _, pieces in bars]
 
 
 def _least(sizes: list[int], demand: list[int], room: int) -> int:
@@ -122,11 +129,10 @@ def lay_out_sticks(job: StickJob, quick: bool = False) -> StickLayout:
     Pieces longer than a bar are listed as unplaced.
     """
     kerf = _whole(job.kerf)
-    rests = [r for r in job.rests for _ in range(r.count)]
     # with one kerf added to every piece and to the bar, the sum rule becomes plain
     rooms = [
         math.floor((length - 2 * job.trim) * TENTH_MM + 1e-6) + kerf
-        for length in (job.length, *(r.length for r in rests))
+        for length in (job.length, *(r.length for r in job.rests))
     ]
     waiting: dict[int, list[str]] = {}
     unplaced = []
@@ -141,13 +147,14 @@ def lay_out_sticks(job: StickJob, quick: bool = False) -> StickLayout:
         return StickLayout(job, (), 0, True, tuple(unplaced))
     sizes = sorted(waiting, reverse=True)
     demand = [len(waiting[s]) for s in sizes]
-    chosen, least, proven = _chosen(sizes, demand, rooms, quick)
+    counts = [r.count for r in job.rests]
+    chosen, least, proven = _chosen(sizes, demand, rooms, counts, quick)
     bars: list[tuple[str, tuple[str, ...]]] = []
     for which, pattern in chosen:
         bar = [waiting[s].pop(0) for s, n in zip(sizes, pattern, strict=True)
                for _ in range(min(n, len(waiting[s])))]  # fmt: skip
         if bar:
-            bars.append((rests[which - 1].id if which else "", tuple(bar)))
+            bars.append((job.rests[which - 1].id if which else "", tuple(bar)))
     return StickLayout(
         job, tuple(b for _, b in bars), least, proven, tuple(unplaced), proven or not quick,
         tuple(on for on, _ in bars),
@@ -155,19 +162,20 @@ def lay_out_sticks(job: StickJob, quick: bool = False) -> StickLayout:
 
 
 def _chosen(
-    sizes: list[int], demand: list[int], rooms: list[int], quick: bool
+    sizes: list[int], demand: list[int], rooms: list[int], counts: list[int], quick: bool
 ) -> tuple[list[tuple[int, tuple[int, ...]]], int, bool]:
     """The bars, how many have to be bought at least, and whether these are no more."""
-    chosen = _first_fit(sizes, demand, rooms)
+    chosen = _first_fit(sizes, demand, rooms, counts)
     bought = sum(which == 0 for which, _ in chosen)
     if len(rooms) == 1:
         least = _least(sizes, demand, rooms[0])
     else:
-        length = sum(s * d for s, d in zip(sizes, demand, strict=True)) - sum(rooms[1:])
+        given = sum(room * n for room, n in zip(rooms[1:], counts, strict=True))
+        length = sum(s * d for s, d in zip(sizes, demand, strict=True)) - given
         least = max(0, math.ceil(length / rooms[0]))
     if bought > least and not quick:
         costs = (1.0, *(0.0 for _ in rooms[1:]))
-        most = (math.inf, *(1.0 for _ in rooms[1:]))
+        most = (math.inf, *(float(n) for n in counts))
         bars, left, bound = whole_bars(Counted(tuple(sizes), tuple(demand), tuple(rooms), costs, most))
         if not any(left) and sum(which == 0 for which, _ in bars) < bought:
             chosen = bars

@@ -113,9 +113,10 @@ def test_choices_that_change_nothing_are_named() -> None:
     assert idle(skin="ply-9", face=False, face_fore=True, cover="carpet") == side
     assert idle(skin="ply-9", face=False, cover="carpet") == {"face_foot", "toe"} | side
     along = {"reaches": "along port", "skin": "ply-9", "cover": "carpet", "face": False}
-    # its inner face stands where a toe kick would
-    kick = {"toe", "toe_high"} | posts
-    assert idle(**along) == kick and idle(**along, face_inner=False) == {"face_foot"} | kick
+    # a kick under its inner face
+    assert idle(**along) == {"toe_high"} | posts
+    assert idle(**along, face_inner=False) == {"face_foot", "toe", "toe_high"} | posts
+    assert idle(**along, toe=0.08) == posts
     assert idle(skin="al-2.5", face=True, posts=1) == ({"grain", "edges"} | side) - posts
     runner = {**HATCH, "runner": 0.012}
     lids = skiff_plan(fittings=[DECK, runner, {**HATCH, "id": "other", "mark": "H2"}]).fittings

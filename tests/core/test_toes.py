@@ -99,19 +99,80 @@ def test_a_fore_face_stands_back_the_other_way() -> None:
     assert corners(built, "UF")[:, 0].max() == pytest.approx(2.1, abs=1e-6)
 
 
+SIDE = {"reaches": "along port", "inner": 0.4}
+
+
+def test_along_a_side_its_inner_face_stands_back() -> None:
+    """From 0.4 to port: the face at 0.40125, what stands back 80 mm further, under a soffit at 0.103."""
+    built = deck(**SIDE)
+    face, kick, soffit = (corners(built, code) for code in ("FI", "KI", "UI"))
+    assert (face[:, 2].min(), face[:, 2].max()) == pytest.approx((0.103, 0.5 - T), abs=1e-6)
+    assert (kick[:, 2].min(), kick[:, 2].max()) == pytest.approx((0.008, 0.103 - T), abs=1e-4)
+    assert set(np.round(kick[:, 1], 6)) == {round(0.4 + T / 2 + 0.08, 6)}
+    # behind the face under its aft edge, to its fore edge
+    assert (kick[:, 0].min(), kick[:, 0].max()) == pytest.approx((1.0 + T, 2.1), abs=1e-6)
+    assert (soffit[:, 1].min(), soffit[:, 1].max()) == pytest.approx((0.4, 0.4 + T + 0.08 + 0.03), abs=1e-6)
+    # the face under its aft edge goes down to its foot: one does not stand there
+    assert corners(built, "F")[:, 2].min() == pytest.approx(0.008, abs=1e-4)
+
+
+def test_angles_along_it() -> None:
+    first, second = (m for m in deck(**SIDE).members if "toe-angle" in m.key)
+    assert first.path[0] == pytest.approx((1.0 + T + 0.005, 0.4 + T, 0.103), abs=1e-6)
+    assert second.path[0] == pytest.approx((1.0 + T + 0.005, 0.4 + T + 0.08, 0.103 - T), abs=1e-6)
+    assert first.length == pytest.approx(1.1 - T - 0.01, abs=1e-6)
+
+
+def test_along_starboard_is_its_mirror() -> None:
+    port, starboard = deck(**SIDE), deck(**{**SIDE, "reaches": "along starboard"})
+    for code in ("FI", "KI", "UI"):
+        a, b = corners(port, code), corners(starboard, code)
+        assert sorted(np.round(a[:, 1], 6)) == sorted(np.round(-b[:, 1], 6))
+        assert (a[:, 0].min(), a[:, 2].max()) == pytest.approx((b[:, 0].min(), b[:, 2].max()), abs=1e-6)
+    assert port.mass_kg == pytest.approx(starboard.mass_kg, rel=1e-6)
+
+
+def test_along_a_side_over_a_bottom_that_rises_toes_have_their_height_everywhere() -> None:
+    """Down to the bottom of a skiff: the soffit is level, as high as asked for over the highest place."""
+    value = {"id": "deck", "kind": "raised_deck", "name": "Deck", "mark": "D1", "aft": 1.0, "fore": 2.2,
+             "height": 0.45, "skin": "al-2.5", "toe": 0.08, "toe_high": 0.1, **SIDE}  # fmt: skip
+    built = derive(skiff_plan(fittings=[value])).fitting("deck")
+    assert built is not None
+    face, kick = (corners(built, code) for code in ("FI", "KI"))
+    heads = face[:, 2].min() - T
+    foot = [z for x, _, z in kick if z < heads - 0.02]
+    # its foot keeps 5 mm off the bottom
+    assert heads - (max(foot) - 0.005) == pytest.approx(0.1 - T, abs=0.002)
+
+
+def test_along_a_side_without_an_inner_face_there_is_none() -> None:
+    assert told(boat(**SIDE, face_inner=False)) == []
+    (found,) = told(boat(**SIDE))
+    assert found.level == "fine"
+    (low,) = told(boat(**SIDE, height=0.2))
+    assert low.level == "mend"
+
+
 @pytest.mark.slow
 @settings(max_examples=25, deadline=None, phases=[Phase.explicit, Phase.reuse, Phase.generate])
 @given(
     st.floats(0.02, 0.2), st.floats(0.05, 0.25), st.floats(0.5, 3.0), st.floats(0.25, 0.5),
     st.sampled_from(["al-2.5", "ply-12"]), st.sampled_from([0.0, 2.0, -3.0]),
-    st.booleans(),
+    st.booleans(), st.sampled_from(["from side to side", "along port", "along starboard"]),
 )  # fmt: skip
 def test_wherever_it_is_nothing_stands_in_the_skin_or_another_part(
-    deep: float, high: float, aft: float, height: float, skin: str, rises: float, fore: bool
+    deep: float,
+    high: float,
+    aft: float,
+    height: float,
+    skin: str,
+    rises: float,
+    fore: bool,
+    reaches: str,
 ) -> None:
     value = {"id": "deck", "kind": "raised_deck", "name": "Deck", "mark": "D1", "aft": aft,
              "fore": aft + 1.2, "height": height, "skin": skin, "toe": deep, "toe_high": high,
-             "rises": rises, "face_fore": fore}  # fmt: skip
+             "rises": rises, "face_fore": fore, "reaches": reaches, "inner": 0.25}  # fmt: skip
     derived = derive(skiff_plan(fittings=[value]))
     if any(f.code in ("CANNOT-BUILD", "DECK-SUPPORT") and f.level != "fine" for f in derived.findings):
         return

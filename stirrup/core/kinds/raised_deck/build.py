@@ -42,7 +42,7 @@ from stirrup.core.kinds.raised_deck.laid_out import (
     skin_panels,
 )
 from stirrup.core.kinds.raised_deck.posts import posts_of
-from stirrup.core.kinds.raised_deck.toes import toe_kick, toe_top
+from stirrup.core.kinds.raised_deck.toes import inner_toe_top, toe_kick, toe_top
 from stirrup.core.parts.model import Bought, Member, Panel
 
 OVER_M = 0.05  # a deck lower than this over somebody's feet is what he stands on
@@ -86,7 +86,7 @@ def build(choices: RaisedDeck, site: Site) -> Built:
     parted = joints(ground, deck.skin, keeps_grain(deck), f"fittings.{choices.id}.skin")
     under_joints = battens(ground, parted)
     skins = skin_panels(deck, pieces(ground, parted))
-    faces = [*face_panels(deck, partial(toe_top, deck)), *inner_face(deck)]
+    faces = [*face_panels(deck, partial(toe_top, deck)), *inner_face(deck, inner_toe_top(deck))]
     kick = toe_kick(deck)
     walled = [*faces, *kick.upright]
     members = under_deck(_place(deck), framing, under_joints)

@@ -64,6 +64,11 @@ class RaisedDeck(LevelBase):
         return {"along port": 1.0, "along starboard": -1.0}.get(self.reaches, 0.0)
 
     @property
+    def toed(self) -> bool:
+        """Whether it has a face that may stand back over toes: along a side its inner one."""
+        return self.face_inner if self.hand else self.face or self.face_fore
+
+    @property
     def rise(self) -> float:
         return rise_of(self.rises) if self.rises else 0.0
 
@@ -73,8 +78,8 @@ def idle_choices(c: RaisedDeck, catalogue: Catalogue) -> frozenset[str]:
     idle = {
         "grain": not catalogue.is_wood(c.skin),
         "face_foot": not (c.face or c.face_fore or (c.hand and c.face_inner)),
-        "toe": bool(c.hand) or not (c.face or c.face_fore),
-        "toe_high": bool(c.hand) or not (c.toe and (c.face or c.face_fore)),
+        "toe": not c.toed,
+        "toe_high": not (c.toe and c.toed),
         "inner": not c.hand,
         "face_inner": not c.hand,
         **dict.fromkeys(("post_every", "post_of", "posts_on"), not c.posts),

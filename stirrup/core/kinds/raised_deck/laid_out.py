@@ -246,21 +246,29 @@ def face_panels(deck: LaidOut, begins: Callable[[End], float | None]) -> list[Pa
     return panels
 
 
-def inner_face(deck: LaidOut) -> list[Panel]:
-    """The upright panel under the inner edge of a deck along a side, between those under its ends, fitted
-    to the bottom there."""
+def along(deck: LaidOut, y: float, low: float | None, high: float) -> Polygon:
+    """What an upright panel along the boat at y fills between the faces under the ends of a deck, in
+    (x, z): from a height, or from where a face has its foot, up to another [m]."""
     c, t, rise = deck.choices, deck.thickness, deck.site.rise
-    if not c.hand or not c.face_inner:
-        return []
-    y, (x0, x1) = c.hand * (c.inner + t / 2), deck.carried
+    x0, x1 = deck.carried
     rooms = [largest(region(buttock(deck.site.surface.inside, y + by), 1)) for by in (0.0, -t / 2, t / 2)]
     foot = FAR_DOWN_M if c.face_foot is None else c.face_foot
     over = Polygon([(x0, foot - rise * x0), (x1, foot - rise * x1), (x1, FAR_M), (x0, FAR_M)])
-    under = over.intersection(box(x0, FAR_DOWN_M, x1, deck.under))
-    shape = rooms[0].buffer(-deck.gap, join_style="mitre").intersection(under)
+    between = over.intersection(box(x0, FAR_DOWN_M if low is None else low, x1, high))
+    shape = rooms[0].buffer(-deck.gap, join_style="mitre").intersection(between)
     for side in rooms[1:]:
         shape = shape.intersection(side)
-    shape = largest(shape.simplify(0.0002))
+    return largest(shape.simplify(0.0002))
+
+
+def inner_face(deck: LaidOut, begins: float | None = None) -> list[Panel]:
+    """The upright panel under the inner edge of a deck along a side, between those under its ends, fitted
+    to the bottom there. begins: where it begins over its room for toes [m]."""
+    c = deck.choices
+    if not c.hand or not c.face_inner:
+        return []
+    y = c.hand * (c.inner + deck.thickness / 2)
+    shape = along(deck, y, begins, deck.under)
     if shape.is_empty or shape.area < 1e-3:
         return []
     outline, holes = panel_rings(shape)

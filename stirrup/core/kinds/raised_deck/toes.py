@@ -1,4 +1,7 @@
-"""Room for toes under a deck's face: its foot stands back, under a soffit, so that one can stand close."""
+"""Room for toes under a deck's face: its foot stands back, under a soffit, so that one can stand close.
+
+Under the ends of a deck from side to side; along a side under its inner face.
+"""
 
 from __future__ import annotations
 
@@ -16,7 +19,16 @@ from stirrup.core.fittings.angles import angle_bodies
 from stirrup.core.fittings.crate import POST
 from stirrup.core.fittings.edges import breadth_at, inside_region, largest
 from stirrup.core.fittings.joints import Joint, held, mean_place
-from stirrup.core.kinds.raised_deck.laid_out import End, LaidOut, beside, ends_of, fitted, foot_of
+from stirrup.core.kinds.raised_deck.laid_out import (
+    FAR_M,
+    End,
+    LaidOut,
+    along,
+    beside,
+    ends_of,
+    fitted,
+    foot_of,
+)
 from stirrup.core.parts.catalogue import count_at_pitch
 from stirrup.core.parts.model import Bought, Frame, Member, Panel, panel_rings
 from stirrup.core.space.shapes import Prism
@@ -26,6 +38,7 @@ declare("layout", {"TOES": "room for toes under a face"}, acceptable=True)
 
 DEEP_M, HIGH_M = 0.06, 0.08  # of a toe under a face, at least: working values
 INTO_M = 0.03  # of the soffit beyond the panel that stands back, for the angle behind it
+FINE_M = 1e-6
 SHORT_M = 0.005  # an angle ends this far from the side at either end
 
 
@@ -42,7 +55,7 @@ class Toe:
 def _toes(deck: LaidOut) -> list[Toe]:
     """One for each face that has it."""
     c = deck.choices
-    if not c.toe or c.hand:  # along a side its inner face stands where the kick would
+    if not c.toe or c.hand:  # along a side one stands at its inner face
         return []
     out = []
     for end in ends_of(deck):
@@ -71,7 +84,8 @@ class Kick:
 def toe_kick(deck: LaidOut) -> Kick:
     """The toe kick of each of its faces; source: docs/trade-rules.md, “Decks”. Raises CoreError for stock
     that the catalogue does not have."""
-    panels, members = _panels(deck), _members(deck)
+    panels = [*_panels(deck), *_inner_panels(deck)]
+    members = [*_members(deck), *_inner_members(deck)]
     parts, found = _fastened(deck, members)
     solids, shapes = _soffits(deck, panels)
     return Kick(tuple(panels), tuple(members), tuple(parts), (*found, *_findings(deck)), tuple(solids),
@@ -87,30 +101,111 @@ def toe_top(deck: LaidOut, end: End) -> float | None:
     return top if top <= deck.under - c.toe_high else None
 
 
+def inner_toe_top(deck: LaidOut) -> float | None:
+    """The same for the inner face of a deck along a side, over the highest place of its foot."""
+    c = deck.choices
+    if not c.toe or not c.hand or not c.face_inner:
+        return None
+    standing = along(deck, _back_m(deck), None, deck.under)
+    if standing.is_empty:
+        return None
+    x0, _, x1, _ = standing.bounds
+    middle = (x0 + x1) / 2
+    lows = [breadth_at(standing, x) for x in (x0 + FINE_M, middle, x1 - FINE_M)]
+    off = deck.gap if c.face_foot is None else 0.0  # its foot keeps off the bottom
+    top = max(low[0] for low in lows if low is not None) - off + c.toe_high
+    return top if top <= deck.under - c.toe_high else None
+
+
+def _back_m(deck: LaidOut) -> float:
+    """y of the middle of the panel that stands back from the inner face [m]."""
+    c = deck.choices
+    return c.hand * (c.inner + c.toe + deck.thickness / 2)
+
+
+def _inner_panels(deck: LaidOut) -> list[Panel]:
+    """The panel that stands back from the inner face, and the soffit over it."""
+    top, c, t = inner_toe_top(deck), deck.choices, deck.thickness
+    if top is None:
+        return []
+    back = _back_m(deck)
+    standing = along(deck, back, None, top - t)
+    if standing.is_empty or standing.area < 1e-4:
+        return []
+    x0, x1 = deck.carried
+    y0, y1 = sorted((c.hand * c.inner, back + c.hand * (t / 2 + INTO_M)))
+    level = _level(deck, top, box(x0, y0, x1, y1))
+    upright = Frame((0.0, back, 0.0), (1.0, 0.0, 0.0), (0.0, 0.0, 1.0))
+    return _two(deck, ("-inner", "I", "inner face"), standing, upright, level, top)
+
+
+def _inner_members(deck: LaidOut) -> list[Member]:
+    """Angles along its corners, between the ends of what stands there."""
+    top, c, t = inner_toe_top(deck), deck.choices, deck.thickness
+    if top is None:
+        return []
+    source, back = deck.site.catalogue.section(POST), _back_m(deck)
+    inward: Point = (0.0, c.hand, 0.0)
+    out: list[Member] = []
+    corners = ((c.hand * (c.inner + t), top, 1.0), (back + c.hand * t / 2, top - t, -1.0))
+    for number, (y, z, up) in enumerate(corners, 1):
+        whole = along(deck, y, None, deck.under)
+        level = whole.intersection(
+            box(-FAR_M, z + up * source.a / 2 - FINE_M, FAR_M, z + up * source.a / 2)
+        )
+        if level.is_empty or level.bounds[2] - level.bounds[0] < 4 * SHORT_M:
+            continue
+        ends = ((level.bounds[0] + SHORT_M, y, z), (level.bounds[2] - SHORT_M, y, z))
+        bodies = partial(angle_bodies, source, ends, (0.0, 0.0, up), inward)
+        out.append(Member(f"{c.id}/toe-angle-inner/{number}", f"{c.code}-AI{number}",
+                          f"{c.name}, toe angle {number}", c.id, source, ends[1][0] - ends[0][0], ends,
+                          role="frame", late_bodies=bodies))  # fmt: skip
+    return out
+
+
+def _level(deck: LaidOut, top: float, over: Polygon) -> Polygon:
+    """A soffit under a height, within an outline in plan."""
+    rooms = [inside_region(deck.site.surface, z) for z in (top, top - deck.thickness)]
+    shape = rooms[0].intersection(rooms[1]).buffer(-deck.gap).intersection(over)
+    return largest(shape).simplify(0.0002)
+
+
+def _two(
+    deck: LaidOut,
+    names: tuple[str, str, str],
+    standing: Polygon,
+    upright: Frame,
+    level: Polygon,
+    top: float,
+) -> list[Panel]:
+    """The panel that stands back and its soffit; names: ends of their keys and codes, of which face."""
+    c, flat, out = deck.choices, Frame((0.0, 0.0, top - deck.thickness / 2)), []
+    two: tuple[tuple[str, str, str, Polygon, Frame, Literal["", "soffit"]], ...] = (
+        ("toe", "K", "toe kick", standing, upright, ""),
+        ("soffit", "U", "soffit", level, flat, "soffit"),
+    )
+    for key, code, word, shape, frame, role in two:
+        if shape.is_empty:
+            continue
+        outline, holes = panel_rings(shape)
+        out.append(Panel(f"{c.id}/{key}{names[0]}", f"{c.code}-{code}{names[1]}",
+                         f"{c.name}, {word} of the {names[2]}", c.id, deck.skin, outline, holes,
+                         frame, role=role))  # fmt: skip
+    return out
+
+
 def _panels(deck: LaidOut) -> list[Panel]:
     """The panel that stands back, and the soffit over it, of each face."""
     out = []
     for toe in _toes(deck):
-        c, t, end = deck.choices, deck.thickness, toe.end
+        t, end = deck.thickness, toe.end
         standing = fitted(deck, toe.back, foot_of(deck, end), toe.top - t)
         if standing.is_empty or standing.area < 1e-4:
             continue
         x0, x1 = sorted((end.x - end.inward * t / 2, toe.back + end.inward * (t / 2 + INTO_M)))
-        rooms = [inside_region(deck.site.surface, z) for z in (toe.top, toe.top - t)]
-        level = largest(
-            rooms[0].intersection(rooms[1]).buffer(-deck.gap).intersection(box(x0, -20, x1, 20))
-        )
         upright = Frame((toe.back, 0.0, 0.0), (0.0, 1.0, 0.0), (0.0, 0.0, 1.0))
-        flat = Frame((0.0, 0.0, toe.top - t / 2))
-        two: tuple[tuple[str, str, str, Polygon, Frame, Literal["", "soffit"]], ...] = (
-            ("toe", "K", "toe kick", standing, upright, ""),
-            ("soffit", "U", "soffit", level.simplify(0.0002), flat, "soffit"),
-        )
-        for key, code, word, shape, frame, role in two:
-            outline, holes = panel_rings(shape)
-            out.append(Panel(f"{c.id}/{key}{end.key[4:]}", f"{c.code}-{code}{end.code[1:]}",
-                             f"{c.name}, {word} of the {end.word}", c.id, deck.skin, outline, holes,
-                             frame, role=role))  # fmt: skip
+        level = _level(deck, toe.top, box(x0, -FAR_M, x1, FAR_M))
+        out += _two(deck, (end.key[4:], end.code[1:], end.word), standing, upright, level, toe.top)
     return out
 
 
@@ -173,11 +268,11 @@ def _soffits(deck: LaidOut, panels: list[Panel]) -> tuple[list[Solid], list[Shap
 def _findings(deck: LaidOut) -> list[Finding]:
     """Whether a foot goes under."""
     c = deck.choices
-    if not c.toe or c.hand or not (c.face or c.face_fore):
+    if not c.toe or not c.toed:
         return []
     values = {"deep": Quantity(c.toe, "m"), "high": Quantity(c.toe_high, "m"),
               "need": Quantity(DEEP_M, "m"), "tall": Quantity(HIGH_M, "m")}  # fmt: skip
-    if not _toes(deck):
+    if not _toes(deck) and inner_toe_top(deck) is None:
         return [Finding("TOES", "mend", c.id, "No face would be left over the toe kick",
                         "It would reach {high} up, more than half of the face.", values,
                         "Make it lower, or the deck higher.")]  # fmt: skip

@@ -33,7 +33,9 @@ def test_the_stages_come_in_working_order_and_a_hatch_needs_a_deck() -> None:
         "battery_tray": "a battery",
         "well_box": "a livewell",
         "tank_cradle": "a tank",
-        **dict.fromkeys(("deck cleat", "deck rod holder", "deck rail", "quick-release"), "a deck"),
+        **dict.fromkeys(
+            ("deck step", "deck cleat", "deck rod holder", "deck rail", "quick-release"), "a deck"
+        ),
         "chocks": "a cooler",
         "steering run": "a console",
         "control run": "a console",

@@ -24,7 +24,7 @@ from stirrup.core.hull.material import made_of
 from stirrup.core.hull.mesh import HullSurface
 from stirrup.core.kinds.registry import KINDS, kind_of
 from stirrup.core.plan import suggest
-from stirrup.core.plan.changes import AddThing
+from stirrup.core.plan.changes import AddThing, AnyChange, SetValue, Together
 from stirrup.core.plan.model import Plan
 from stirrup.core.plan.things import present
 from stirrup.core.space.shapes import Bounds, Prism
@@ -121,6 +121,11 @@ class _Placing:
         taken = {i.name for i in self.plan.items}
         names = (title if k == 1 else f"{title} {k}" for k in range(1, len(taken) + 2))
         return next(name for name in names if name not in taken)
+
+    def bond(self) -> str:
+        """A free id of a bond."""
+        taken = {b.id for b in self.plan.arrangement.bonds}
+        return next(name for k in range(1, len(taken) + 2) if (name := f"bond-{k}") not in taken)
 
     def spot(self, size: Size, share: float, side: float, low: bool, over_rail: bool = False) -> Point:
         """Middle of the floor of something new: where it was put, or a first free place.
@@ -242,8 +247,28 @@ def place(
     host: what is chosen, meant as what a guest goes into. Raises CoreError for an unknown entry,
     for a guest without a host, and for a place outside the boat.
     """
+    return placed(plan, surface, footing, key, host, at)[0]
+
+
+def placed(
+    plan: Plan,
+    surface: HullSurface,
+    footing: Footing,
+    key: str,
+    host: str = "",
+    at: tuple[float, float] | None = None,
+) -> tuple[AddThing, AnyChange]:
+    """The same, and the change with all that placing it sets elsewhere, as one step."""
     kind = ENTRIES.get(key)
     if kind is None:
         raise CoreError(f"read “{key}”; accepted: {', '.join(k for _, k in _order())}", "kind")
-    value = kind.first(key, _Placing(plan, surface, footing, at, host))
-    return AddThing(path=(kind.group,), value=value)
+    placing = _Placing(plan, surface, footing, at, host)
+    value = kind.first(key, placing)
+    new = AddThing(path=(kind.group,), value=value)
+    more = [
+        AddThing(path=b.path, value=b.value) if b.added else SetValue(path=b.path, value=b.value)
+        for b in kind.besides(key, value, placing)
+    ]
+    if not more:
+        return new, new
+    return new, Together(changes=(new, *more), words=f"{value.get('name', key)} placed"[:200])

@@ -87,6 +87,15 @@ class Sizes:
     floor: bool = False
 
 
+@dataclass(frozen=True)
+class Besides:
+    """What placing a thing sets elsewhere in the plan: a value at a path, or one more in a list there."""
+
+    path: Path
+    value: Any
+    added: bool = False
+
+
 class Placing(Protocol):
     """What a kind may ask when one of its things is placed for the first time."""
 
@@ -125,6 +134,9 @@ class Placing(Protocol):
 
     def name(self, title: str) -> str:
         """A free name."""
+
+    def bond(self) -> str:
+        """A free id of a bond."""
 
 
 class Kind(Generic[C]):
@@ -188,6 +200,10 @@ class Kind(Generic[C]):
     def first(self, entry: str, placing: Placing) -> dict[str, Any]:
         """Plain values of a first one. Raises CoreError where it cannot be placed."""
         raise NotImplementedError
+
+    def besides(self, entry: str, value: dict[str, Any], placing: Placing) -> Sequence[Besides]:
+        """What else is set when a first one with these values is placed."""
+        return ()
 
     def missing(self, entry: str, offered: Callable[[str], bool]) -> str:
         """What has to be there before it can be placed; empty when nothing is missing."""

@@ -8,7 +8,7 @@ from typing import Any, Literal
 from fastapi import APIRouter
 from pydantic import BaseModel, Field
 
-from stirrup.core.arrange.palette import place as first_place
+from stirrup.core.arrange.palette import placed as first_placed
 from stirrup.core.arrange.removal import GOES, STAYS, guests, removal, removed
 from stirrup.core.derive import Derived
 from stirrup.core.parts.entries import Section, Sheet
@@ -107,8 +107,8 @@ def suggest_thing(build_id: int, wanted: Wanted) -> Suggested:
         name = str(made.value.get("name")) if wanted.kind == "case" else None
         return Suggested(change=made.model_dump(mode="json"), case=name)
     deck = chosen[0] if chosen else ""
-    placed = first_place(plan, surface, opened.derived.footing, wanted.kind, deck, at)
-    return Suggested(change=placed.model_dump(mode="json"), sel=str(placed.value["id"]))
+    thing, whole = first_placed(plan, surface, opened.derived.footing, wanted.kind, deck, at)
+    return Suggested(change=whole.model_dump(mode="json"), sel=str(thing.value["id"]))
 
 
 @router.post("/builds/{build_id}/suggest-removal", name="api_removal")

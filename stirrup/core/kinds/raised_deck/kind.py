@@ -3,17 +3,17 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable, Sequence
 from typing import Any
 
-from stirrup.core.contract.gives import (
-    Built,
-)
-from stirrup.core.contract.kind import FINE_M, Entry, Path, Placing, Site
+from stirrup.core.contract.gives import Built
+from stirrup.core.contract.kind import FINE_M, Besides, Entry, Path, Placing, Site
 from stirrup.core.document import Point
 from stirrup.core.fittings.edges import inside_region
 from stirrup.core.fittings.level_kind import LevelKind
 from stirrup.core.kinds.raised_deck.build import build
 from stirrup.core.kinds.raised_deck.choices import RaisedDeck, idle_choices
+from stirrup.core.kinds.raised_deck.stepped import NONE, besides, step_of
 from stirrup.core.parts.catalogue import Catalogue
 
 STERN_SHARE = 0.1
@@ -36,11 +36,18 @@ class RaisedDeckKind(LevelKind[RaisedDeck]):
     entries = (
         Entry("raised_deck", "Raised deck", 1, "takes its outline from the hull; what stands on it comes "
               "after", "casting platform bow stern"),
+        Entry("deck step", "Step before a deck", 1, "a lower deck half as high under the foot of its face, "
+              "as wide as the boat", "stepped stair tread two levels"),
     )  # fmt: skip
 
     def first(self, entry: str, placing: Placing) -> dict[str, Any]:
-        """Over the foremost third, a little over half way up the side; or about where it was put,
-        its aft edge along the transom near the stern."""
+        """A step before a deck that is there. Else over the foremost third, a little over half way up the
+        side; or about where it was put, its aft edge along the transom near the stern."""
+        if entry == "deck step":
+            id_ = placing.id("step")
+            number = id_.rsplit("-", 1)[1]
+            return {"kind": self.key, "id": id_, "name": f"Step {number}",
+                    "mark": placing.mark(self.letter), **step_of(placing, _ground(placing))[1]}  # fmt: skip
         surface = placing.surface
         low, high = surface.outside.low, surface.outside.high
         sheer = min(float(p[2]) for p in surface.lines[0][-1])
@@ -68,6 +75,14 @@ class RaisedDeckKind(LevelKind[RaisedDeck]):
             "face": not stern, "face_fore": stern,
             "face_foot": _on_floor(placing, fore if stern else aft, height),
         }  # fmt: skip
+
+    def missing(self, entry: str, offered: Callable[[str], bool]) -> str:
+        return NONE if entry == "deck step" and not offered("face") else ""
+
+    def besides(self, entry: str, value: dict[str, Any], placing: Placing) -> Sequence[Besides]:
+        if entry != "deck step":
+            return ()
+        return besides(step_of(placing, _ground(placing))[0], value, placing.bond())
 
     def lone(self, c: RaisedDeck) -> bool:
         return not c.hand
@@ -115,6 +130,16 @@ def _on_floor(placing: Placing, x: float, height: float) -> float | None:
     ]
     # whole millimetres, over it
     return math.ceil(max(tops) * 1000 - 1e-6) / 1000 if tops else None
+
+
+def _ground(placing: Placing) -> Callable[[float, float], float]:
+    """What one stands on at a place under a height: the floor there, else the lowest of the boat [m]."""
+
+    def find(x: float, under: float) -> float:
+        floor = _on_floor(placing, x, under)
+        return float(placing.surface.inside.low[2]) if floor is None else floor
+
+    return find
 
 
 def _there_is_one(placing: Placing, x: float) -> bool:

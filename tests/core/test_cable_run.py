@@ -210,6 +210,24 @@ def test_what_stands_in_its_way() -> None:
                 "RUN-PASSES").level == "fine"  # fmt: skip
 
 
+def test_each_hole_has_its_grommet() -> None:
+    """One box in its way: one grommet of 8 g is bought; a button puts it on the list."""
+
+    def ran(count: int, *there: dict[str, Any]) -> Derived:
+        run = {**RUN, "grommets": count}
+        return derive(plan(fittings=[run], items=[CONSOLE, MOTOR, *there]))
+
+    without = told(ran(0, BOX), "RUN-PASSES")
+    assert without.level == "look" and [(f.path, f.value) for f in without.fixes] == [
+        (("fittings", "run", "grommets"), 1)
+    ]  # fmt: skip
+    assert told(ran(1, BOX), "RUN-PASSES").level == "fine"
+    assert told(ran(2, BOX), "RUN-PASSES").level == "look"
+    assert told(ran(1), "RUN-PASSES").level == "look"
+    parts = {p.label: p for b in ran(3).built for p in b.bought}
+    assert (parts["R1-O"].quantity, parts["R1-O"].mass_kg) == (3, pytest.approx(0.024))
+
+
 def test_nobody_leads_it_through_a_tank() -> None:
     tank = {"id": "fuel", "size": [0.5, 0.4, 0.2], "floor_centre": [1.2, -0.5, 0.01], "liquid": "petrol"}
     found = derive(plan(fittings=[RUN], items=[CONSOLE, MOTOR], tanks=[tank])).findings

@@ -197,7 +197,8 @@ LIMITS: dict[type[Document], dict[str, str]] = {
         "top": "(0, 5]", "notch": "[0, 4]", "corner": "[0, 0.3]", "layers": "[1, 5]", "outer": "[0, 0.05]",
         "gap": "[0, 0.03]", "plies": "[1, 10]", "propeller": "[0.1, 0.6]",
     },
-    CableRun: {"high": "[0, 5]", "off": "[0, 0.5]", "radius": "[0.01, 2]", "slack": "[0, 3]"},
+    CableRun: {"high": "[0, 5]", "off": "[0, 0.5]", "radius": "[0.01, 2]", "slack": "[0, 3]",
+               "grommets": "[0, 60]"},
     WellBox: {"overflow": "[0.02, 0.3]"},
     StepBox: {
         "x": "[-2, 40]", "y": "[-5, 5]", "length": "[0.1, 2]", "width": "[0.1, 2]", "height": "[0.05, 0.6]",

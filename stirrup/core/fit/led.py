@@ -7,7 +7,7 @@ from collections.abc import Sequence
 import numpy as np
 
 from stirrup.core.document import Point
-from stirrup.core.findings import Finding, Quantity, declare, plain
+from stirrup.core.findings import Finding, Fix, Quantity, declare, plain
 from stirrup.core.plan.placed import Placed
 from stirrup.core.space.shapes import Swept, meet
 from stirrup.core.space.solid import Solid
@@ -79,11 +79,19 @@ def _told(run: Placed, others: Sequence[Placed]) -> Finding:
         return Finding("RUN-PASSES", "mend", run.id, "Led through a tank",
                        f"{name} would go through {plain(wet.title)}.", {},
                        "Lead it at another height, or along another side.", other=wet.id)  # fmt: skip
-    if not holes:
+    lined = int(getattr(run.choices, "grommets", holes))
+    if not holes and not lined:
         return Finding("RUN-PASSES", "fine", run.id, "Nothing stands in its way",
                        f"{name} is led past everything that stands in the boat.")  # fmt: skip
     listed = ", ".join(names[:MANY]) + (f" and {len(names) - MANY} more" if len(names) > MANY else "")
+    values = {"holes": Quantity(holes, "count"), "lined": Quantity(lined, "count")}
+    through = listed or "nothing"
+    text = f"It goes through {through}: {{holes}} holes, each with a grommet against chafe."
+    if lined == holes:
+        return Finding("RUN-PASSES", "fine", run.id, "Each of its holes has a grommet",
+                       f"{text} Drill before it is drawn in, above where water stands.", values)  # fmt: skip
+    fix = Fix("{holes} grommets", path=("fittings", run.id, "grommets"), value=holes)
     return Finding("RUN-PASSES", "look", run.id, "Led through what stands there",
-                   f"It goes through {listed}: {{holes}} holes, each with a grommet against chafe.",
-                   {"holes": Quantity(holes, "count")},
-                   "Drill before it is drawn in, above where water stands; or lead it round.")  # fmt: skip
+                   f"{text} {{lined}} are on its list.", values,
+                   "Drill before it is drawn in, above where water stands; or lead it round.",
+                   fixes=(fix,))  # fmt: skip

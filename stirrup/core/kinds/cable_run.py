@@ -58,6 +58,7 @@ class CableRun(FittingBase):
     slack: Length | None = Field(
         None, ge=0, le=3, title="Spare at the motor", description="empty: the catalogue's"
     )
+    grommets: int = Field(0, ge=0, le=60, title="Grommets", description="one for each hole it goes through")
 
 
 def _end(motor: ItemBase, x: float, keel: float) -> Point:
@@ -201,7 +202,11 @@ def _turns(c: CableRun, line: Line, r: Route) -> list[Finding]:
 def _bought(c: CableRun, site: Site, line: Line, r: Route, spare: float) -> tuple[Bought, ...]:
     long, clip = ordered_m(r.long + spare, line) * line.together, site.catalogue.plain("clip-cushioned")
     clips = math.ceil(r.long / CLIP_M - PLENTY_M)
+    ring = site.catalogue.plain("grommet-40")
+    lined = Bought(f"{c.id}/grommets", f"{c.code}-O", f"{c.name}, grommets", c.id, ring, c.grommets,
+                   c.grommets * ring.mass, r.middle)  # fmt: skip
     return (
+        *([lined] if c.grommets else []),
         Bought(f"{c.id}/line", f"{c.code}-C", f"{c.name}, {line.name}", c.id, line, long, long * line.mass,
                r.middle),
         Bought(f"{c.id}/clips", f"{c.code}-K", f"{c.name}, clips", c.id, clip, clips, clips * clip.mass,

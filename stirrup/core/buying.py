@@ -147,6 +147,8 @@ def needs_of(
         uses.append((cut.job.stock, cut.bought, "hardware", ""))
     for fitting_built in built:
         for b in fitting_built.bought:
+            if b.owned:
+                continue
             cut_from_bars = isinstance(b.entry, Plain) and b.entry.in_bars
             uses.append((b.item, 0.0 if cut_from_bars else b.quantity, b.group, b.fitting))
     uses += [(cut.job.stock, _bought_m(cut), "hardware", "") for cut in bars]

@@ -138,8 +138,60 @@ def test_rails_on_its_top() -> None:
     assert sorted(b.centre[1] for b in rails) == pytest.approx([-0.2 - 0.26, -0.2 + 0.26])
 
 
+ROW = {"display": "180 mm", "gauges": 2, "gauge": "52 mm", "panel": True, "length": 0.56}
+
+
+def test_what_goes_into_the_dash_weighs_and_is_bought() -> None:
+    """Display 0.95, two gauges of 0.14, panel 0.42: 1.65 kg; 390 + 2 x 36 + 52 = 514."""
+    # without a wheel, whose hole the display would meet
+    bare, built = console(boat(length=0.56, wheel=False)), console(boat(**ROW, wheel=False))
+    parts = [b for b in built.bought if "/dash/" in b.key]
+    assert sorted(b.item for b in parts) == ["display-180", "gauge-52", "gauge-52", "switch-panel"]
+    assert sum(b.mass_kg for b in parts) == pytest.approx(1.65)
+    assert sum(float(b.entry.packs[0].price) * b.quantity for b in parts) == pytest.approx(514.0)
+    # 205 x 120, two of 53 and 100 x 110 mm less of a dash of 2.5 mm: 0.040 m² at 2,680 kg/m³
+    holes_kg = (0.205 * 0.120 + 2 * math.pi / 4 * 0.053**2 + 0.1 * 0.11) * 0.0025 * 2680
+    assert built.mass_kg - bare.mass_kg == pytest.approx(1.65 - holes_kg, abs=0.001)
+    # in the middle of a console that stands 0.2 m to starboard
+    assert {round(b.centre[1], 6) for b in parts} == {-0.2}
+
+
+def test_what_is_there_already_weighs_and_costs_nothing() -> None:
+    bought, there = boat(**ROW), boat(**ROW, instruments="there already")
+    assert console(bought).mass_kg == pytest.approx(console(there).mass_kg)
+    needed = [{line.item.id for line in d.cost.lines} for d in (bought, there)]
+    assert {"display-180", "gauge-52", "switch-panel"} <= needed[0]
+    assert not {"display-180", "gauge-52", "switch-panel"} & needed[1]
+
+
+def test_a_glove_box_in_the_dash() -> None:
+    """260 mm wide beside a display of 230, a gauge on each side and a panel: 62 + 230 + 62 + 120 + 260 and
+    four gaps of 15 are 794; a console of 0.9 m takes it, one of 0.8 does not."""
+    wide = {"length": 0.56, "wheel": False, "dash": 0.30, **ROW, "glove": True}
+    levels = {}
+    for width in (0.80, 0.90):
+        derived = boat(width=width, **wide)
+        (dash,) = [f for f in derived.findings if f.code == "DASH"]
+        levels[width] = dash.level
+        if dash.level == "mend":
+            assert dash.values["need"].value == pytest.approx(0.794)
+    assert levels == {0.80: "mend", 0.90: "fine"}
+    (glove,) = [b for b in console(boat(width=0.9, **wide)).bought if b.item == "glove-insert"]
+    assert glove.mass_kg == pytest.approx(0.75)
+
+
+def test_mounts_of_a_windscreen() -> None:
+    """Three mounts, two bolts and nuts each, 50 mm from the fore edge of its top."""
+    parts = {b.item: b for b in console(boat(mounts=3)).bought}
+    assert parts["screen-mount"].quantity == 3
+    assert (parts["bolt-m6x20"].quantity, parts["nut-m6"].quantity) == (6, 6)
+    # a console from 1.15 to 1.65 m
+    assert parts["screen-mount"].centre[0] == pytest.approx(1.65 - 0.05)
+    assert "screen-mount" not in {b.item for b in console(boat()).bought}
+
+
 def test_all_of_it_mirrored() -> None:
-    all_of_it = {"foot_rest": True, "rails": "300 mm", "length": 0.56}
+    all_of_it = {"foot_rest": True, "rails": "300 mm", "mounts": 2, **ROW, "glove": True}
     port, starboard = (console(boat(y=y, **all_of_it)) for y in (0.2, -0.2))
     assert port.mass_kg == pytest.approx(starboard.mass_kg)
     centres = [sorted((p.centre[0], p.centre[2]) for p in built.parts) for built in (port, starboard)]

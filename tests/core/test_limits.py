@@ -219,7 +219,7 @@ LIMITS: dict[type[Document], dict[str, str]] = {
     ConsoleBox: {
         "x": "[-2, 40]", "y": "[-5, 5]", "length": "[0.2, 1.2]", "width": "[0.3, 1.6]",
         "height": "[0.5, 1.5]", "dash": "[0.12, 0.6]", "lean": "[0, 60]", "fall": "[0, 10]",
-        "wheel_up": "[0.03, 0.5]", "rest_up": "[0.05, 0.4]", "gauges": "[0, 6]",
+        "wheel_up": "[0.03, 0.5]", "rest_up": "[0.05, 0.4]", "gauges": "[0, 6]", "mounts": "[0, 8]",
     },
     Hatch: {
         "x": "[-2, 40]", "y": "[-5, 5]", "clear_length": "[0.1, 2]", "clear_width": "[0.1, 2]",

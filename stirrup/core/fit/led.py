@@ -88,8 +88,8 @@ def _told(run: Placed, others: Sequence[Placed]) -> Finding:
     through = listed or "nothing"
     text = f"It goes through {through}: {{holes}} holes, each with a grommet against chafe."
     if lined == holes:
-        return Finding("RUN-PASSES", "fine", run.id, "Each of its holes has a grommet",
-                       f"{text} Drill before it is drawn in, above where water stands.", values)  # fmt: skip
+        text += " Drill before it is drawn in, above where water stands."
+        return Finding("RUN-PASSES", "fine", run.id, "Each of its holes has a grommet", text, values)
     fix = Fix("{holes} grommets", path=("fittings", run.id, "grommets"), value=holes)
     return Finding("RUN-PASSES", "look", run.id, "Led through what stands there",
                    f"{text} {{lined}} are on its list.", values,

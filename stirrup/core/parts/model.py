@@ -249,6 +249,7 @@ class Bought:
     mass_kg: float
     centre: Point
     group: Literal["hardware", "fasteners", "cover", "consumables"] = "hardware"
+    owned: bool = False  # it weighs, and need not be bought
 
     @property
     def item(self) -> str:

@@ -31,6 +31,7 @@ from stirrup.core.kinds.console_box.choices import FLANGE_M, ConsoleBox
 from stirrup.core.kinds.console_box.dash import dash_findings, holes, row, sheds
 from stirrup.core.kinds.console_box.extras import (
     chase_findings,
+    dash_bought,
     extra_bought,
     extra_rooms,
     extra_shapes,
@@ -185,7 +186,7 @@ def _bought(k: Console, members: Sequence[Member]) -> tuple[list[Bought], list[F
         joints.append(
             Joint("bracket", "Brackets to sides and floor", at, style, layers, BRACKETS * IN_BRACKET)
         )
-    out += _screwed(k) + _helm_parts(k) + extra_bought(k)
+    out += _screwed(k) + _helm_parts(k) + dash_bought(k) + extra_bought(k)
     if c.cover != "none":
         (x, z), top = k.side("top").middle, k.side("top")
         out += covered(c, catalogue, c.cover, k.between * top.length, k.place(x, 0.0, z))

@@ -37,6 +37,11 @@ class ConsoleBox(CrateBase):
     gauges: int = Field(2, ge=0, le=6, title="Round gauges")
     gauge: Literal["52 mm", "85 mm"] = Field("52 mm", title="Gauges' hole")
     panel: bool = Field(True, title="Switch panel")
+    glove: bool = Field(False, title="Glove box in the dash")
+    instruments: Literal["to buy", "there already"] = Field(
+        "to buy", title="Instruments", description="they weigh either way"
+    )
+    mounts: int = Field(0, ge=0, le=8, title="Mounts of a windscreen on its top")
     chase: bool = Field(False, title="Chase for cables, into the floor")
     foot_rest: bool = Field(False, title="Foot rest")
     rest_up: Length = Field(0.12, ge=0.05, le=0.4, title="Foot rest, up")

@@ -36,26 +36,29 @@ class Instrument:
     bezel: Point2
     hole: Point2
     deep: float
+    item: str  # of the catalogue
     round: bool = False
 
 
 # sizes are starting values: the maker's template decides
 DISPLAYS = {
-    "180 mm": Instrument("display", (0.230, 0.145), (0.205, 0.120), 0.09),
-    "230 mm": Instrument("display", (0.290, 0.175), (0.262, 0.148), 0.10),
+    "180 mm": Instrument("display", (0.230, 0.145), (0.205, 0.120), 0.09, "display-180"),
+    "230 mm": Instrument("display", (0.290, 0.175), (0.262, 0.148), 0.10, "display-230"),
 }
 GAUGES = {
-    "52 mm": Instrument("gauge", (0.062, 0.062), (0.053, 0.053), 0.08, True),
-    "85 mm": Instrument("gauge", (0.098, 0.098), (0.086, 0.086), 0.10, True),
+    "52 mm": Instrument("gauge", (0.062, 0.062), (0.053, 0.053), 0.08, "gauge-52", True),
+    "85 mm": Instrument("gauge", (0.098, 0.098), (0.086, 0.086), 0.10, "gauge-85", True),
 }
-PANEL = Instrument("switch panel", (0.120, 0.130), (0.100, 0.110), 0.07)
+PANEL = Instrument("switch panel", (0.120, 0.130), (0.100, 0.110), 0.07, "switch-panel")
+GLOVE = Instrument("glove box", (0.260, 0.145), (0.235, 0.120), 0.16, "glove-insert")
 
 
 def wanted(c: ConsoleBox) -> list[Instrument]:
     """The instruments in their order from starboard to port: the display in the middle."""
     gauges = [GAUGES[c.gauge]] * c.gauges
     middle = [DISPLAYS[c.display]] if c.display != "none" else []
-    return [*gauges[: len(gauges) // 2], *middle, *gauges[len(gauges) // 2 :], *([PANEL] * c.panel)]
+    half = len(gauges) // 2
+    return [*gauges[:half], *middle, *gauges[half:], *([PANEL] * c.panel), *([GLOVE] * c.glove)]
 
 
 @dataclass(frozen=True)

@@ -12,6 +12,7 @@ from stirrup.core.findings import Finding, Fix, Quantity, declare, plain
 from stirrup.core.fittings.angles import flat_body
 from stirrup.core.fittings.under_floor import carried_over, is_cut
 from stirrup.core.kinds.console_box.choices import RAILS, ConsoleBox
+from stirrup.core.kinds.console_box.dash import row
 from stirrup.core.kinds.console_box.laid_out import Console
 from stirrup.core.parts.model import Bought, Member
 from stirrup.core.space.shapes import Prism
@@ -23,6 +24,7 @@ CHASE_IN_M = 0.05  # from the inside of its fore wall
 REST, REST_OFF_M, REST_IN_M = "square-25x2", 0.09, 0.03
 REST_BRACKETS, IN_BRACKET = 2, 2
 RAIL_IN_M, RAIL_HIGH_M = 0.04, 0.055
+MOUNT_IN_M, IN_MOUNT = 0.05, 2  # from the fore edge of the top; bolts in each
 
 
 def chase_of(c: ConsoleBox) -> Polygon:
@@ -92,7 +94,7 @@ def extra_rooms(k: Console) -> tuple[Prism, ...]:
 
 
 def extra_bought(k: Console) -> list[Bought]:
-    """Brackets and bolts of its foot rest, edge trim of its chase, rails."""
+    """Brackets and bolts of its foot rest, edge trim of its chase, rails, mounts of a windscreen."""
     c, catalogue = k.c, k.site.catalogue
     rows: list[tuple[str, str, str, str, float, Point]] = []
     if c.foot_rest:
@@ -109,12 +111,31 @@ def extra_bought(k: Console) -> list[Bought]:
             x, y = c.length - RAIL_IN_M - long / 2, hand * (c.width / 2 - RAIL_IN_M)
             word = f"grab rail {'port' if hand > 0 else 'starboard'}"
             rows.append((key, f"U{code}", word, item, 1, k.place(x, y, c.height + RAIL_HIGH_M / 2)))
+    if c.mounts:
+        at, pairs = k.place(c.length - MOUNT_IN_M, 0.0, c.height), c.mounts * IN_MOUNT
+        rows += [("mounts", "M", "mounts of its windscreen", "screen-mount", c.mounts, at),
+                 ("mount-bolts", "MR", "bolts of these mounts", "bolt-m6x20", pairs, at),
+                 ("mount-nuts", "MN", "nuts of these mounts", "nut-m6", pairs, at)]  # fmt: skip
     out = []
     for key, code, word, item, amount, at in rows:
         entry = catalogue.find(item)
         group = "fasteners" if "bolts" in key or "nuts" in key else "hardware"
         out.append(Bought(f"{c.id}/{key}", f"{c.code}-{code}", f"{c.name}, {word}", c.id, entry, amount,
                           amount * entry.mass, at, group))  # type: ignore[arg-type]  # fmt: skip
+    return out
+
+
+def dash_bought(k: Console) -> list[Bought]:
+    """What goes into its dash, each as high as it sits and in the middle: she weighs the same with the row
+    turned about."""
+    c, dash, out = k.c, k.side("dash"), []
+    owned = c.instruments == "there already"
+    for number, one in enumerate(row(c, dash), 1):
+        entry, up, back = k.site.catalogue.find(one.what.item), one.at[1], one.what.deep / 2
+        x = dash.start[0] + up * dash.along[0] - back * dash.out[0]
+        z = dash.start[1] + up * dash.along[1] - back * dash.out[1]
+        out.append(Bought(f"{c.id}/dash/{number}", f"{c.code}-E{number}", f"{c.name}, {one.what.name}",
+                          c.id, entry, 1, entry.mass, k.place(x, 0.0, z), owned=owned))  # fmt: skip
     return out
 
 

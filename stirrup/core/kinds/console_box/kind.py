@@ -10,6 +10,7 @@ from stirrup.core.document import Document
 from stirrup.core.fittings.crate_kind import CrateKind
 from stirrup.core.kinds.console_box.build import build
 from stirrup.core.kinds.console_box.choices import ConsoleBox
+from stirrup.core.kinds.console_box.dash import wanted
 from stirrup.core.kinds.console_box.extras import chase_opening
 from stirrup.core.parts.catalogue import Catalogue
 
@@ -27,14 +28,15 @@ class ConsoleBoxKind(CrateKind[ConsoleBox]):
     about = (
         "Flat sheets on angles, or folded sheet metal, about a profile with a sloped dash and a top that "
         "sheds water; holes for instruments and helm, an opening with a cover, a shelf, a chase for cables "
-        "into the floor, a foot rest, grab rails. Folded, one sheet goes over all of it and is riveted to "
-        "the flanges of its sides; flat patterns and bends are with the cuts. Whoever steers at it is "
-        "looked at."
+        "into the floor, a foot rest, grab rails, mounts of a windscreen. Folded, one sheet goes over all "
+        "of it and is riveted to the flanges of its sides; flat patterns and bends are with the cuts. "
+        "Whoever steers at it is looked at."
     )
 
     def idle(self, c: ConsoleBox, catalogue: Catalogue) -> frozenset[str]:
-        """Where a wheel is that is not there; the hole of no gauge."""
-        idle = {"wheel_up": not c.wheel, "gauge": not c.gauges, "rest_up": not c.foot_rest}
+        """Where a wheel is that is not there; the hole of no gauge; whose instruments none are."""
+        idle = {"wheel_up": not c.wheel, "gauge": not c.gauges, "rest_up": not c.foot_rest,
+                "instruments": not wanted(c)}  # fmt: skip
         return frozenset(name for name, so in idle.items() if so)
 
     def asks(self, c: ConsoleBox, host: Document, catalogue: Catalogue) -> Opening | None:

@@ -174,6 +174,8 @@ def test_in_the_face_of_a_deck_that_rises() -> None:
 @pytest.mark.parametrize("lies", ["laps its hole", "flush"])
 def test_nothing_of_it_stands_in_anything(lies: str) -> None:
     derived = boat(lies=lies)
+    # one that lies flush lies in the hole of its face
+    assert not [f for f in derived.findings if f.code == "CLASH"]
     assert crossings(derived) == {} and through_skin(derived) == {}
 
 
@@ -185,3 +187,66 @@ def test_an_arm_reaches_from_the_door_not_from_the_whole_face() -> None:
     derived = derive(plan(fittings=[FACED, door, *seats]))
     levels = {f.place: f.level for f in derived.findings if f.code == "BOLTS"}
     assert levels["s0"] == "fine" and levels["s1"] != "fine"
+
+
+BIN = {"deep": 0.25}
+
+
+@pytest.mark.parametrize(("lies", "head"), [("laps its hole", 2.0 + T), ("flush", 2.0 + T + 0.003)])
+def test_a_box_behind_it_is_as_wide_and_high_as_its_opening(lies: str, head: float) -> None:
+    """Its flanges on the back of the face, or on the flats of a flush door, 3 mm thick."""
+    built = made(boat(lies=lies, **BIN))
+    bin_ = next(p for p in built.panels if p.key == "door/box")
+    base = bin_.flats[0]
+    # 2 mm of sheet: the middle of its base 250 and 1 mm behind that
+    assert base.frame.origin == pytest.approx((head + 0.25 + 0.001, 0.2, 0.2))
+    assert built.hold is not None and built.hold.clear == pytest.approx((0.25, 0.4, 0.2))
+    assert built.hold.at == pytest.approx((head + 0.125, 0.2, 0.2))
+    ends = [f.frame.at(u, v) for f in bin_.flats for u, v in f.outline]
+    # its flanges lie on it
+    assert min(p[0] for p in ends) == pytest.approx(head + 0.001)
+
+
+def test_its_rivets_by_hand() -> None:
+    """Flanges of 0.4 + 8 mm outside less 2 x 4, 2 and 0.2 and of 0.204 less 2 x 5: 0.3956 and 0.194 m, at
+    75 mm 7 and 4 each; four tabs of 0.25 + 0.002 - 8 - 2 mm: 0.242, 5 each."""
+    parts = {b.label: b.quantity for b in made(boat(**BIN)).bought}
+    assert (parts["G1-Rb"], parts["G1-Rc"]) == (2 * 7 + 2 * 4, 4 * 5)
+
+
+def test_nothing_stands_in_it_and_it_stands_in_nothing() -> None:
+    for lies in ("laps its hole", "flush"):
+        derived = boat(lies=lies, **BIN)
+        assert crossings(derived) == {} and through_skin(derived) == {}
+        assert not [f for f in derived.findings if f.code == "CLASH"]
+
+
+def test_what_stands_under_the_deck_is_in_its_way() -> None:
+    tank = {"id": "fuel", "size": [0.4, 0.6, 0.2], "floor_centre": [2.4, 0.2, 0.05], "liquid": "petrol"}
+    for deep, met in ((0.15, False), (0.25, True)):
+        derived = derive(plan(fittings=[FACED, {**DOOR, "deep": deep}], tanks=[tank]))
+        told_ = [f for f in derived.findings if f.code == "CLASH" and "door" in (f.place, f.other)]
+        assert bool(told_) is met
+
+
+def test_no_arm_gets_through_it() -> None:
+    seat = {"kind": "pedestal_seat", "id": "seat", "name": "Seat", "mark": "S1", "on": "deck", "x": 2.4,
+            "y": 0.2}  # fmt: skip
+    derived = derive(plan(fittings=[FACED, seat, {**DOOR, "deep": 0.1}]))
+    assert next(f for f in derived.findings if f.code == "BOLTS" and f.place == "seat").level != "fine"
+
+
+def test_whether_it_comes_out_of_a_sheet() -> None:
+    """Of 2.0 mm, sold as 2.44 x 1.22 m: base 0.408 - 8 mm, on either side two bends, wall and flange."""
+    fine = told(boat(**BIN), "BOX-FOLDS")
+    takes = (2 + 0.4 * 2) * math.pi / 2 / 1000
+    reach = 2 * takes + (0.252 - 0.008) + 0.021
+    # 0.4 + 4 x 2 mm and two plays of 0.2 outside
+    assert fine.level == "fine" and fine.values["long"].value == pytest.approx(0.4084 - 0.008 + 2 * reach)
+    assert told(boat({"aft": 1.0}, deep=1.4), "BOX-FOLDS").level == "mend"
+
+
+def test_its_mirror_image() -> None:
+    a, b = made(boat(**BIN)), made(boat(y=-0.2, **BIN))
+    assert a.mass_kg == pytest.approx(b.mass_kg)
+    assert a.hold is not None and b.hold is not None and a.hold.at[1] == -b.hold.at[1]

@@ -144,7 +144,7 @@ LIMITS: dict[type[Document], dict[str, str]] = {
     Lining: {
         "aft": "[-2, 40]", "fore": "[-2, 40]", "low": "[0, 5]", "high": "[0, 5]", "spacing": "[0.1, 1]",
     },
-    FaceDoor: {
+    FaceDoor: {"deep": "[0, 1.5]",
         "y": "[-5, 5]", "z": "[0, 5]", "clear_width": "[0.08, 2]", "clear_height": "[0.08, 1]",
     },
     PedestalSeat: {"x": "[-2, 40]", "y": "[-5, 5]", "turn": "[-180, 180]", "set_to": "[0.02, 1]"},

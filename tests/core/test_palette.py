@@ -29,6 +29,7 @@ def test_the_stages_come_in_working_order_and_a_hatch_needs_a_deck() -> None:
         "dry hatch": "a deck",
         "lap hatch": "a deck",
         "face_door": "a deck",
+        "glove box": "a deck",
         "windscreen": "a console",
         "battery_tray": "a battery",
         "well_box": "a livewell",

@@ -28,7 +28,7 @@ class Opening:
     cutout: hole in the host's skin; frame: rectangle (x0, y0, x1, y1) on whose edges the
     members that carry guest and skin are set. wall: key of the upright panel that it is in instead, both
     then across the boat and up, (y, z). over: what lies on the host round the hole, where it reaches
-    past it. bare: a hole that nothing is framed round.
+    past it. bare: a hole that nothing is framed round. shut: nobody reaches through it.
     """
 
     guest: str
@@ -38,6 +38,7 @@ class Opening:
     wall: str = ""
     over: Polygon | None = None
     bare: bool = False
+    shut: bool = False
 
     @property
     def taken(self) -> Polygon:

@@ -17,6 +17,7 @@ from stirrup.core.parts.entries import Entry, Section, Sheet
 from stirrup.core.parts.folding import Bend
 
 Ring = tuple[Point2, ...]
+RECTANGLE = 4  # corners
 LEAST_SETTING_DEG = 0.5  # a saw's scale shows no less
 
 
@@ -116,11 +117,32 @@ class Panel:
     def centre(self) -> Point:
         """Of its area; of a folded one that of its flats."""
         if self.flats:
-            area = np.array([f.polygon.area for f in self.flats])
-            x, y, z = area @ np.array([f.centre for f in self.flats]) / area.sum()
-            return (float(x), float(y), float(z))
+            each = [(f.area_m2, f.centre) for f in self.flats]
+            whole = sum(area for area, _ in each)
+            x, y, z = (sum(area * at[k] for area, at in each) / whole for k in range(3))
+            return (x, y, z)
+        if not self.holes and len(self.outline) == RECTANGLE:
+            return self.frame.at(*_middle(self.outline)[1])
         middle = self.polygon.centroid
         return self.frame.at(middle.x, middle.y)
+
+    @property
+    def area_m2(self) -> float:
+        """Net area [m²]: of four corners without asking for its polygon."""
+        if not self.holes and len(self.outline) == RECTANGLE:
+            return _middle(self.outline)[0]
+        return float(self.polygon.area)
+
+
+def _middle(ring: Ring) -> tuple[float, Point2]:
+    """Area [m²] and centroid of a ring without crossings, by the shoelace formula."""
+    (ox, oy), twice, u, v = ring[0], 0.0, 0.0, 0.0
+    for (a, b), (c, d) in pairwise((*ring, ring[0])):
+        cross = (a - ox) * (d - oy) - (c - ox) * (b - oy)
+        twice += cross
+        u += cross * (a + c - 2 * ox)
+        v += cross * (b + d - 2 * oy)
+    return abs(twice) / 2, (ox + u / (3 * twice), oy + v / (3 * twice))
 
 
 @dataclass(frozen=True)

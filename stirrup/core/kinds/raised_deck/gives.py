@@ -84,6 +84,7 @@ def floor(deck: LaidOut) -> Floor:
     doors = tuple(
         Doorway(aft.x if o.wall == "face" else fore.x, (o.frame[0], o.frame[2]), (o.frame[1], o.frame[3]))
         for o in deck.site.doors
+        if not o.shut
     )
     below = Below(free, aft, fore, c.face_foot, (free, deck.under), doors)
     return Floor(deck.outline, c.height, deck.under, below=below)

@@ -13,6 +13,7 @@ from stirrup.core.bodies.item import Slide
 from stirrup.core.document import Document, MassPoint
 from stirrup.core.hull.model import Diagonals, KnuckleLine, QuickStart, Skin
 from stirrup.core.kinds.battery_tray import BatteryTray
+from stirrup.core.kinds.bilge_well import BilgeWell
 from stirrup.core.kinds.bulkhead import Bulkhead
 from stirrup.core.kinds.cable_run import CableRun
 from stirrup.core.kinds.chocks import Chocks
@@ -221,6 +222,7 @@ LIMITS: dict[type[Document], dict[str, str]] = {
         "height": "[0.5, 1.5]", "dash": "[0.12, 0.6]", "lean": "[0, 60]", "fall": "[0, 10]",
         "wheel_up": "[0.03, 0.5]", "rest_up": "[0.05, 0.4]", "gauges": "[0, 6]", "mounts": "[0, 8]",
     },
+    BilgeWell: {"x": "[-2, 40]", "y": "[-5, 5]", "length": "[0.1, 1.5]", "width": "[0.1, 1.5]"},
     Hatch: {
         "x": "[-2, 40]", "y": "[-5, 5]", "clear_length": "[0.1, 2]", "clear_width": "[0.1, 2]",
         "corner": "[0, 0.3]", "landing": "[0.008, 0.1]", "runner": "[0, 0.05]",

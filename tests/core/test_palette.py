@@ -30,6 +30,7 @@ def test_the_stages_come_in_working_order_and_a_hatch_needs_a_deck() -> None:
         "lap hatch": "a deck",
         "face_door": "a deck",
         "glove box": "a deck",
+        "bilge_well": "the floor of the boat",
         "windscreen": "a console",
         "battery_tray": "a battery",
         "well_box": "a livewell",
@@ -44,7 +45,7 @@ def test_the_stages_come_in_working_order_and_a_hatch_needs_a_deck() -> None:
     assert {e.key for e in empty if e.missing} == set(needs)
     assert all(needs[e.key] in e.missing for e in empty if e.missing)
     whole = put(skiff_plan(fittings=[DECK]), "console", (2.0, 0.0))
-    for key in ("battery", "livewell", "motor", "cooler"):
+    for key in ("floor", "battery", "livewell", "motor", "cooler"):
         whole = put(whole, key)
     assert not any(e.missing for e in palette(whole))
 

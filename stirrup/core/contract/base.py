@@ -56,6 +56,7 @@ class FittingBase(Document):
 # what things offer one another, as hosts are called: one, several
 OFFERED: dict[str, tuple[str, str]] = {
     "opening": ("deck", "decks"),
+    "sole": ("floor", "floors"),
     "face": ("deck with a face", "decks with a face"),
     "floor": ("floor", "floors"),
     "helm": ("console", "consoles"),

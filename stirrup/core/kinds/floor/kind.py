@@ -25,7 +25,7 @@ class FloorKind(LevelKind[FloorChoices]):
     key, title = "floor", "Floor"
     choices = FloorChoices
     letter = "F"
-    offers = frozenset(["floor", "opening"])
+    offers = frozenset(["floor", "opening", "sole"])
     entries = (
         Entry("floor", "Floor", 1, "all that comes later stands on it, and steps and seats count from it",
               "sole cockpit bottom boards"),

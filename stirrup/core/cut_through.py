@@ -8,7 +8,8 @@ from itertools import combinations
 
 import numpy as np
 from numpy.typing import NDArray
-from shapely.geometry import LineString, MultiPoint, Polygon, box
+from shapely import box
+from shapely.geometry import LineString, MultiPoint, Polygon
 from shapely.geometry.base import BaseGeometry
 
 from stirrup.core.contract.gives import DETAIL_WIDE_M, Built, Detail

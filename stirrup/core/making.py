@@ -159,6 +159,7 @@ def _site(
         host_choices=choices,
         doors=tuple(o for o in openings.get(id_, ()) if o.wall), others=others,
         cuts=tuple(o for o in openings.get(id_, ()) if o.bare),
+        walled=tuple(o for o in openings.get(name, ()) if o.wall),
     )  # fmt: skip
 
 

@@ -10,7 +10,8 @@ from dataclasses import dataclass, replace
 from decimal import Decimal
 from typing import Literal
 
-from shapely.geometry import Polygon, box
+from shapely import box
+from shapely.geometry import Polygon
 
 from stirrup.core.arrange.move import edge_to
 from stirrup.core.arrange.size import edges_of, resized

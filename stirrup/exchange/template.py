@@ -8,8 +8,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any, Literal
 
-from shapely import affinity
-from shapely.geometry import MultiLineString, Polygon, box
+from shapely import affinity, box
+from shapely.geometry import MultiLineString, Polygon
 
 from stirrup.core.cutting.marking_out import MarkedOut
 from stirrup.core.errors import CoreError

@@ -6,6 +6,7 @@ from typing import Any
 import pytest
 from shapely.geometry import Polygon
 
+from stirrup.core.arrange.palette import place
 from stirrup.core.contract.gives import Built
 from stirrup.core.derive import Derived
 from stirrup.core.findings import Finding
@@ -250,3 +251,28 @@ def test_its_mirror_image() -> None:
     a, b = made(boat(**BIN)), made(boat(y=-0.2, **BIN))
     assert a.mass_kg == pytest.approx(b.mass_kg)
     assert a.hold is not None and b.hold is not None and a.hold.at[1] == -b.hold.at[1]
+
+
+def test_two_doors_in_one_face() -> None:
+    """Clear openings of 0.4 about 0.2 and of 0.3: between them 40 mm are needed."""
+    for y, level in ((-0.19, "fine"), (-0.185, "mend"), (0.0, "stop")):
+        other = {**DOOR, "id": "other", "mark": "G2", "clear_width": 0.3, "y": y}
+        derived = derive(plan(fittings=[FACED, DOOR, other]))
+        near = [f for f in derived.findings if f.code == "DOOR-NEAR"]
+        assert [f.level for f in near] == [level] * 2, y
+        # 0 - (y + 0.15)
+        assert near[0].values["left"].value == pytest.approx(max(-y - 0.15, 0.0))
+    # one in the other face is no matter, nor one alone
+    both = derive(plan(fittings=[{**FACED, "face_fore": True}, DOOR,
+                                 {**DOOR, "id": "other", "mark": "G2", "face": "fore"}]))  # fmt: skip
+    assert not [f for f in (*both.findings, *boat().findings) if f.code == "DOOR-NEAR"]
+
+
+def test_a_first_one_goes_beside_those_that_are_there() -> None:
+    here = derive(plan(fittings=[FACED, {**DOOR, "y": 0.0}]))
+    change = place(here.plan, here.surface, here.footing, "glove box")
+    after = derive(apply(here.plan, change))
+    glove: Any = after.plan.thing("glove-box-1")
+    # 0.2 and 0.14, a rim of 40 and a lap of 20 mm: 0.40, in steps of 50
+    assert glove.y == pytest.approx(0.40) and glove.deep > 0
+    assert not [f for f in after.findings if f.place == "glove-box-1" and f.level in ("mend", "stop")]

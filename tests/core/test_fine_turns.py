@@ -33,7 +33,7 @@ ELSEWHERE = {
     "CUT": "test_already.py", "FLOOR-DRAINS": "test_fall.py",
     "SEAT-HOLDS": "test_pedestal_seat.py", "DOOR-RIM": "test_face_door.py",
     "LINING-BENDS": "test_lining.py", "GUTTER": "test_hatch.py", "HINGE-CORNER": "test_hinges.py",
-    "BOX-FOLDS": "test_face_door.py",
+    "BOX-FOLDS": "test_face_door.py", "DOOR-NEAR": "test_face_door.py",
     "WELL-LOW": "test_bilge_well.py", "WELL-PUMP": "test_bilge_well.py",
     "TOES": "test_toes.py", "LEAN-HOLDS": "test_leaning_post.py", "LEAN-HEIGHT": "test_leaning_post.py",
     "MOTOR-HEIGHT": "test_motor_height.py",

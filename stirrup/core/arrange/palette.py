@@ -11,8 +11,9 @@ from itertools import product
 from typing import Any
 
 import numpy as np
+from shapely import box
 from shapely.geometry import Point as FlatPoint
-from shapely.geometry import Polygon, box
+from shapely.geometry import Polygon
 
 from stirrup.core.afloat.ground import Footing
 from stirrup.core.arrange.where import extent_of

@@ -31,7 +31,7 @@ class Site:
     host, the host's build and choices; whether the motor is steered from a wheel; the catalogue; how much
     what is level here rises in the boat for each metre forward; openings asked of its upright panels; what
     else it names than its host, in the order of its fields, with what that makes; holes asked of it that
-    round."""
+    round; openings asked of its host's upright panels."""
 
     surface: HullSurface
     obstacles: tuple[Obstacle, ...] = ()
@@ -45,6 +45,7 @@ class Site:
     doors: tuple[Opening, ...] = ()
     others: tuple[tuple[Any, Built], ...] = ()
     cuts: tuple[Opening, ...] = ()
+    walled: tuple[Opening, ...] = ()
 
     def named(self, id_: str | None) -> tuple[Any, Built] | None:
         """Choices and build of a thing that it names; None where that is not there."""

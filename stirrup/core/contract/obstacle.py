@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
-from shapely.geometry import Polygon, box
+from shapely import box
+from shapely.geometry import Polygon
 
 from stirrup.core.document import Box, Point, Point2
 from stirrup.core.memo import kept_property

@@ -12,7 +12,8 @@ from itertools import pairwise
 
 import numpy as np
 import shapely
-from shapely.geometry import LineString, Polygon, box
+from shapely import box
+from shapely.geometry import LineString, Polygon
 
 from stirrup.core.cutting.fair import Piece, fair
 from stirrup.core.document import Point, Point2

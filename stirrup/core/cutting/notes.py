@@ -54,13 +54,19 @@ def panel_notes(panel: Panel, length: Callable[[float], str]) -> list[str]:
     ways = {b.up for b in panel.bends}
     way = "" if len(ways) > 1 else f", as drawn all bent {'up' if True in ways else 'down'}"
     out = [f"flat pattern, inside radius {length(radius)}{way}"]
+    told: dict[str, list[int]] = {}
     for bend in sorted(panel.bends, key=lambda b: b.turn):
         (a, b), (c, d) = bend.start, bend.end
         across = abs(b - d) < ACROSS_M and abs(abs(c - a) - (u1 - u0)) < ACROSS_M
         long = length(math.dist(bend.start, bend.end))
         where = f"{length(b - v0)} from {bend.foot}" if across else f"a flange {long} long"
         up = "" if way else " up," if bend.up else " down,"
-        out.append(f"bend {bend.turn}: {bend.angle_deg:.0f}°{up or ','} {where}")
+        told.setdefault(f"{bend.angle_deg:.0f}°{up or ','} {where}", []).append(bend.turn)
+    for words, turns in told.items():
+        each = (
+            f"bends {', '.join(map(str, turns[:-1]))} and {turns[-1]}" if turns[1:] else f"bend {turns[0]}"
+        )
+        out.append(f"{each}: {words}")
     return out
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Sequence
 
 import shapely
-from shapely.geometry import box
+from shapely import box
 
 from stirrup.core.contract.gives import Built
 from stirrup.core.cutting.nest.straight import largest_rectangle

@@ -5,7 +5,8 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 
-from shapely.geometry import Polygon, box
+from shapely import box
+from shapely.geometry import Polygon
 
 from stirrup.core.bodies.tank import Tank
 from stirrup.core.findings import Finding, Quantity, declare, plain

@@ -14,8 +14,8 @@ from itertools import permutations
 import numpy as np
 import shapely
 from numpy.typing import NDArray
+from shapely import box as rectangle
 from shapely.geometry import Polygon
-from shapely.geometry import box as rectangle
 
 from stirrup.core.contract.gives import WALL_M, Below, Doorway, Floor, Hold, Hole
 from stirrup.core.document import Point2

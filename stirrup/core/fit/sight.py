@@ -6,8 +6,8 @@ import math
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 
+from shapely import box as rectangle
 from shapely.geometry import LineString
-from shapely.geometry import box as rectangle
 
 from stirrup.core.afloat.report import FloatReport
 from stirrup.core.contract.gives import Pane

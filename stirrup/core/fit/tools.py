@@ -9,7 +9,8 @@ from __future__ import annotations
 from collections.abc import Iterable, Sequence
 from functools import partial
 
-from shapely.geometry import LineString, MultiLineString, MultiPoint, Polygon, box
+from shapely import box
+from shapely.geometry import LineString, MultiLineString, MultiPoint, Polygon
 from shapely.geometry import Point as FlatPoint
 from shapely.geometry.base import BaseGeometry
 

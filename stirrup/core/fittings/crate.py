@@ -16,7 +16,8 @@ from dataclasses import dataclass, field
 from functools import partial
 from typing import Literal
 
-from shapely.geometry import Polygon, box
+from shapely import box
+from shapely.geometry import Polygon
 
 from stirrup.core.contract.base import Named
 from stirrup.core.contract.gives import Hold, Shape

@@ -11,7 +11,8 @@ import math
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 
-from shapely.geometry import Polygon, box
+from shapely import box
+from shapely.geometry import Polygon
 from shapely.geometry.base import BaseGeometry
 
 from stirrup.core.document import Point

@@ -13,7 +13,8 @@ from dataclasses import dataclass, replace
 from itertools import pairwise
 
 import shapely
-from shapely.geometry import Polygon, box
+from shapely import box
+from shapely.geometry import Polygon
 
 from stirrup.core.contract.gives import Framed, Opening
 from stirrup.core.findings import Finding, Fix, Input, Quantity, Working, declare

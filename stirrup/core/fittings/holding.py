@@ -8,8 +8,8 @@ from dataclasses import dataclass
 from functools import partial
 from typing import Any, Literal
 
-from shapely import affinity
-from shapely.geometry import Polygon, box
+from shapely import affinity, box
+from shapely.geometry import Polygon
 
 from stirrup.core.contract.base import FittingBase
 from stirrup.core.contract.gives import Shape

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from typing import Protocol
 
+from shapely import box
 from shapely.geometry import Point as ShapelyPoint
-from shapely.geometry import Polygon, box
+from shapely.geometry import Polygon
 
 from stirrup.core.contract.base import Named
 from stirrup.core.document import Point2

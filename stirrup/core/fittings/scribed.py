@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
-from shapely.geometry import Polygon, box
+from shapely import box
+from shapely.geometry import Polygon
 
 from stirrup.core.contract.obstacle import Obstacle
 from stirrup.core.fittings.edges import largest

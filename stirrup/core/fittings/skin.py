@@ -10,7 +10,8 @@ from itertools import pairwise
 import numpy as np
 import shapely
 from numpy.typing import NDArray
-from shapely.geometry import Polygon, box
+from shapely import box
+from shapely.geometry import Polygon
 from shapely.ops import unary_union
 
 from stirrup.core.contract.gives import Opening

@@ -11,7 +11,8 @@ from typing import Protocol
 import numpy as np
 import shapely
 from numpy.typing import NDArray
-from shapely.geometry import LineString, Polygon, box
+from shapely import box
+from shapely.geometry import LineString, Polygon
 
 from stirrup.core.contract.base import Named
 from stirrup.core.document import Point

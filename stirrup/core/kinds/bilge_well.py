@@ -14,7 +14,8 @@ from typing import Annotated, Any, Literal
 
 import numpy as np
 from pydantic import Field
-from shapely.geometry import Polygon, box
+from shapely import box
+from shapely.geometry import Polygon
 
 from stirrup.core.contract.base import FittingBase, Where
 from stirrup.core.contract.extent import Extent
@@ -158,7 +159,7 @@ def _cover(w: Well) -> Panel:
 
 
 def _round(at: Point2) -> Ring:
-    return tuple((at[0] + u, at[1] + v) for u, v in _CIRCLE)
+    return tuple([(at[0] + u, at[1] + v) for u, v in _CIRCLE])
 
 
 def _bought(w: Well, low: float) -> list[Bought]:
@@ -261,7 +262,7 @@ def _shapes(w: Well, low: float) -> tuple[Shape, ...]:
     return (
         Shape("form-line", tuple((float(u), float(v), z) for u, v in outer)),
         Shape("form-line", inner),
-        *(Shape("form-post", tuple((c.x + u + p[0], c.y + v + p[1], z) for p in _round((0.0, 0.0))))
+        *(Shape("form-post", tuple([(c.x + u + a, c.y + v + b, z) for a, b in _CIRCLE]))
           for u, v in _drains(c.length, c.width)),
         Shape("form-line", side, view="side"), Shape("form-line", end, view="across"),
     )  # fmt: skip

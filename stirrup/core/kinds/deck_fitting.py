@@ -7,9 +7,9 @@ from collections.abc import Callable, Hashable
 from typing import Annotated, Any, Literal
 
 from pydantic import Field, model_validator
-from shapely import affinity
+from shapely import affinity, box
 from shapely.geometry import Point as FlatPoint
-from shapely.geometry import Polygon, box
+from shapely.geometry import Polygon
 
 from stirrup.core.contract.base import FittingBase, Where
 from stirrup.core.contract.extent import Extent

@@ -11,7 +11,7 @@ from typing import Annotated, Any, Literal
 import numpy as np
 from numpy.typing import NDArray
 from pydantic import Field, model_validator
-from shapely.geometry import box
+from shapely import box
 
 from stirrup.core.contract.base import FittingBase, Where
 from stirrup.core.contract.extent import Extent

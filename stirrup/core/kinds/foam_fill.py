@@ -10,7 +10,8 @@ from typing import Annotated, Any, Literal
 
 import numpy as np
 from pydantic import Field, model_validator
-from shapely.geometry import Polygon, box
+from shapely import box
+from shapely.geometry import Polygon
 from shapely.geometry.base import BaseGeometry
 
 from stirrup.core.contract.base import FittingBase, Where

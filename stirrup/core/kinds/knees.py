@@ -8,7 +8,8 @@ from functools import partial
 from typing import Any, Literal
 
 from pydantic import Field, model_validator
-from shapely.geometry import LineString, Polygon, box
+from shapely import box
+from shapely.geometry import LineString, Polygon
 from shapely.geometry.base import BaseGeometry
 
 from stirrup.core.contract.base import FittingBase, Where

@@ -7,7 +7,8 @@ from functools import partial
 from typing import Annotated, Any, Literal
 
 from pydantic import Field
-from shapely.geometry import Polygon, box
+from shapely import box
+from shapely.geometry import Polygon
 
 from stirrup.core.bodies.sitting import behind_wheel
 from stirrup.core.contract.gives import Bolts, Built, Foot, Marked, Shape

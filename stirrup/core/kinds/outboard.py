@@ -5,7 +5,8 @@ from __future__ import annotations
 import math
 from typing import Any
 
-from shapely.geometry import Polygon, box
+from shapely import box
+from shapely.geometry import Polygon
 
 from stirrup.core.bodies.engine import MotorKind
 from stirrup.core.bodies.item import ItemBase

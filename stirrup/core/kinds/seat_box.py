@@ -6,7 +6,7 @@ from dataclasses import replace
 from typing import Any, Literal
 
 from pydantic import Field
-from shapely.geometry import box
+from shapely import box
 
 from stirrup.core.contract.gives import Built, Floor, Seat, Shape
 from stirrup.core.contract.kind import OTHER_SIDE, Entry, Site

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from shapely.geometry import box
+from shapely import box
 
 from stirrup.core.bodies.tank import FUELS, Tank, empty_tank_kg
 from stirrup.core.contract.base import Where

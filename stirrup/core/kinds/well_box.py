@@ -11,7 +11,8 @@ from dataclasses import dataclass
 from typing import Annotated, Any, Literal
 
 from pydantic import Field
-from shapely.geometry import Polygon, box
+from shapely import box
+from shapely.geometry import Polygon
 
 from stirrup.core.contract.base import FittingBase, Where
 from stirrup.core.contract.gives import Bolts, Built, Marked, Shape

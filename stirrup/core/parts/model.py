@@ -77,7 +77,8 @@ class Panel:
 
     @kept_property
     def polygon(self) -> Polygon:
-        return Polygon(self.outline, self.holes)
+        # as arrays: shapely looks at each corner of anything else
+        return Polygon(np.array(self.outline), [np.array(hole) for hole in self.holes])
 
     def lean(self, rise: float) -> Panel:
         """The same with all of it raised by `rise` for each metre forward of x = 0: a skin lies in a

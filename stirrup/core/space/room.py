@@ -5,8 +5,8 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from shapely import affinity
-from shapely.geometry import Polygon, box
+from shapely import affinity, box
+from shapely.geometry import Polygon
 
 from stirrup.core.document import Point
 from stirrup.core.space.shapes import Prism, Shape, Swept

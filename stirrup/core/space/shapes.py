@@ -8,8 +8,8 @@ from dataclasses import dataclass
 import numpy as np
 import shapely
 from numpy.typing import NDArray
+from shapely import box as rectangle
 from shapely.geometry import MultiPoint, Polygon
-from shapely.geometry import box as rectangle
 
 from stirrup.core.document import Point, Point2
 from stirrup.core.memo import Key, kept_property

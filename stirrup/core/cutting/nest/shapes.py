@@ -7,8 +7,8 @@ from dataclasses import dataclass
 
 import numpy as np
 import shapely
-from shapely import affinity
-from shapely.geometry import Polygon, box
+from shapely import affinity, box
+from shapely.geometry import Polygon
 from shapely.geometry.base import BaseGeometry
 
 from stirrup.core.cutting.cut_job import CutJob, Lay, Part, Stock, turned

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import math
 
-from shapely.geometry import Polygon, box
+from shapely import box
+from shapely.geometry import Polygon
 
 from stirrup.core.contract.gives import Built, Handle
 from stirrup.core.contract.gives import Shape as Drawn

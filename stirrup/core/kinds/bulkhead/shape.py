@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from shapely.geometry import LineString, Polygon, box
+from shapely import box
+from shapely.geometry import LineString, Polygon
 from shapely.geometry.base import BaseGeometry
 
 from stirrup.core.contract.kind import Site

@@ -7,7 +7,8 @@ from collections.abc import Sequence
 from functools import partial
 from itertools import pairwise
 
-from shapely.geometry import Polygon, box
+from shapely import box
+from shapely.geometry import Polygon
 from shapely.ops import unary_union
 
 from stirrup.core.contract.gives import Bolts, Built, Foot, Helm, Marked, Shape

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from functools import partial
 
-from shapely.geometry import Polygon, box
+from shapely import box
+from shapely.geometry import Polygon
 
 from stirrup.core.contract.gives import Opening, Shape
 from stirrup.core.document import Point

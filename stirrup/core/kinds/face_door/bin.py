@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from shapely.geometry import box
+from shapely import box
 
 from stirrup.core.contract.gives import Hold, Shape
 from stirrup.core.document import Point

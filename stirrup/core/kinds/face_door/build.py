@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+from shapely import box
 from shapely.geometry import Point as FlatPoint
-from shapely.geometry import Polygon, box
+from shapely.geometry import Polygon
 
 from stirrup.core.contract.gives import Built, Handle, Shape
 from stirrup.core.contract.kind import FINE_M, Site
@@ -17,6 +18,7 @@ from stirrup.core.kinds.face_door.bin import bin_of
 from stirrup.core.kinds.face_door.choices import LANDING_M, FaceDoor
 from stirrup.core.kinds.face_door.hung import (
     CORNER_M,
+    FACE,
     GAP_M,
     LAP_M,
     PITCH_M,
@@ -33,7 +35,11 @@ from stirrup.core.space.room import Room, sector
 from stirrup.core.space.shapes import Prism, Swept
 from stirrup.core.space.solid import Solid
 
-declare("layout", {"DOOR-RIM": "face left round a door"}, acceptable=True)
+declare(
+    "layout",
+    {"DOOR-RIM": "face left round a door", "DOOR-NEAR": "face left between two doors"},
+    acceptable=True,
+)
 
 
 def _panel(h: Hung) -> Panel:
@@ -121,6 +127,26 @@ def _rim(h: Hung) -> Finding:
                    fixes=tuple(fixes))  # fmt: skip
 
 
+def _near(h: Hung) -> list[Finding]:
+    """What of the face is left between its hole and the next door's."""
+    c, (key, _) = h.c, FACE[h.c.face]
+    others = [o for o in h.site.walled if o.wall == key and o.guest != c.id]
+    if not others:
+        return []
+    hole = hole_of(c)
+    near = [(float(hole.distance(o.cutout)), o) for o in others]
+    left, other = min(near, key=lambda pair: (pair[0], pair[1].guest))
+    values = {"left": Quantity(left, "m"), "least": Quantity(RIM_M, "m")}
+    name = plain(other.code)
+    if left >= RIM_M - 1e-9:
+        return [Finding("DOOR-NEAR", "fine", c.id, "Enough face between it and the next door",
+                        f"{{left}} are left to {name}; {{least}} are needed.", values)]  # fmt: skip
+    return [Finding("DOOR-NEAR", "stop" if left <= 0 else "mend", c.id,
+                    "Two doors in one place" if left <= 0 else "Two doors are close",
+                    f"{{left}} of the face are left between it and {name}; {{least}} are needed.", values,
+                    "Move one of them, or make them smaller.", other=other.guest)]  # fmt: skip
+
+
 def _swing(h: Hung) -> Prism | Swept:
     """What it sweeps, a quarter turn out."""
     (_, _, z), (wide, high) = h.at, h.size
@@ -160,7 +186,7 @@ def build(c: FaceDoor, site: Site) -> Built:
     landing = LANDING_M if c.lies == "flush" else LAP_M
     gap = GAP_M if c.lies == "flush" else 0.0
     findings = [
-        _rim(h),
+        _rim(h), *_near(h),
         latch_grip(c.id, "The door's sheets", [("door", h.sheet.thickness)], h.latch, site.catalogue),
         latch_place(c.id, "door", (landing, "of this sort of door"), gap, h.latch, latch_m(h)),
         *told, *kept.findings,

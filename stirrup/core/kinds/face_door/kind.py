@@ -25,12 +25,15 @@ from stirrup.core.kinds.face_door.choices import FaceDoor
 from stirrup.core.kinds.face_door.hung import FACE, LAP_M, RIM_M, hole_of
 from stirrup.core.parts.catalogue import Catalogue
 
+STEP_M = 0.05  # a first place is looked for in these steps
+
 
 class FaceDoorKind(Kind[FaceDoor]):
     key, title = "face_door", "Door in a face"
     choices = FaceDoor
     letter = "G"
     brief = True
+    offers = frozenset(["door"])
     entries = (
         Entry("face_door", "Door in the face of a deck", 1, "what lies under a deck is got at without "
               "kneeling on it", "hatch upright locker access panel"),
@@ -93,6 +96,8 @@ class FaceDoorKind(Kind[FaceDoor]):
         glove = entry == "glove box"
         high = min(0.14 if glove else 0.20, max(head - foot, 0.08))
         y = 0.0 if placing.at is None else max(min(placing.at[1], max(ys) - 0.3), min(ys) + 0.3)
+        if placing.at is None:
+            y = _free(deck.id, face.key, 0.28 if glove else 0.4, (min(ys), max(ys)), placing)
         id_ = placing.id("glove-box" if glove else "door")
         word = "Glove box" if glove else "Door"
         more = {"clear_width": 0.28, "deep": 0.20} if glove else {}
@@ -106,6 +111,20 @@ class FaceDoorKind(Kind[FaceDoor]):
 
     def build(self, c: FaceDoor, site: Site) -> Built:
         return build(c, site)
+
+
+def _free(deck: str, key: str, wide: float, ends: tuple[float, float], placing: Placing) -> float:
+    """The first place across a face where no door is yet: its middle, or beside those there are [m]."""
+    side = "fore" if key.endswith("/face-fore") else "aft"
+    there = [t for t, _ in placing.built("door") if t.deck == deck and t.face == side]
+    taken = [(t.y - t.clear_width / 2 - t.beside, t.y + t.clear_width / 2 + t.beside) for t in there]
+    room = wide / 2 + RIM_M + LAP_M
+    tries = [0.0, *(s * k * STEP_M for k in range(1, 60) for s in (1, -1))]
+    for y in tries:
+        inside = ends[0] + room <= y <= ends[1] - room
+        if inside and all(y + room <= a or y - room >= b for a, b in taken):
+            return y
+    return 0.0
 
 
 KIND = FaceDoorKind()

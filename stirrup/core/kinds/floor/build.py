@@ -6,7 +6,8 @@ from collections.abc import Sequence
 from functools import partial
 
 import numpy as np
-from shapely.geometry import Polygon, box
+from shapely import box
+from shapely.geometry import Polygon
 from shapely.ops import unary_union
 
 from stirrup.core.contract.gives import Built, Floor, Framed, Marked, Opening, Shape

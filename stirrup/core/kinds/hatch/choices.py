@@ -7,7 +7,8 @@ from functools import lru_cache
 from typing import Annotated, Literal
 
 from pydantic import Field
-from shapely.geometry import Polygon, box
+from shapely import box
+from shapely.geometry import Polygon
 
 from stirrup.core.contract.base import FittingBase
 from stirrup.core.contract.gives import Built, Hole, Opening

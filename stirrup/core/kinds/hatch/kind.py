@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any
 
-from shapely.geometry import box
+from shapely import box
 
 from stirrup.core.contract.base import Where
 from stirrup.core.contract.extent import Extent

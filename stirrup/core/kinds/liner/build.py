@@ -7,7 +7,7 @@ from functools import partial
 
 import numpy as np
 from numpy.typing import NDArray
-from shapely.geometry import box
+from shapely import box
 
 from stirrup.core.contract.gives import Built, Handle
 from stirrup.core.contract.gives import Shape as Drawn

@@ -7,7 +7,7 @@ from itertools import pairwise
 
 import numpy as np
 from numpy.typing import NDArray
-from shapely.geometry import box
+from shapely import box
 
 from stirrup.core.bodies.item import ItemBase
 from stirrup.core.contract.gives import Built, Handle

@@ -5,8 +5,9 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass
 
+from shapely import box
 from shapely.affinity import translate
-from shapely.geometry import Polygon, box
+from shapely.geometry import Polygon
 from shapely.geometry.base import BaseGeometry
 
 from stirrup.core.contract.kind import Site

@@ -8,8 +8,8 @@ from dataclasses import dataclass
 from functools import partial
 
 import numpy as np
+from shapely import box
 from shapely.geometry import Point as FlatPoint
-from shapely.geometry import box
 
 from stirrup.core.contract.gives import Shape
 from stirrup.core.document import Point, Point2

@@ -9,7 +9,8 @@ from dataclasses import dataclass
 from functools import partial
 from typing import Literal
 
-from shapely.geometry import Polygon, box
+from shapely import box
+from shapely.geometry import Polygon
 
 from stirrup.core.contract.gives import Shape
 from stirrup.core.document import Point

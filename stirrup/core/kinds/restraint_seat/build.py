@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from shapely.geometry import Polygon, box
+from shapely import box
+from shapely.geometry import Polygon
 
 from stirrup.core.bodies.sitting import FOOT_HIGH_M, FOOT_ROOM_M, FOOT_ROOM_WIDE_M
 from stirrup.core.contract.gives import Bolts, Built, Foot, Marked, Seat, Shape

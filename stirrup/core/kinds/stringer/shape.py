@@ -8,8 +8,9 @@ from itertools import pairwise
 
 import numpy as np
 from numpy.typing import NDArray
+from shapely import box
 from shapely.geometry import Point as FlatPoint
-from shapely.geometry import Polygon, box
+from shapely.geometry import Polygon
 
 from stirrup.core.contract.kind import Site
 from stirrup.core.contract.obstacle import Obstacle

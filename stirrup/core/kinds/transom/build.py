@@ -5,8 +5,9 @@ from __future__ import annotations
 import math
 from functools import partial
 
+from shapely import box
 from shapely.affinity import translate
-from shapely.geometry import Polygon, box
+from shapely.geometry import Polygon
 
 from stirrup.core.contract.gives import Built, Handle
 from stirrup.core.contract.gives import Shape as Drawn

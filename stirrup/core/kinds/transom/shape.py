@@ -6,7 +6,8 @@ import math
 from dataclasses import dataclass
 
 import numpy as np
-from shapely.geometry import Polygon, box
+from shapely import box
+from shapely.geometry import Polygon
 
 from stirrup.core.bodies.item import ItemBase
 from stirrup.core.contract.kind import Site

@@ -276,3 +276,18 @@ def test_a_first_one_goes_beside_those_that_are_there() -> None:
     # 0.2 and 0.14, a rim of 40 and a lap of 20 mm: 0.40, in steps of 50
     assert glove.y == pytest.approx(0.40) and glove.deep > 0
     assert not [f for f in after.findings if f.place == "glove-box-1" and f.level in ("mend", "stop")]
+
+
+def test_a_box_that_reaches_through_side_or_bottom_is_told() -> None:
+    """102 mm to its lower edge, the bottom at 3 mm; 204.2 to its side, the side at 997.5."""
+
+    def hull(**choices: Any) -> list[Finding]:
+        return [f for f in boat(**choices).findings if f.code == "HULL" and f.place == "door"]
+
+    assert hull(**BIN) == [] and hull(z=0.106, **BIN) == []
+    (low,) = hull(z=0.08, **BIN)
+    assert low.values["amount"].value == pytest.approx(0.025, abs=1e-3)
+    (wide,) = hull(y=0.85, **BIN)
+    assert wide.values["amount"].value == pytest.approx(0.85 + 0.2042 - 0.9975, abs=1e-3)
+    # without a box nothing is behind it
+    assert hull(y=0.85) == []

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from shapely import box
 
-from stirrup.core.contract.gives import Hold, Shape
+from stirrup.core.contract.gives import Foot, Hold, Shape
 from stirrup.core.document import Point
 from stirrup.core.findings import Finding, Quantity, declare, plain
 from stirrup.core.fittings.folded_tray import Tray, folded, outer_size
@@ -33,6 +33,7 @@ class Bin:
     solids: tuple[Solid, ...] = ()
     shapes: tuple[Shape, ...] = ()
     hold: Hold | None = None
+    foot: Foot | None = None
 
 
 def bin_of(h: Hung) -> Bin:
@@ -48,11 +49,20 @@ def bin_of(h: Hung) -> Bin:
     tray = Tray(c, sheet, size, FLANGE_M, at, (0.0, h.out, 0.0), (0.0, 0.0, 1.0))
     panel = folded(tray, "box", "B", "box behind it")
     bought, told = _riveted(h, tray)
+    solid = _solid(h, tray)
     middle: Point = (head - h.out * c.deep / 2, c.y, c.z)
     return Bin(
-        (panel,), tuple(bought), (_folds(h, tray, panel), *told), (_solid(h, tray),), _shapes(tray),
-        Hold(middle, (tray.inner[2], tray.inner[0], tray.inner[1]), wall=0.0),
+        (panel,), tuple(bought), (_folds(h, tray, panel), *told), (solid,), _shapes(tray),
+        Hold(middle, (tray.inner[2], tray.inner[0], tray.inner[1]), wall=0.0), _foot(solid),
     )  # fmt: skip
+
+
+def _foot(solid: Solid) -> Foot | None:
+    """Its corners: whether all of it is inside of the hull is looked at as of what stands there."""
+    if not isinstance(solid.shape, Prism):
+        return None
+    x0, y0, _, x1, y1, _ = solid.shape.bounds
+    return Foot(solid.shape, ((x0, y0), (x1, y0), (x1, y1), (x0, y1)))
 
 
 def _riveted(h: Hung, tray: Tray) -> tuple[list[Bought], list[Finding]]:

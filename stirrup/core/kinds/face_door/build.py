@@ -205,4 +205,5 @@ def build(c: FaceDoor, site: Site) -> Built:
         (*_shapes(h), *kept.shapes), handles, tuple(findings), z + high / 2,
         box(h.at[0] - half, y - wide / 2, h.at[0] + half, y + wide / 2),
         solids=(Solid(c.id, "lid", name, slab), *kept.solids), rooms=(room,), hold=kept.hold,
+        foot=kept.foot,
     )  # fmt: skip

@@ -55,8 +55,8 @@ def standing(plan: Plan) -> tuple[Obstacle, ...]:
     return tuple(as_obstacle(e) for e in plan.existing if e.stage != "removed")
 
 
-def _stands_as(thing: Any, surface: HullSurface, catalogue: Catalogue) -> Obstacle | None:
-    found: Obstacle | None = None
+def _stands_as(thing: Any, surface: HullSurface, catalogue: Catalogue) -> tuple[Obstacle, ...]:
+    found: tuple[Obstacle, ...] = ()
     with suppress(CoreError):
         found = kind_of(thing).stands_as(thing, surface, catalogue)
     return found
@@ -74,8 +74,7 @@ def _carving(
         text = text_of(thing)
         key = ("stands as", surface.key, catalogue.stock_key, text)
         there = memo.get(key, partial(_stands_as, thing, surface, catalogue))
-        if there is not None:
-            found.append((there, text))
+        found += [(one, f"{k} {text}" if k else text) for k, one in enumerate(there)]
     return tuple(found)
 
 

@@ -43,7 +43,7 @@ EXAMPLES: dict[str, dict[str, Any]] = {
 CASES = [(k.key, entry.key) for k in KINDS for entry in k.entries] + [(key, "") for key in EXAMPLES]
 # they reach from side to side, or are part of the boat: there is no second one beside them
 NO_COPY = {"raised_deck", "floor", "battery_tray", "tank_cradle", "cable_run", "transom", "pods",
-           "liner", "knees", "edge_run", "chocks", "well_box", "volume"}  # fmt: skip
+           "liner", "knees", "edge_run", "chocks", "well_box", "volume", "engine_bed"}  # fmt: skip
 
 
 BATTERY = {"id": "battery", "form": "battery", "stage": "added", "size": [0.33, 0.18, 0.24],
@@ -59,6 +59,8 @@ ICE = {"id": "ice", "form": "cooler", "stage": "added", "size": [0.38, 0.5, 0.3]
 
 
 # what it needs besides
+ENGINE = {"id": "inboard", "form": "motor", "size": [0.8, 0.5, 0.5],
+          "mass": {"value": 150.0, "centre": [1.3, 0.0, 0.4]}}  # fmt: skip
 BESIDES: dict[str, list[dict[str, Any]]] = {
     "bilge_well": [{"id": "floor", "kind": "floor", "name": "Floor", "mark": "F1", "aft": 0.2, "fore": 2.4,
                     "height": 0.15}]
@@ -67,7 +69,8 @@ BESIDES: dict[str, list[dict[str, Any]]] = {
 
 def boat(key: str = "") -> Plan:
     there = [{**DECK, "aft": 2.5}, *BESIDES.get(key, [])]
-    return plan(fittings=there, items=[CONSOLE, BATTERY, OUTBOARD, ICE], tanks=[WELL])
+    inside = [ENGINE] if key == "engine_bed" else []
+    return plan(fittings=there, items=[CONSOLE, BATTERY, OUTBOARD, ICE, *inside], tanks=[WELL])
 
 
 @cache

@@ -35,6 +35,9 @@ ELSEWHERE = {
     "LINING-BENDS": "test_lining.py", "GUTTER": "test_hatch.py", "HINGE-CORNER": "test_hinges.py",
     "BOX-FOLDS": "test_face_door.py", "DOOR-NEAR": "test_face_door.py",
     "WELL-LOW": "test_bilge_well.py", "WELL-PUMP": "test_bilge_well.py",
+    **dict.fromkeys(
+        ("BED-FEET", "BED-HIGH", "BED-BOLTS", "BED-CRUSH", "BED-ALIGN"), "test_engine_bed.py"
+    ),
     "TOES": "test_toes.py", "LEAN-HOLDS": "test_leaning_post.py", "LEAN-HEIGHT": "test_leaning_post.py",
     "MOTOR-HEIGHT": "test_motor_height.py",
     "TOP-WET": "test_console_box.py", "FOLDS": "test_folding.py",

@@ -20,6 +20,7 @@ from stirrup.core.kinds.chocks import Chocks
 from stirrup.core.kinds.console_box import ConsoleBox
 from stirrup.core.kinds.deck_fitting import DeckFitting
 from stirrup.core.kinds.edge_run import EdgeRun
+from stirrup.core.kinds.engine_bed import EngineBed
 from stirrup.core.kinds.face_door import FaceDoor
 from stirrup.core.kinds.floor import FloorChoices
 from stirrup.core.kinds.foam_fill import FoamFill
@@ -223,6 +224,14 @@ LIMITS: dict[type[Document], dict[str, str]] = {
         "wheel_up": "[0.03, 0.5]", "rest_up": "[0.05, 0.4]", "gauges": "[0, 6]", "mounts": "[0, 8]",
     },
     BilgeWell: {"x": "[-2, 40]", "y": "[-5, 5]", "length": "[0.1, 1.5]", "width": "[0.1, 1.5]"},
+    EngineBed: {
+        "aft": "[-2, 40]", "fore": "[-2, 40]", "y": "[-5, 5]", "feet": "[-2, 40]", "apart": "[0.1, 3]",
+        "across": "[0.1, 2]", "top": "(0, 5]", "rises": "[-15, 15]", "layers": "[1, 6]", "gap": "[0, 0.02]",
+        "taper": "[0, 1]", "limber": "[0, 0.2]", "relief": "[-2, 40]", "relief_long": "[0.02, 1]",
+        "relief_deep": "[0.005, 0.3]", "plies": "[1, 10]", "shims": "[0, 0.03]", "speed": "[300, 9000]",
+        "coupling": "[0.03, 0.5]", "gap_top": "[0, 0.01]", "gap_bottom": "[0, 0.01]",
+        "gap_port": "[0, 0.01]", "gap_starboard": "[0, 0.01]",
+    },
     Hatch: {
         "x": "[-2, 40]", "y": "[-5, 5]", "clear_length": "[0.1, 2]", "clear_width": "[0.1, 2]",
         "corner": "[0, 0.3]", "landing": "[0.008, 0.1]", "runner": "[0, 0.05]",

@@ -39,6 +39,7 @@ def test_the_stages_come_in_working_order_and_a_hatch_needs_a_deck() -> None:
             ("deck step", "deck cleat", "deck rod holder", "deck rail", "quick-release"), "a deck"
         ),
         "chocks": "a cooler",
+        "engine_bed": "an engine",
         "steering run": "a console",
         "control run": "a console",
     }

@@ -229,9 +229,9 @@ class Kind(Generic[C]):
         makes is remembered by this, so a host that changes elsewhere leaves it as it is."""
         return None
 
-    def stands_as(self, c: C, surface: HullSurface, catalogue: Catalogue) -> Obstacle | None:
+    def stands_as(self, c: C, surface: HullSurface, catalogue: Catalogue) -> tuple[Obstacle, ...]:
         """What of it others are cut round. Raises CoreError where it cannot be built."""
-        return None
+        return ()
 
     def floats(self, c: C, surface: HullSurface) -> tuple[Floats, ...]:
         """Closed volumes that it adds outside of the hull. Raises CoreError where it cannot be built."""

@@ -2,34 +2,22 @@
 
 from __future__ import annotations
 
-import math
 from functools import partial
-from itertools import pairwise
 
 import numpy as np
 
 from stirrup.core.contract.gives import Built, Handle
-from stirrup.core.contract.gives import Shape as Drawn
 from stirrup.core.contract.kind import Site
 from stirrup.core.document import Point
 from stirrup.core.findings import Finding, Fix, Input, Quantity, Working, declare, plain
+from stirrup.core.fittings.girder import Run, site_run
+from stirrup.core.fittings.girder_made import LAP_M, bonded, layers_of, shapes_of, solid_of
 from stirrup.core.fittings.laminate import (
-    GLUE_KG_M2,
-    SPARE,
-    STITCH_KG_PER_M,
     WELD,
-    consumed,
-    laid,
-    resin,
     thick_m,
-    wire,
 )
 from stirrup.core.kinds.stringer.choices import Stringer
-from stirrup.core.kinds.stringer.shape import Run, outline_of, pieces_of, site_run
 from stirrup.core.parts.entries import Cloth, Sheet
-from stirrup.core.parts.model import Bought, Panel, panel_rings
-from stirrup.core.space.shapes import Swept
-from stirrup.core.space.solid import Solid
 
 declare(
     "layout",
@@ -43,49 +31,7 @@ declare(
     pace="behind",
 )
 
-LAP_M = 0.10  # of its laminate on the bottom, on either side: usual value
-FILLET_M = 0.012  # radius of the putty along its foot, that cloth lies round
 LAMINATE_GPA = 11.0  # stitched cloth and resin, by hand
-STRETCHES = 12  # that it is looked at in
-
-
-def layers_of(run: Run, sheet: Sheet) -> list[Panel]:
-    """Its layers from starboard to port, in pieces."""
-    c, t, out = run.c, sheet.thickness, []
-    turns = (0, 180) if sheet.stuff.kind == "wood" else (0, 90, 180, 270)
-    for n in range(1, c.layers + 1):
-        off = (n - 0.5) * t - run.thick / 2
-        pieces = pieces_of(outline_of(run, off, t), sheet, n)
-        for k, piece in enumerate(pieces, start=1):
-            outline, holes = panel_rings(piece)
-            suffix, word = (f".{k}", f", piece {k}") if len(pieces) > 1 else ("", "")
-            out.append(Panel(f"{c.id}/layer/{n}{suffix}", f"{c.code}-L{n}{suffix}",
-                             f"{c.name}, layer {n} of {c.layers}{word}", c.id, sheet, outline, holes,
-                             run.frame(off), turns))  # fmt: skip
-    return out
-
-
-def girth_m2(run: Run) -> float:
-    """What its laminate covers: both sides, its top, and a lap on the bottom on either side [m2]."""
-    girth = 2 * run.high + run.thick + 2 * LAP_M
-    return float(np.trapezoid(girth, run.s))
-
-
-def _bought(run: Run, sheet: Sheet, site: Site, panels: list[Panel]) -> list[Bought]:
-    c, stock, middle = run.c, site.catalogue, len(run.x) // 2
-    at: Point = run.at(middle, 0.0, float(run.bottom[middle, 1] + run.high[middle] / 2))
-    putty, out = stock.find("putty-structural"), []
-    if c.layers > 1:
-        area = sum(p.polygon.area for p in panels) / c.layers
-        glue = (c.layers - 1) * area * GLUE_KG_M2
-        out.append(consumed(c, ("glue", "G", "glue between its layers"), putty, glue, glue, at))
-    if c.joined == "welded":
-        return [*out, wire(c, stock, run.long, STITCH_KG_PER_M, at)]
-    section = c.gap * run.thick + 2 * (1 - math.pi / 4) * FILLET_M**2
-    bed = run.long * section * getattr(putty, "density", 1200.0)
-    out.append(consumed(c, ("bed", "B", "bed and fillets"), putty, bed, bed, at))
-    cloth, wet = laid(c, stock, ("cloth", "C", "laminate"), c.cloth, girth_m2(run) * c.plies * SPARE, at)
-    return [*out, *cloth, *resin(c, stock, c.resin, wet, at)]
 
 
 def stiffness_nm2(run: Run, sheet: Sheet, cloth: Cloth | None) -> float | None:
@@ -166,10 +112,10 @@ def _stiff(run: Run, sheet: Sheet, site: Site) -> Finding:
                    working=work)  # fmt: skip
 
 
-def _work(c: Stringer) -> Finding:
-    if c.joined == "welded":
-        return Finding("STRINGER-WORK", "look", c.id, "Weld it away from fuel and foam", WELD, {})
-    return Finding("STRINGER-WORK", "look", c.id, "One at a time, the hull propped",
+def _work(id_: str, joined: str) -> Finding:
+    if joined == "welded":
+        return Finding("STRINGER-WORK", "look", id_, "Weld it away from fuel and foam", WELD, {})
+    return Finding("STRINGER-WORK", "look", id_, "One at a time, the hull propped",
                    "Level the hull and prop it where the old one comes out, so that she keeps her shape; "
                    "the next one only when this one is cured. Dust mask P3 while grinding, vapour "
                    "cartridges and gloves while it is wet.", {})  # fmt: skip
@@ -177,35 +123,7 @@ def _work(c: Stringer) -> Finding:
 
 def findings_of(run: Run, sheet: Sheet, site: Site) -> list[Finding]:
     """All that is to be said of it; comes behind the hand."""
-    return [_joint(run, sheet), _water(run), _stiff(run, sheet, site), _work(run.c)]
-
-
-def _solid(run: Run) -> Solid:
-    marks = np.linspace(0, len(run.x) - 1, STRETCHES + 1).astype(int)
-    half, pieces = run.thick / 2, []
-    for a, b in pairwise(marks.tolist()):
-        corners = [run.at(k, side * half, float(z)) for k in (a, b) for side in (-1, 1)
-                   for z in (run.bottom[k].max(), run.top[k])]  # fmt: skip
-        pieces.append(Swept(tuple(corners)))
-    ends = [run.at(k, side * half, float(z)) for k in (0, len(run.x) - 1) for side in (-1, 1)
-            for z in (run.bottom.min(), run.top.max())]  # fmt: skip
-    return Solid(run.c.id, "structure", plain(run.c.name), Swept(tuple(ends)), pieces=tuple(pieces))
-
-
-def _shapes(run: Run) -> tuple[Drawn, ...]:
-    half, last = run.thick / 2, len(run.x) - 1
-    plan = [run.at(0, half, 0.0), run.at(last, half, 0.0), run.at(last, -half, 0.0), run.at(0, -half, 0.0)]
-    marks = range(0, last + 1, 3)
-    side = [run.at(k, 0.0, float(run.bottom[k, 1])) for k in marks]
-    side += [run.at(k, 0.0, float(run.top[k])) for k in reversed(marks)]
-    middle = last // 2
-    across = [run.at(middle, s * half, float(z)) for s, z in ((-1, run.bottom[middle, 0]),
-              (1, run.bottom[middle, 2]), (1, run.top[middle]), (-1, run.top[middle]))]  # fmt: skip
-    return (
-        Drawn("form-wall", tuple(plan), thin=True),
-        Drawn("form-wall", tuple(side), view="side", thin=True),
-        Drawn("form-body", tuple(across), view="across"),
-    )  # fmt: skip
+    return [_joint(run, sheet), _water(run), _stiff(run, sheet, site), _work(run.c.id, run.c.joined)]
 
 
 def build(c: Stringer, site: Site) -> Built:
@@ -221,9 +139,9 @@ def build(c: Stringer, site: Site) -> Built:
         return run.at(k, half, z), run.at(k, -half, z)
 
     return Built(
-        c.id, tuple(panels), (), tuple(_bought(run, sheet, site, panels)), _shapes(run),
+        c.id, tuple(panels), (), tuple(bonded(run, sheet, site, panels)), shapes_of(run),
         (Handle("aft", "x", end(0), "aft end", "aft"), Handle("fore", "x", end(last), "fore end", "fore"),
          Handle("top", "z", top_line, "top", "top")),
-        (), float(run.top.max()), solids=(_solid(run),), later=partial(findings_of, run, sheet, site),
+        (), float(run.top.max()), solids=(solid_of(run),), later=partial(findings_of, run, sheet, site),
         joined="weld" if c.joined == "welded" else "laminate",
     )  # fmt: skip

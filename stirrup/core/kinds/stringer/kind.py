@@ -12,11 +12,11 @@ from stirrup.core.contract.obstacle import Obstacle
 from stirrup.core.document import Point
 from stirrup.core.errors import CoreError
 from stirrup.core.fittings.edges import breadth_at, inside_region
+from stirrup.core.fittings.girder import obstacle_of
 from stirrup.core.hull.bottom import bottom_m
 from stirrup.core.hull.mesh import HullSurface
 from stirrup.core.kinds.stringer.build import build
 from stirrup.core.kinds.stringer.choices import Stringer
-from stirrup.core.kinds.stringer.shape import obstacle_of
 from stirrup.core.parts.catalogue import Catalogue
 
 AFT_SHARE, FORE_SHARE, SIDE_SHARE = 0.06, 0.62, 0.45  # of her length and half breadth, for a first one
@@ -104,8 +104,8 @@ class StringerKind(Kind[Stringer]):
     def facts(self, c: Stringer) -> str:
         return f"{c.layers} layers" if c.layers > 1 else "one layer"
 
-    def stands_as(self, c: Stringer, surface: HullSurface, catalogue: Catalogue) -> Obstacle:
-        return obstacle_of(c, surface, catalogue)
+    def stands_as(self, c: Stringer, surface: HullSurface, catalogue: Catalogue) -> tuple[Obstacle, ...]:
+        return (obstacle_of(c, surface, catalogue),)
 
     def build(self, c: Stringer, site: Site) -> Built:
         return build(c, site)

@@ -1,10 +1,14 @@
-"""A stringer laid out: its run along the bottom, the outline of each layer, what it fills."""
+"""A girder along the bottom laid out: its run, the outline of each layer, what it fills.
+
+Stringers are such, and each of an engine's beds.
+"""
 
 from __future__ import annotations
 
 import math
 from dataclasses import dataclass
 from itertools import pairwise
+from typing import Protocol
 
 import numpy as np
 from numpy.typing import NDArray
@@ -19,7 +23,6 @@ from stirrup.core.errors import CoreError
 from stirrup.core.fittings.edges import largest
 from stirrup.core.hull.bottom import bottoms_m
 from stirrup.core.hull.mesh import HullSurface
-from stirrup.core.kinds.stringer.choices import Stringer
 from stirrup.core.parts.catalogue import Catalogue
 from stirrup.core.parts.entries import Sheet
 from stirrup.core.parts.model import Frame
@@ -35,12 +38,71 @@ SCRIBE_M = 0.0002
 LEAST_M2 = 1e-3
 
 
+class Girder(Protocol):
+    """What is chosen of one: see the choices of a stringer. Lengths in m."""
+
+    @property
+    def id(self) -> str:
+        """Of the thing that it is part of."""
+
+    @property
+    def name(self) -> str: ...
+
+    @property
+    def code(self) -> str: ...
+
+    @property
+    def aft(self) -> float: ...
+
+    @property
+    def fore(self) -> float: ...
+
+    @property
+    def ends_y(self) -> tuple[float, float]: ...
+
+    @property
+    def top(self) -> float: ...
+
+    @property
+    def rises(self) -> float: ...
+
+    @property
+    def core(self) -> str: ...
+
+    @property
+    def layers(self) -> int: ...
+
+    @property
+    def gap(self) -> float: ...
+
+    @property
+    def taper(self) -> float: ...
+
+    @property
+    def limber(self) -> float: ...
+
+    @property
+    def limber_every(self) -> float: ...
+
+    @property
+    def joined(self) -> str: ...
+
+    @property
+    def cloth(self) -> str: ...
+
+    @property
+    def plies(self) -> int: ...
+
+    @property
+    def resin(self) -> str: ...
+
+
 @dataclass(frozen=True)
 class Run:
     """Along the bottom: x and y of the middle (n,), distance along it from its aft end, top and bottom at
     both sides and between (n, 3) [m]."""
 
-    c: Stringer
+    c: Girder
     thick: float
     x: Array
     y: Array
@@ -75,7 +137,7 @@ class Run:
     def frame(self, off: float) -> Frame:
         """Axes of a layer whose middle lies so far to port of the run: along it, and up."""
         (cx, cy), c = self.ahead, self.c
-        return Frame((c.aft - cy * off, self.c.y + cx * off, 0.0), (cx, cy, 0.0), (0.0, 0.0, 1.0))
+        return Frame((c.aft - cy * off, self.c.ends_y[0] + cx * off, 0.0), (cx, cy, 0.0), (0.0, 0.0, 1.0))
 
     def at(self, k: int, side: float, z: float) -> Point:
         """A point at a station, so far to port of its middle, at a height."""
@@ -97,7 +159,7 @@ def _bottom(surface: HullSurface, x: Array, y: Array, wide: float) -> Array:
     return surface.bottoms.get(("run", *ends), find)
 
 
-def run_of(c: Stringer, surface: HullSurface, thick: float) -> Run:
+def run_of(c: Girder, surface: HullSurface, thick: float) -> Run:
     """Raises CoreError where there is no bottom under it, or its top lies too near to it."""
     place = f"fittings.{c.id}"
     y0, y1 = c.ends_y
@@ -169,18 +231,20 @@ def pieces_of(whole: Polygon, sheet: Sheet, layer: int) -> list[Polygon]:
     return [p for p in parts if p.area > LEAST_M2]
 
 
-def obstacle_of(c: Stringer, surface: HullSurface, catalogue: Catalogue) -> Obstacle:
-    """What bulkheads, bearers and decks are cut round. Raises CoreError."""
+def obstacle_of(c: Girder, surface: HullSurface, catalogue: Catalogue, clad: float = 0.0) -> Obstacle:
+    """What bulkheads, bearers and decks are cut round. clad: how thick what lies on its sides and top is
+    [m]. Raises CoreError."""
     thick = c.layers * catalogue.sheet(c.core).thickness
     run = run_of(c, surface, thick)
-    ring = [run.at(k, side * thick, 0.0)[:2]
+    wide = thick + 2 * clad
+    ring = [run.at(k, side * wide, 0.0)[:2]
             for k, side in ((0, 0.5), (STATIONS - 1, 0.5), (STATIONS - 1, -0.5), (0, -0.5))]  # fmt: skip
     rise = math.tan(math.radians(c.rises))
-    low, high = float(run.bottom.min()), float(run.top.max())
+    low, high = float(run.bottom.min()), float(run.top.max()) + clad
     return Obstacle(c.id, c.name, "stringer", Polygon(ring), low, high, rise)
 
 
-def site_run(c: Stringer, site: Site) -> tuple[Run, Sheet]:
+def site_run(c: Girder, site: Site) -> tuple[Run, Sheet]:
     """Its run in a boat and the sheet of its core. Raises CoreError."""
     sheet = site.catalogue.sheet(c.core)
     return run_of(c, site.surface, c.layers * sheet.thickness), sheet

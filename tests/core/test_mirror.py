@@ -39,6 +39,9 @@ def mirror(value: Any, key: str = "") -> Any:
         return {**value, "port": value["starboard"], "starboard": value["port"]}
     if key == "diagonals":
         return {"port": value["starboard"], "starboard": value["port"]}
+    if isinstance(value, dict) and value.get("kind") == "engine_bed":
+        gaps = {"gap_port": value.get("gap_starboard"), "gap_starboard": value.get("gap_port")}
+        return {**{k: mirror(v, k) for k, v in value.items()}, **gaps}
     if isinstance(value, dict) and value.get("kind") == "foam_fill":
         return {**value, "port": -value["starboard"], "starboard": -value["port"]}
     if isinstance(value, dict):

@@ -27,12 +27,13 @@ STRETCHES = 12  # that it is looked at in
 
 
 def layers_of(run: Run, sheet: Sheet, cut: Callable[[Polygon], Polygon] = largest) -> list[Panel]:
-    """Its layers from starboard to port, in pieces. cut: what else of an outline is cut away, given along
-    it and up."""
+    """Its layers from the inner one outward, in pieces. cut: what else of an outline is cut away, given
+    along it and up."""
     c, t, out = run.c, sheet.thickness, []
+    hand = 1.0 if sum(c.ends_y) >= 0 else -1.0
     turns = (0, 180) if sheet.stuff.kind == "wood" else (0, 90, 180, 270)
     for n in range(1, c.layers + 1):
-        off = (n - 0.5) * t - run.thick / 2
+        off = hand * ((n - 0.5) * t - run.thick / 2)
         pieces = pieces_of(cut(outline_of(run, off, t)), sheet, n)
         for k, piece in enumerate(pieces, start=1):
             outline, holes = panel_rings(piece)

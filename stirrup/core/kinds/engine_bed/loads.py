@@ -75,15 +75,14 @@ def _high(b: Beds) -> list[Finding]:
         return []
     stands = b.engine.mass.centre[2] - size[2] / 2
     have = b.top_at(c.feet) + b.on_top + c.shims
-    off = stands - have
+    off = round(stands - have, 5)
     top = round(c.top + off, 4)
-    values = {"off": Quantity(abs(off), "m", True), "stands": Quantity(stands, "m"),
-              "have": Quantity(have, "m"), "top": Quantity(top, "m")}  # fmt: skip
+    values = {"off": Quantity(abs(off), "m", True)}
     if abs(off) <= HIGH_M:
         return [Finding("BED-HIGH", "fine", c.id, "The engine stands on its beds",
-                        "Tops, angles and shims come to {have}; its feet stand at {stands}. Its sump, and "
-                        "whatever hangs under its feet, has to clear the bottom: measure it.",
-                        values)]  # fmt: skip
+                        "Tops, angles and shims come up to its feet within {off}. Its sump, and whatever "
+                        "hangs under its feet, has to clear the bottom: measure it.", values)]  # fmt: skip
+    values |= {"stands": Quantity(stands, "m"), "have": Quantity(have, "m"), "top": Quantity(top, "m")}
     word = "under" if off > 0 else "over"
     fixes = (Fix("Tops at {top}", path=("fittings", c.id, "top"), value=top),) if top > 0 else ()
     return [Finding("BED-HIGH", "mend", c.id, f"The beds end {word} the engine's feet",

@@ -44,10 +44,10 @@ def depth(a: Body, b: Body) -> float:
 
 
 def bodies(derived: Derived) -> list[tuple[str, Body]]:
-    """Label and convex bodies of every panel and member."""
+    """Label and convex bodies of every panel and member; what is bent lies along the hull."""
     out = []
     for built in derived.built:
-        for panel in (face for p in built.panels for face in p.faces):
+        for panel in (face for p in built.panels if p.role != "bent" for face in p.faces):
             out += [(panel.label, body) for body in panel_bodies(panel)]
         for member in built.members:
             out += [(member.label, np.array(body)) for body in member.fills]

@@ -12,7 +12,10 @@ from stirrup.store.session import writing
 from stirrup.store.shop import is_empty, the_shop
 
 FOLDER = Path(__file__).parent
-FILES = ("sedge-hopper.stirrup.json", "teal-mule.stirrup.json", "old-copper.stirrup.json")
+FILES = (
+    "sedge-hopper.stirrup.json", "teal-mule.stirrup.json", "old-copper.stirrup.json",
+    "grey-riffle.stirrup.json",
+)  # fmt: skip
 SEED_LOCK = 72002
 SHOP = "Alder Spit Boat Shed"
 

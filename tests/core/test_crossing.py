@@ -26,12 +26,13 @@ def test_how_deep_two_bodies_stand_in_one_another() -> None:
     assert depth(wedge, box_at(0.8, -0.8, 0)) == pytest.approx(0.2 / np.sqrt(2), rel=1e-6)
 
 
-@pytest.mark.parametrize("name", ["sedge-hopper", "teal-mule", "old-copper"])
+@pytest.mark.parametrize("name", ["sedge-hopper", "teal-mule", "old-copper", "grey-riffle"])
 def test_the_demo_boats_go_together(name: str) -> None:
     derived = derive(demo_plan(f"{name}.stirrup.json"))
     assert crossings(derived) == {}
     if name != "old-copper":  # her bench rises over the sheer, where no skin is to be met
-        assert through_skin(derived) == {}
+        pods = {p.label for b in derived.built if b.fitting == "pods-1" for p in b.panels}
+        assert set(through_skin(derived)) <= pods  # they hang outside
 
 
 hatches = st.fixed_dictionaries(

@@ -224,7 +224,8 @@ def screen(plan: Plan, vessel: Vessel, empty: Sequence[Entry]) -> Screening:
         persons = min(persons, side)
     height = plan.propulsion.transom_height
     if height is None:
-        height = min((p[2] for _, p in vessel.floods), default=float(vessel.surface.lines[0][-1][0][2]))
+        keel, sheer = (float(vessel.surface.lines[0][k][0][2]) for k in (0, -1))
+        height = min((p[2] for _, p in vessel.floods), default=sheer) - keel
     high = has_wheel(plan) and height >= HIGH_TRANSOM_M
     power = power_hp(factor, flat, high) * HP_KW
     count, most = persons_number(persons), math.floor(area / PLACE_M2)

@@ -57,8 +57,9 @@ class Panel:
     rotations: tuple[int, ...] = (0, 180)
     flip: bool = False
     # a bearer stands upright across the boat, and is set out; a strip lies under a joint of the skin; a
-    # soffit is set with the faces under it and over it
-    role: Literal["", "bearer", "strip", "soffit"] = ""
+    # soffit is set with the faces under it and over it; what is bent into place is drawn flat about its
+    # middle, and lies along the hull
+    role: Literal["", "bearer", "strip", "soffit", "bent"] = ""
     bends: tuple[Bend, ...] = ()
     flats: tuple[Panel, ...] = ()
 

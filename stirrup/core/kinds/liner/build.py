@@ -64,7 +64,8 @@ def _panel(liner: LaidOut, piece: Piece, number: int) -> Panel:
     return Panel(f"{c.id}/plate/{number}", f"{c.code}-{side}{number}",
                  f"{c.name}, {word} {piece.strip}, plate "
                  f"{number}".replace("  ", " "), c.id, sheet, outline, (),
-                 Frame(_point(centre), _point(along), _point(out)), (0, 90, 180, 270))  # fmt: skip
+                 Frame(_point(centre), _point(along), _point(out)), (0, 90, 180, 270),
+                 role="bent")  # fmt: skip
 
 
 def rivets_of(piece: Piece, pitch: float) -> int:

@@ -38,6 +38,7 @@ ELSEWHERE = {
     **dict.fromkeys(
         ("BED-FEET", "BED-HIGH", "BED-BOLTS", "BED-CRUSH", "BED-ALIGN"), "test_engine_bed.py"
     ),
+    "PATCH-TAPER": "test_patch.py", "PATCH-PLIES": "test_patch.py",
     "TOES": "test_toes.py", "LEAN-HOLDS": "test_leaning_post.py", "LEAN-HEIGHT": "test_leaning_post.py",
     "MOTOR-HEIGHT": "test_motor_height.py",
     "TOP-WET": "test_console_box.py", "FOLDS": "test_folding.py",

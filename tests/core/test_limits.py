@@ -31,6 +31,7 @@ from stirrup.core.kinds.liner import Liner
 from stirrup.core.kinds.lining import Lining
 from stirrup.core.kinds.locker_box import LockerBox
 from stirrup.core.kinds.paint_zone import PaintZone
+from stirrup.core.kinds.patch import Patch
 from stirrup.core.kinds.pedestal_seat import PedestalSeat
 from stirrup.core.kinds.pods import Pods
 from stirrup.core.kinds.raised_deck import RaisedDeck
@@ -231,6 +232,10 @@ LIMITS: dict[type[Document], dict[str, str]] = {
         "relief_deep": "[0.005, 0.3]", "plies": "[1, 10]", "shims": "[0, 0.03]", "speed": "[300, 9000]",
         "coupling": "[0.03, 0.5]", "gap_top": "[0, 0.01]", "gap_bottom": "[0, 0.01]",
         "gap_port": "[0, 0.01]", "gap_starboard": "[0, 0.01]",
+    },
+    Patch: {
+        "x": "[-2, 40]", "y": "[-5, 5]", "z": "[-1, 5]", "hole": "[0, 1.5]", "deep": "[0.0005, 0.05]",
+        "ratio": "[4, 20]", "covers": "[0, 4]",
     },
     Hatch: {
         "x": "[-2, 40]", "y": "[-5, 5]", "clear_length": "[0.1, 2]", "clear_width": "[0.1, 2]",

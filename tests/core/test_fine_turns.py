@@ -39,6 +39,7 @@ ELSEWHERE = {
         ("BED-FEET", "BED-HIGH", "BED-BOLTS", "BED-CRUSH", "BED-ALIGN"), "test_engine_bed.py"
     ),
     "PATCH-TAPER": "test_patch.py", "PATCH-PLIES": "test_patch.py",
+    "MOTOR-SETBACK": "test_hung.py", "MOTOR-TWIN": "test_hung.py",
     "TOES": "test_toes.py", "LEAN-HOLDS": "test_leaning_post.py", "LEAN-HEIGHT": "test_leaning_post.py",
     "MOTOR-HEIGHT": "test_motor_height.py",
     "TOP-WET": "test_console_box.py", "FOLDS": "test_folding.py",

@@ -17,6 +17,7 @@ from stirrup.core.fit.already import already_findings
 from stirrup.core.fit.clearance import clearance_findings, ways_out
 from stirrup.core.fit.fuel import sparks, tanks_reached
 from stirrup.core.fit.hull_joints import hull_joints
+from stirrup.core.fit.hung import hung_findings
 from stirrup.core.fit.led import passes
 from stirrup.core.fit.motor import mount_findings
 from stirrup.core.fit.people import people_findings
@@ -80,6 +81,7 @@ def check_fit(
         *passes(things),
         *hull_joints(plan.hull.material, things),
         *mount_findings(things),
+        *hung_findings(things, surface),
         *taken_out(plan),
         *stowage_findings(plan, things),
         *drill_findings(things, surface),

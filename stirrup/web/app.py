@@ -42,6 +42,7 @@ from stirrup.web.pages import (
     printing,
     remedies,
     scan,
+    seams,
     shelf,
     start,
     suggesting,
@@ -51,7 +52,7 @@ from stirrup.web.pages import (
 
 PAGES = (
     yard, shelf, start, survey, offset_table, scan, condition, photos, layout, gear, instead, remedies,
-    marks, drawn, framing, panel,
+    marks, seams, drawn, framing, panel,
     floating, float_sheets, measured, cuts, money, history, files, printing, live, api, previewing,
     suggesting, plain_forms,
 )  # fmt: skip

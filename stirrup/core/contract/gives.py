@@ -10,6 +10,7 @@ from typing import Literal
 from shapely.geometry import Polygon
 from shapely.geometry.base import BaseGeometry
 
+from stirrup.core.contract.seam import Seam
 from stirrup.core.document import Point, Point2
 from stirrup.core.findings import Finding, Level
 from stirrup.core.memo import Attached, kept_property
@@ -362,6 +363,7 @@ class Built:
     charts: tuple[Chart, ...] = ()
     details: tuple[Detail, ...] = ()
     joined: Literal["", "laminate", "weld"] = ""  # to the hull
+    seams: tuple[Seam, ...] = ()  # that are welded when it is joined
     led: tuple[tuple[Point, Point], ...] = ()  # stretches of what is led through the boat
     stays: bool = False  # is in the boat already and not taken out for an evening's drilling
     # what is not level is built level in a hull that leans the other way: how much it rises for each

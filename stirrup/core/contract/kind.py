@@ -64,6 +64,14 @@ class Floats:
 
 
 @dataclass(frozen=True)
+class Heat:
+    """From how far on a welding torch harms something [m], and what becomes of it."""
+
+    reach: float
+    words: str
+
+
+@dataclass(frozen=True)
 class Entry:
     """What the palette offers: key, title, stage of the work, why it comes there, other words for it;
     job: what it is for, where another kind does the same, bought or made."""
@@ -232,6 +240,10 @@ class Kind(Generic[C]):
     def stands_as(self, c: C, surface: HullSurface, catalogue: Catalogue) -> tuple[Obstacle, ...]:
         """What of it others are cut round. Raises CoreError where it cannot be built."""
         return ()
+
+    def minds_heat(self, c: C) -> Heat | None:
+        """What becomes of it near a welding torch; None where it does not mind."""
+        return None
 
     def floats(self, c: C, surface: HullSurface) -> tuple[Floats, ...]:
         """Closed volumes that it adds outside of the hull. Raises CoreError where it cannot be built."""

@@ -16,6 +16,7 @@ from stirrup.core.fit.access import openings, reaching_in, steps
 from stirrup.core.fit.already import already_findings
 from stirrup.core.fit.clearance import clearance_findings, ways_out
 from stirrup.core.fit.fuel import sparks, tanks_reached
+from stirrup.core.fit.heat import heat_findings
 from stirrup.core.fit.hull_joints import hull_joints
 from stirrup.core.fit.hung import hung_findings
 from stirrup.core.fit.led import passes
@@ -82,6 +83,7 @@ def check_fit(
         *hull_joints(plan.hull.material, things),
         *mount_findings(things),
         *hung_findings(things, surface),
+        *heat_findings(things),
         *taken_out(plan),
         *stowage_findings(plan, things),
         *drill_findings(things, surface),

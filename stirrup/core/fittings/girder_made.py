@@ -11,6 +11,7 @@ from shapely.geometry import Polygon
 
 from stirrup.core.contract.gives import Shape as Drawn
 from stirrup.core.contract.kind import Site
+from stirrup.core.contract.seam import Seam
 from stirrup.core.document import Point
 from stirrup.core.findings import plain
 from stirrup.core.fittings.edges import largest
@@ -66,6 +67,14 @@ def bonded(run: Run, sheet: Sheet, site: Site, panels: list[Panel]) -> list[Boug
     out.append(consumed(c, ("bed", "B", "bed and fillets"), putty, bed, bed, at))
     cloth, wet = laid(c, stock, ("cloth", "C", "laminate"), c.cloth, girth_m2(run) * c.plies * SPARE, at)
     return [*out, *cloth, *resin(c, stock, c.resin, wet, at)]
+
+
+def seams_of(run: Run, label: str, words: str) -> tuple[Seam, ...]:
+    """Its seam along the bottom, where it is welded."""
+    if run.c.joined != "welded":
+        return ()
+    path = tuple(run.at(k, 0.0, float(run.bottom[k, 1])) for k in range(0, len(run.x), 3))
+    return (Seam(label, words, path, run.long),)
 
 
 def solid_of(run: Run) -> Solid:

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+from stirrup.core.bodies.item import ItemBase
 from stirrup.core.bodies.item_kind import First, ItemKind
 from stirrup.core.bodies.pictures import BOX, Line, Picture, circle
 from stirrup.core.contract.gives import Lift
-from stirrup.core.contract.kind import Entry
+from stirrup.core.contract.kind import Entry, Heat
 
 _POST = ((-0.62, 1.0), (-0.62, 1.12), (-0.38, 1.12), (-0.38, 1.0))
 
@@ -30,6 +31,9 @@ class BatteryKind(ItemKind):
     offers = frozenset(["battery"])
     marked = True
     lifted = Lift((0.0, 0.0, 0.0), "mend")
+
+    def minds_heat(self, c: ItemBase) -> Heat | None:
+        return Heat(0.5, "its gas burns: out of the boat")
 
 
 KIND = BatteryKind()

@@ -14,7 +14,7 @@ from stirrup.core.bodies.item import ItemBase
 from stirrup.core.contract.base import FittingBase, Where
 from stirrup.core.contract.extent import Extent
 from stirrup.core.contract.gives import Built, Helm, Shape
-from stirrup.core.contract.kind import Entry, Kind, Path, Placing, Site
+from stirrup.core.contract.kind import Entry, Heat, Kind, Path, Placing, Site
 from stirrup.core.document import Id, Point, StockRef, ThingRef
 from stirrup.core.errors import CoreError
 from stirrup.core.findings import Finding, Fix, Input, Quantity, Working, declare, plain
@@ -316,6 +316,9 @@ class CableRunKind(Kind[CableRun]):
 
     def idle(self, c: CableRun, catalogue: Catalogue) -> frozenset[str]:
         return frozenset(["side"]) if c.way == "under the floor" else frozenset()
+
+    def minds_heat(self, c: CableRun) -> Heat | None:
+        return Heat(0.15, "it melts")
 
     def facts(self, c: CableRun) -> str:
         return f"led {c.way}"

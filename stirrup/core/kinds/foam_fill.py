@@ -17,7 +17,7 @@ from shapely.geometry.base import BaseGeometry
 from stirrup.core.contract.base import FittingBase, Where
 from stirrup.core.contract.extent import Extent
 from stirrup.core.contract.gives import Built, Handle, Shape
-from stirrup.core.contract.kind import FINE_M, Entry, Kind, Path, Placing, Site
+from stirrup.core.contract.kind import FINE_M, Entry, Heat, Kind, Path, Placing, Site
 from stirrup.core.contract.obstacle import Obstacle
 from stirrup.core.document import Id, Point, StockRef
 from stirrup.core.errors import CoreError
@@ -333,6 +333,9 @@ class FoamFillKind(Kind[FoamFill]):
         return bool(
             x0 < c.fore and x1 > c.aft and y0 < c.port and y1 > c.starboard and obstacle.low < c.top
         )
+
+    def minds_heat(self, c: FoamFill) -> Heat | None:
+        return Heat(0.3, "it burns, and its smoke is poison")
 
     def facts(self, c: FoamFill) -> str:
         return c.way

@@ -17,6 +17,7 @@ from stirrup.core.contract.extent import Extent
 from stirrup.core.contract.gives import Built, Handle, Shape
 from stirrup.core.contract.kind import FINE_M, Entry, Kind, Path, Placing, Site
 from stirrup.core.contract.obstacle import Obstacle
+from stirrup.core.contract.seam import Seam
 from stirrup.core.document import Point
 from stirrup.core.errors import CoreError
 from stirrup.core.findings import Finding, Fix, Quantity, declare, plain
@@ -181,6 +182,16 @@ def _bought(c: Knees, site: Site, knees: list[Knee], panels: list[Panel]) -> lis
     return [*tabs, *resin(c, site.catalogue, c.resin, wet, at)]
 
 
+def _seams(c: Knees, knees: list[Knee], panels: list[Panel]) -> tuple[Seam, ...]:
+    """One along the hull for each knee that is welded."""
+    if c.joined != "welded":
+        return ()
+    return tuple(
+        Seam(p.label, "along bottom and side", tuple(p.frame.at(u, v) for u, v in p.outline), k.bedded_m)
+        for k, p in zip(knees, panels, strict=True)
+    )
+
+
 def _findings(c: Knees, knees: list[Knee], sheet: Sheet) -> list[Finding]:
     long, metal = sum(k.bedded_m for k in knees), sheet.stuff.kind == "metal"
     missing = len(c.stations) * len(c.hands) - len(knees)
@@ -239,6 +250,7 @@ def build(c: Knees, site: Site) -> Built:
         c.top, box(x0, -y, x1, y), solids=tuple(_solid(c, k, t) for k in knees),
         later=partial(_findings, c, knees, sheet),
         joined="weld" if c.joined == "welded" else "laminate",
+        seams=_seams(c, knees, panels),
     )  # fmt: skip
 
 

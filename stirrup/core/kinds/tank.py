@@ -13,6 +13,7 @@ from stirrup.core.contract.gives import Built, Shape
 from stirrup.core.contract.kind import (
     ASIDE_M,
     Entry,
+    Heat,
     Kind,
     Path,
     Placing,
@@ -86,6 +87,11 @@ class TankKind(Kind[Tank]):
             rooms = (Room(c.id, "a hand reaches filler and gauge", over, name=plain(c.title)),)
         body = Solid(c.id, "tank", plain(c.title), Prism(flat, z, z + up))
         return Built(c.id, shapes=_shapes(c), solids=(body,), rooms=rooms, top_m=z + up, region=flat)
+
+    def minds_heat(self, c: Tank) -> Heat | None:
+        if c.is_fuel:
+            return Heat(0.5, "fuel burns, and the vapour of an empty tank explodes: out of the boat")
+        return Heat(0.15, "its walls soften")
 
     def facts(self, c: Tank) -> str:
         return "tank"

@@ -34,6 +34,11 @@ CUT = {
 }
 PANEL = Operation("panels offered up and trimmed", "piece", 20.0)
 MEMBER = Operation("members cut to length and fitted", "piece", 12.0)
+# fitted, cleaned, tacked and welded, for each metre of the joint
+SEAM = {
+    "stitched": Operation("seams stitched on both sides", "m", 14.0),
+    "all round": Operation("seams welded tight", "m", 28.0),
+}
 BEND = Operation("bends set up and made", "piece", 6.0)
 RELIEF = Operation("relief cuts sawn and deburred", "piece", 1.5)
 RIVET = Operation("rivets drilled and set", "piece", 1.2)
@@ -105,5 +110,7 @@ def effort(built: Iterable[Built]) -> Effort:
             add(RELIEF, len(member.slots))
         for part in fitting.bought:
             add(operation_of(part), part.quantity)
+        for seam in fitting.seams:
+            add(SEAM[seam.how], seam.long)
     tasks = (Task(operation, count) for operation, count in counts.items())
     return Effort(tuple(sorted(tasks, key=lambda t: -t.hours)))

@@ -252,6 +252,7 @@ def layout_context(
         ),
         "shown_findings": findings_for(opened.derived, chosen),
         "left_out": left_out(opened.derived, chosen),
+        "welded": any(b.seams for b in opened.derived.built),
         "accepting": True,
         "things": _listing(opened),
         "contents": contents(opened, shown),

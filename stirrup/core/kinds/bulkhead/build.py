@@ -10,6 +10,7 @@ from shapely.geometry import Polygon
 from stirrup.core.contract.gives import Built, Handle
 from stirrup.core.contract.gives import Shape as Drawn
 from stirrup.core.contract.kind import Site
+from stirrup.core.contract.seam import Seam
 from stirrup.core.document import Point
 from stirrup.core.findings import Finding, Fix, Input, Quantity, Working, declare, plain
 from stirrup.core.fittings.crate import rectangle
@@ -97,6 +98,14 @@ def _bought(s: Shape, site: Site) -> list[Bought]:
     area = tape_m2(s, tape) if isinstance(tape, Cloth) else 0.0
     tabs, wet = laid(c, stock, ("tape", "T", "tabs"), c.tape, area, at)
     return [*out, *tabs, *resin(c, stock, c.resin, wet, at)]
+
+
+def _seams(s: Shape) -> tuple[Seam, ...]:
+    """Along the hull, where it is welded."""
+    if s.c.joined != "welded":
+        return ()
+    ring = tuple((s.middle, float(y), float(z)) for y, z in s.whole.exterior.coords)
+    return (Seam(s.c.code, "along bottom and sides", ring, s.bedded_m),)
 
 
 def _rim(s: Shape) -> list[Finding]:
@@ -236,4 +245,5 @@ def build(c: Bulkhead, site: Site) -> Built:
         (Handle("x", "x", line, "aft face", "aft"), Handle("top", "z", up, "top", "top")),
         (*_rim(s), _way_in(s, site), _joint(s, site), *over, _work(c)), high, region, solids=(_solid(s),),
         joined="weld" if c.joined == "welded" else "laminate",
+        seams=_seams(s),
     )  # fmt: skip

@@ -7,7 +7,7 @@ from typing import Any
 from stirrup.core.contract.base import Where
 from stirrup.core.contract.extent import Extent
 from stirrup.core.contract.gives import Built
-from stirrup.core.contract.kind import FINE_M, OTHER_SIDE, Entry, Kind, Path, Placing, Site
+from stirrup.core.contract.kind import FINE_M, OTHER_SIDE, Entry, Heat, Kind, Path, Placing, Site
 from stirrup.core.document import Point
 from stirrup.core.fittings.edges import inside_region
 from stirrup.core.kinds.lining.build import build
@@ -77,6 +77,9 @@ class LiningKind(Kind[Lining]):
 
     def idle(self, c: Lining, catalogue: Catalogue) -> frozenset[str]:
         return frozenset(["skin", "batten", "spacing"]) if c.way == "cover on the hull" else frozenset()
+
+    def minds_heat(self, c: Lining) -> Heat | None:
+        return Heat(0.15, "it chars")
 
     def facts(self, c: Lining) -> str:
         return c.way

@@ -13,6 +13,7 @@ from stirrup.core.bodies.item import ItemBase
 from stirrup.core.contract.gives import Built, Handle
 from stirrup.core.contract.gives import Shape as Drawn
 from stirrup.core.contract.kind import Site
+from stirrup.core.contract.seam import Seam
 from stirrup.core.document import Point
 from stirrup.core.findings import Finding, Fix, Input, Quantity, Working, declare, plain
 from stirrup.core.fittings.laminate import SPARE, WELD, WET, laid, resin, wire
@@ -89,6 +90,18 @@ def seam_m(pod: Pod) -> float:
     """All edges of a pod, those against the transom too [m]."""
     edges = {tuple(sorted(pair)) for ring in FACES.values() for pair in pairwise((*ring, ring[0]))}
     return float(sum(np.linalg.norm(pod.corners[a] - pod.corners[b]) for a, b in edges))
+
+
+def _seams(c: Pods, pods: tuple[Pod, Pod]) -> tuple[Seam, ...]:
+    """All edges of each, tight from outside."""
+    if c.joined != "welded":
+        return ()
+    out = []
+    for pod in pods:
+        side, word = ("P", "port") if pod.hand > 0 else ("S", "starboard")
+        path = tuple((float(x), float(y), float(z)) for x, y, z in pod.corners)
+        out.append(Seam(f"{c.code}-{side}", f"all edges of the {word} pod", path, seam_m(pod), "all round"))
+    return tuple(out)
 
 
 def _bought(c: Pods, pods: tuple[Pod, Pod], sheet: Sheet, site: Site) -> list[Bought]:
@@ -215,4 +228,5 @@ def build(c: Pods, site: Site) -> Built:
         (), c.top, box(aft, c.inner, fore, c.outer), solids=solids,
         later=partial(_findings, c, pods, sheet, motor, kg),
         joined="weld" if c.joined == "welded" else "laminate",
+        seams=_seams(c, pods),
     )  # fmt: skip

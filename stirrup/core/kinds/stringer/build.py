@@ -11,7 +11,7 @@ from stirrup.core.contract.kind import Site
 from stirrup.core.document import Point
 from stirrup.core.findings import Finding, Fix, Input, Quantity, Working, declare, plain
 from stirrup.core.fittings.girder import Run, site_run
-from stirrup.core.fittings.girder_made import LAP_M, bonded, layers_of, shapes_of, solid_of
+from stirrup.core.fittings.girder_made import LAP_M, bonded, layers_of, seams_of, shapes_of, solid_of
 from stirrup.core.fittings.laminate import (
     WELD,
     thick_m,
@@ -144,4 +144,5 @@ def build(c: Stringer, site: Site) -> Built:
          Handle("top", "z", top_line, "top", "top")),
         (), float(run.top.max()), solids=(solid_of(run),), later=partial(findings_of, run, sheet, site),
         joined="weld" if c.joined == "welded" else "laminate",
+        seams=seams_of(run, c.code, "along the bottom"),
     )  # fmt: skip

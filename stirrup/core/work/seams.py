@@ -7,14 +7,17 @@ from dataclasses import dataclass
 
 from stirrup.core.contract.gives import Built
 from stirrup.core.contract.seam import Seam
+from stirrup.core.findings import Quantity
 
 STEP_M, OPEN_M, TACK_M = 0.05, 0.10, 0.10  # a stitch, what is left between two, tacks apart: working values
-HOW = {
-    "stitched": "50 mm on, 100 mm open, on both sides in turn; from its middle to both ends, each stitch "
+HOW = {  # in words, over `LENGTHS`
+    "stitched": "{step} on, {open} open, on both sides in turn; from its middle to both ends, each stitch "
                 "laid back towards the one before",
-    "all round": "tacked every 100 mm, then in lengths of 100 mm, each laid back towards the one before, "
+    "all round": "tacked every {tack}, then in lengths of {tack}, each laid back towards the one before, "
                  "opposite sides in turn",
 }  # fmt: skip
+LENGTHS = {"step": Quantity(STEP_M, "m", True), "open": Quantity(OPEN_M, "m", True),
+           "tack": Quantity(TACK_M, "m", True)}  # fmt: skip
 
 
 @dataclass(frozen=True)
@@ -24,11 +27,6 @@ class Numbered:
     number: int
     thing: str
     seam: Seam
-
-    @property
-    def how(self) -> str:
-        """How it is laid, in words."""
-        return HOW[self.seam.how]
 
     @property
     def welded_m(self) -> float:

@@ -6,7 +6,7 @@ from fastapi import APIRouter, Request
 from fastapi.responses import HTMLResponse, Response
 
 from stirrup.core.plan.things import title_of
-from stirrup.core.work.seams import HOW, in_order
+from stirrup.core.work.seams import HOW, LENGTHS, in_order
 from stirrup.web.gate import GateRoute
 from stirrup.web.pages.frame import CaseName, build_context, open_build
 from stirrup.web.render import render
@@ -25,7 +25,7 @@ def seams_page(request: Request, build_id: int, case: CaseName) -> Response:
     heat = [f for f in derived.findings if f.code == "SEAM-HEAT"]
     return render(request, "seams.html", {
         **build_context(opened, request, "layout", case),
-        "seams": seams, "ways": ways, "heat": heat,
+        "seams": seams, "ways": ways, "lengths": LENGTHS, "heat": heat,
         "joint": sum(s.seam.long for s in seams), "bead": sum(s.welded_m for s in seams),
         "names": {f.place: title_of(opened.plan, f.place) for f in heat},
     })  # fmt: skip

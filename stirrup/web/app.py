@@ -18,6 +18,7 @@ from stirrup.store.queue import STAFF
 from stirrup.web import links, problems, security
 from stirrup.web.assets import STATIC, CachedStatic, address
 from stirrup.web.pages import (
+    apart,
     api,
     condition,
     cuts,
@@ -52,7 +53,7 @@ from stirrup.web.pages import (
 
 PAGES = (
     yard, shelf, start, survey, offset_table, scan, condition, photos, layout, gear, instead, remedies,
-    marks, seams, drawn, framing, panel,
+    marks, seams, apart, drawn, framing, panel,
     floating, float_sheets, measured, cuts, money, history, files, printing, live, api, previewing,
     suggesting, plain_forms,
 )  # fmt: skip

@@ -18,7 +18,7 @@ PATHS = (
     "/b/{}/float?case=one at the helm&trim=0.5&list=0", "/b/{}/float/ledger",
     "/b/{}/float/ledger?edit=start-battery", "/b/{}/float/compare", "/b/{}/float/capacity",
     "/b/{}/float/measured", "/b/{}/history", "/b/{}/history?number=1", "/b/{}/layout/marks",
-    "/b/{}/layout/seams",
+    "/b/{}/layout/seams", "/b/{}/survey/apart",
     "/b/{}/layout/framing/bow-deck", "/b/{}/cuts/panel?part=bow-deck/skin/1",
     "/b/{}/cuts/booklet?thing=bow-deck",
 )  # fmt: skip

@@ -14,7 +14,8 @@ from tests.browser.measuring import CONTRAST, fitted
 from tests.web.conftest import make_build
 
 PATHS = (
-    "/b/{}/survey", "/b/{}/survey/condition", "/b/{}/layout", "/b/{}/layout/marks", "/b/{}/layout/seams",
+    "/b/{}/survey", "/b/{}/survey/condition", "/b/{}/layout", "/b/{}/layout/marks",
+    "/b/{}/layout/seams", "/b/{}/survey/apart",
     "/b/{}/layout/framing/bow-deck", "/b/{}/cuts/panel?part=bow-deck/skin/1",
     "/b/{}/cuts/booklet?thing=bow-deck",
     "/b/{}/float?case=one at the helm", "/b/{}/float/ledger", "/b/{}/float/compare",

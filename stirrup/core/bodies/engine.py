@@ -41,6 +41,8 @@ class MotorKind(ItemKind):
     plant = "motor"
     company = "motor"
     inside = False
+    release = 2.0
+    released_because = "its weight off the transom while there is room to lift"
 
     def is_hung(self, c: ItemBase) -> bool:
         """Whether it is drawn as an outboard: a heavy one behind the transom."""

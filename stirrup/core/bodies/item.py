@@ -42,6 +42,8 @@ class ItemBase(Document):
         None, ge=0, le=1_000_000, decimal_places=2, title="Price", description="empty: the catalogue's"
     )
     owned: bool = Field(False, title="Already yours: costs nothing")
+    off: bool = Field(False, title="Comes off for the work, goes back on")
+    bag: str = Field("", max_length=120, title="Screws and parts in its bag")
     power: Power | None = Field(None, gt=0, le=1000, title="Power, kW", description="of a motor")
     shaft: Length | None = Field(None, gt=0, le=2.5, title="Shaft length", description="of a motor")
     mounted: Length | None = Field(

@@ -168,6 +168,8 @@ class Kind(Generic[C]):
     buoyant: bool = False  # it adds closed volumes outside of the hull
     carves: bool = False  # what is built round it is cut round it
     alike: bool = True  # those of its form in the catalogue do the same job
+    release: float = 5.0  # its turn when she is taken apart: less is earlier
+    released_because: str = ""
     asked: tuple[str, ...] = ()  # choices besides those that all of its list have
     about: str = ""  # its paragraph of the documentation
 

@@ -30,6 +30,8 @@ class BatteryKind(ItemKind):
     plant = "battery"
     offers = frozenset(["battery"])
     marked = True
+    release = 0.0
+    released_because = "first of all: no sparks while anything else is undone; minus pole first"
     lifted = Lift((0.0, 0.0, 0.0), "mend")
 
     def minds_heat(self, c: ItemBase) -> Heat | None:

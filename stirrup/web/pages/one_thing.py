@@ -60,6 +60,11 @@ def _item_fields(item: Item, units: Units) -> list[Field]:
     ]
     if item.stage == "added":
         fields += price_fields(item, path, units)
+    if item.stage == "found":
+        asked = ("off", "bag") if item.off else ("off",)
+        fields += [
+            make_field(f"{path}/{k}", getattr(item, k), kind_of_field(k, of[k]), units) for k in asked
+        ]
     return [*fields, make_field(f"{path}/name", item.name, FieldKind("text", "Name"), units)]
 
 

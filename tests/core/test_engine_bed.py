@@ -232,3 +232,11 @@ def test_first_ones_stand_under_the_engine() -> None:
     after = derive(apply(here.plan, change))
     levels = {f.code: f.level for f in after.findings if f.place == beds.id}
     assert levels["BED-HIGH"] == levels["BED-FEET"] == levels["BED-BOLTS"] == "fine"
+
+
+def test_a_bracket_behind_the_transom_is_no_engine() -> None:
+    plate = {"id": "plate", "form": "motor", "mass": {"value": 8.0, "centre": [-0.1, 0.0, 0.5]}}
+    data = build_data(wedge_lines(0.2))
+    here = derive(from_data({**data, "items": [plate, ENGINE]}))
+    value = place(here.plan, here.surface, here.footing, "engine_bed").value
+    assert value["engine"] == "engine"

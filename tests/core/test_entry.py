@@ -3,7 +3,7 @@ import pytest
 from stirrup.core.errors import CoreError
 from stirrup.core.hull.model import QuickStart
 from stirrup.core.plan.changes import apply
-from stirrup.core.plan.entry import kind_at, read_entry
+from stirrup.core.plan.entry import FieldKind, kind_at, read_entry, read_text
 from stirrup.core.units import SYSTEMS
 from tests.boats import DECK, HATCH, skiff_plan
 
@@ -92,3 +92,24 @@ def test_a_size_says_its_limits_in_shop_units() -> None:
         read_entry(plan, ("items", "box", "size", "2"), "-3", SYSTEMS["mm"])
     change = read_entry(plan, ("items", "box", "size", "2"), "250", SYSTEMS["mm"])
     assert apply(plan, change).items[0].size == (0.4, 0.3, 0.25)
+
+
+@pytest.mark.parametrize(
+    ("typed", "value"),
+    [
+        ("on", True),
+        ("Yes", True),
+        ("1", True),
+        ("", False),
+        ("off", False),
+        ("NO", False),
+        ("false", False),
+    ],
+)
+def test_yes_and_no(typed: str, value: bool) -> None:
+    assert read_text(typed, FieldKind("flag", "Lid"), SYSTEMS["mm"]) is value
+
+
+def test_neither_yes_nor_no_is_refused() -> None:
+    with pytest.raises(CoreError, match="read “perhaps”; accepted: yes or no"):
+        read_text("perhaps", FieldKind("flag", "Lid"), SYSTEMS["mm"])

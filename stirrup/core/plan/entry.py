@@ -170,6 +170,9 @@ def _power(text: str) -> float:
     return round(value * HP_KW, 3) if found[2] == "hp" else value
 
 
+YES, NO = ("on", "true", "yes", "1"), ("", "off", "false", "no", "0")  # a form sends nothing for no
+
+
 def read_text(text: str, kind: FieldKind, units: Units) -> JsonValue:
     """Value in SI from what was typed. Raises CoreError: what was read, what is accepted."""
     plain = text.strip()
@@ -189,7 +192,9 @@ def read_text(text: str, kind: FieldKind, units: Units) -> JsonValue:
     if kind.kind == "stock" and ID.fullmatch(plain) is None and plain not in kind.choices:
         raise CoreError(f"read “{plain[:60]}”; accepted: the id of an entry of the catalogue")
     if kind.kind == "flag":
-        return plain in ("on", "true", "yes", "1")
+        if plain.lower() not in (*YES, *NO):
+            raise CoreError(f"read “{plain[:60]}”; accepted: yes or no")
+        return plain.lower() in YES
     if kind.kind == "money":
         try:
             return str(Decimal(plain.replace(" ", "").replace("$", "")))

@@ -81,8 +81,10 @@ class EngineBedKind(Kind[EngineBed]):
         return "" if offered("motor") else NONE
 
     def first(self, entry: str, placing: Placing) -> dict[str, Any]:
-        """Under the engine that is chosen, else the first that stands in the boat: as high as its foot."""
-        engines = [m for m in placing.all_of("motor") if isinstance(m, ItemBase) and m.form == "motor"]
+        """Under the engine that is chosen, else the first that stands in her: as high as its foot."""
+        inner = float(placing.surface.inside.low[0])
+        standing = (m for m in placing.all_of("motor") if isinstance(m, ItemBase) and m.form == "motor")
+        engines = [m for m in standing if m.mass.centre[0] > inner]
         if not engines:
             raise CoreError(NONE, "fittings")
         engine = next((m for m in engines if m.id == placing.host), engines[0])
@@ -90,7 +92,6 @@ class EngineBedKind(Kind[EngineBed]):
         long, wide, high = engine.size or (0.9, 0.6, 0.6)
         apart, across = round(0.6 * long, 3), round(SHARE * wide, 3)
         half = apart / 2 + PAST_M
-        inner = float(placing.surface.inside.low[0])
         aft = max(x - half, inner + 0.02)
         welded = WELDED if placing.hull_of == "metal" else {}
         return {

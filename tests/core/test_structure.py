@@ -7,9 +7,11 @@ import pytest
 from stirrup.core.arrange.palette import place
 from stirrup.core.bodies.existing import Existing
 from stirrup.core.derive import Derived
+from stirrup.core.errors import CoreError
 from stirrup.core.findings import Finding
 from stirrup.core.fit.taken_out import held_m, hours_out
-from stirrup.core.plan.changes import apply
+from stirrup.core.plan.changes import SetValue, apply, invert
+from stirrup.core.plan.copies import halves
 from stirrup.core.plan.model import Plan
 from tests.boats import derive, plan
 
@@ -156,3 +158,46 @@ def test_ribs_come_in_pairs_and_rows() -> None:
     both = apply(one, another(one, "lip", mirrored=True))
     assert both.existing[1].extent.y == pytest.approx((-0.9, -0.85))
     assert both.existing[1].name == "lip, starboard"
+
+
+def test_in_two_a_part_of_it_may_go() -> None:
+    """A stringer of 2 m and 8 kg at 1.5 m: halves of 1 m about 1.0 and 2.0, 4 kg each."""
+    box = {"size": [2.0, 0.06, 0.1], "floor_centre": [1.5, 0.3, 0.01]}
+    whole = plan(
+        existing=[{"id": "keelson", "name": "Keelson", "kind": "stringer", "box": box, "weighs": 8.0}]
+    )
+    change, ids = halves(whole, "keelson")
+    after = apply(whole, change)
+    assert ids == ("keelson", "keelson-1")
+    a, b = after.existing
+    assert (a.box.size, b.box.size) == ((1.0, 0.06, 0.1),) * 2
+    assert (a.box.floor_centre[0], b.box.floor_centre[0]) == (1.0, 2.0)
+    assert (a.weighs, b.weighs) == (4.0, 4.0) and b.name == "Keelson 2"
+    # nothing is heavier or lighter by it, until a part goes
+    empty = [next(c for c in derive(p).cases if c.name == "planned, empty") for p in (whole, after)]
+    assert empty[0].report.mass_kg == pytest.approx(empty[1].report.mass_kg)
+    gone = apply(after, SetValue(path=("existing", "keelson-1", "stage"), value="removed"))
+    lighter = next(c for c in derive(gone).cases if c.name == "planned, empty")
+    assert lighter.report.mass_kg == pytest.approx(empty[0].report.mass_kg - 4.0)
+    assert apply(after, invert(whole, change)) == whole
+
+
+def test_across_its_longest_side() -> None:
+    box = {"size": [0.3, 1.6, 0.03], "floor_centre": [1.5, 0.0, 0.3]}
+    whole = plan(existing=[{"id": "t", "kind": "thwart", "box": box}])
+    after = apply(whole, halves(whole, "t")[0])
+    assert [e.box.floor_centre[1] for e in after.existing] == [-0.4, 0.4]
+    assert [e.box.size[1] for e in after.existing] == [0.8, 0.8]
+
+
+@pytest.mark.parametrize("id_", ["tiny", "ring", "none", "deck"])
+def test_what_cannot_be_parted(id_: str) -> None:
+    tiny = {
+        "id": "tiny",
+        "kind": "rib",
+        "box": {"size": [0.03, 0.03, 0.3], "floor_centre": [1.0, 0.5, 0.1]},
+    }
+    ring = {"id": "ring", "kind": "lip", "outline": [[0.5, 0.9, 0.5], [1.5, 0.9, 0.5], [1.5, 0.8, 0.5]]}
+    there = plan(existing=[tiny, ring], fittings=[DECK])
+    with pytest.raises(CoreError, match="cannot be parted"):
+        halves(there, id_)

@@ -208,6 +208,11 @@ class Kind(Generic[C]):
         """Its choices as plain values, for a copy beside it. Raises CoreError where there is no room."""
         raise NotImplementedError
 
+    def in_two(self, c: C) -> tuple[dict[str, Any], dict[str, Any]] | None:
+        """What changes in its choices as plain values for either half, where it can be parted; the first
+        keeps its id. None for what cannot."""
+        return None
+
     def first(self, entry: str, placing: Placing) -> dict[str, Any]:
         """Plain values of a first one. Raises CoreError where it cannot be placed."""
         raise NotImplementedError

@@ -25,6 +25,7 @@ BESIDE_M = 0.3  # what begins lower than this over somebody's feet is beside him
 # first sizes, to be overwritten by what is measured
 RIB_M, LIP_M, THWART_M, STRINGER_M, WELL_M = (0.04, 0.10), 0.045, (0.30, 0.03), (0.05, 0.08), (0.35, 0.25)
 TURN_M = 0.02  # a lip's inner edge
+LEAST_HALF_M = 0.02
 NEXT_M = 0.35  # from one rib to its copy
 
 
@@ -87,6 +88,21 @@ class StructureKind(Kind[Existing]):
         at = value["box"]["floor_centre"]
         at[0] = round(at[0] + value["box"]["size"][0] + NEXT_M, 4)
 
+    def in_two(self, c: Existing) -> tuple[dict[str, Any], dict[str, Any]] | None:
+        """Halves across its longest side, each with half of what it weighs: one may go, one stay."""
+        if c.box is None or not _parted(c):
+            return None
+        size, at = list(c.box.size), list(c.box.floor_centre)
+        axis = 0 if size[0] >= size[1] else 1
+        half = round(size[axis] / 2, 4)
+        size[axis] = half
+        halves = []
+        for way in (-1.0, 1.0):
+            middle = list(at)
+            middle[axis] = round(at[axis] + way * half / 2, 4)
+            halves.append({"box": {"size": size, "floor_centre": middle}, "weighs": c.weighs / 2})
+        return halves[0], halves[1]
+
     def first(self, entry: str, placing: Placing) -> dict[str, Any]:
         """About where such a thing is, in a size to be overwritten."""
         x, side = _where(placing)
@@ -121,6 +137,11 @@ class StructureKind(Kind[Existing]):
     def facts(self, c: Existing) -> str:
         goes = ", comes out" if c.stage == "removed" else ", stays"
         return c.kind.replace("other", "built in") + goes
+
+
+def _parted(c: Existing) -> bool:
+    """Whether it is long enough to be parted."""
+    return c.box is not None and max(c.box.size[:2]) >= 2 * LEAST_HALF_M
 
 
 def _where(placing: Placing) -> tuple[float, float]:

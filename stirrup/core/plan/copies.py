@@ -12,7 +12,7 @@ from stirrup.core.contract.base import OFFERED, Tie
 from stirrup.core.contract.kind import OTHER_SIDE
 from stirrup.core.errors import CoreError
 from stirrup.core.kinds.registry import BY_KEY, kind_of
-from stirrup.core.plan.changes import AddThing, AnyChange, Together, apply
+from stirrup.core.plan.changes import AddThing, AnyChange, SetValue, Together, apply
 from stirrup.core.plan.model import Plan
 from stirrup.core.plan.suggest import free_id, free_mark
 from stirrup.core.plan.things import CHOSEN, every, guests_of, present
@@ -56,6 +56,21 @@ def another(plan: Plan, id_: str, mirrored: bool = False) -> AddThing:
     if kind.letter:
         value["mark"] = free_mark(plan, kind.letter)
     return AddThing(path=(kind.group,), value=value)
+
+
+def halves(plan: Plan, id_: str) -> tuple[AnyChange, tuple[str, str]]:
+    """A thing in two, as one step, and the ids of both. Raises CoreError for what cannot be parted."""
+    thing = plan.thing(id_)
+    found = None if thing is None else kind_of(thing).in_two(thing)
+    if thing is None or found is None:
+        raise CoreError(f"“{id_}” cannot be parted: it is not there, too short, or of one piece", "sel")
+    group, new = kind_of(thing).group, free_id(plan, _stem(id_))
+    whole: dict[str, Any] = thing.model_dump(mode="json")
+    name = thing.name or id_
+    first = whole | found[0]
+    second = whole | found[1] | {"id": new, "name": _name(plan, name)}
+    changes = (SetValue(path=(group, id_), value=first), AddThing(path=(group,), value=second))
+    return Together(changes=changes, words=f"{name}: in two"[:200]), (id_, new)
 
 
 def _stem(id_: str) -> str:

@@ -165,6 +165,7 @@ def one_thing(opened: OpenBuild, chosen: str) -> dict[str, Any]:
     there = next((e for e in plan.existing if e.id == chosen), None)
     if there is not None:
         return {"chosen_kind": "structure", "copied": True, "chosen_thing": there,
+                "parted": kind_of(there).in_two(there) is not None,
                 "fields": _structure_fields(there, units), "path": f"existing/{chosen}"}  # fmt: skip
     tank = next(t for t in plan.tanks if t.id == chosen)
     return {"chosen_kind": "tank", "copied": True, "chosen_thing": tank,

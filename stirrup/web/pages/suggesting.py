@@ -14,7 +14,7 @@ from stirrup.core.derive import Derived
 from stirrup.core.parts.entries import Section, Sheet
 from stirrup.core.plan import suggest
 from stirrup.core.plan.changes import AddThing
-from stirrup.core.plan.copies import pasted, several
+from stirrup.core.plan.copies import halves, pasted, several
 from stirrup.core.plan.model import GROUPS
 from stirrup.core.plan.things import title_of
 from stirrup.web.gate import GateRoute
@@ -87,6 +87,9 @@ def suggest_thing(build_id: int, wanted: Wanted) -> Suggested:
     if wanted.kind in ("copy", "mirror"):
         change, new = several(plan, chosen, wanted.kind == "mirror")
         return Suggested(change=change.model_dump(mode="json"), sel=",".join(new))
+    if wanted.kind == "halve":
+        change, both = halves(plan, chosen[0] if chosen else "")
+        return Suggested(change=change.model_dump(mode="json"), sel=",".join(both))
     if wanted.kind == "paste":
         change, new = pasted(plan, wanted.things or {}, chosen[0] if chosen else "")
         return Suggested(change=change.model_dump(mode="json"), sel=",".join(new))

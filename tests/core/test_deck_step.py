@@ -65,6 +65,14 @@ def test_before_a_stern_deck_it_lies_forward() -> None:
     assert step.face_fore and not step.face
 
 
+def test_before_a_stern_deck_it_goes_along_too() -> None:
+    after = stepped(boat(STERN))
+    moved = SetValue(path=("fittings", "stern", "fore"), value=1.0)
+    plan = apply(after.plan, followed(after.plan, Around(lambda: after.surface, starting()), moved))
+    step: Any = plan.thing("step-1")
+    assert step.aft == pytest.approx(0.96)
+
+
 def test_on_a_floor_it_is_half_way_from_that() -> None:
     floor = {"id": "floor", "kind": "floor", "name": "Floor", "mark": "F1", "aft": 0.3, "fore": 3.0,
              "height": 0.103, "skin": "al-2.5"}  # fmt: skip

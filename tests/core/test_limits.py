@@ -39,6 +39,7 @@ from stirrup.core.kinds.restraint_seat import RestraintSeat
 from stirrup.core.kinds.seat_box import SeatBox
 from stirrup.core.kinds.step_box import StepBox
 from stirrup.core.kinds.stringer import Stringer
+from stirrup.core.kinds.swim_step import SwimStep
 from stirrup.core.kinds.tank_cradle import TankCradle
 from stirrup.core.kinds.transom import Transom
 from stirrup.core.kinds.well_box import WellBox
@@ -236,6 +237,10 @@ LIMITS: dict[type[Document], dict[str, str]] = {
     Patch: {
         "x": "[-2, 40]", "y": "[-5, 5]", "z": "[-1, 5]", "hole": "[0, 1.5]", "deep": "[0.0005, 0.05]",
         "ratio": "[4, 20]", "covers": "[0, 4]",
+    },
+    SwimStep: {
+        "y": "[-5, 5]", "z": "(0, 5]", "width": "[0.2, 4]", "deep": "[0.15, 1.2]", "brackets": "[2, 8]",
+        "through": "[0.002, 0.12]",
     },
     Hatch: {
         "x": "[-2, 40]", "y": "[-5, 5]", "clear_length": "[0.1, 2]", "clear_width": "[0.1, 2]",

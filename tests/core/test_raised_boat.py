@@ -23,7 +23,8 @@ POINTS = ("at", "centre", "floor_centre", "low", "high")
 HEIGHTS = {
     "raised_deck": ("height", "face_foot"), "floor": ("height",), "face_door": ("z",),
     "lining": ("low", "high"), "bulkhead": ("top",), "transom": ("top",), "stringer": ("top",),
-    "foam_fill": ("top",), "engine_bed": ("top",), "patch": ("z",), "pods": ("top",), "knees": ("top",),
+    "foam_fill": ("top",), "engine_bed": ("top",), "patch": ("z",),
+    "swim_step": ("z",), "pods": ("top",), "knees": ("top",),
     "cable_run": ("high",), "paint_zone": ("low", "high"),
 }  # fmt: skip
 

@@ -210,3 +210,40 @@ def test_a_first_one_and_the_next_an_even_bay_on() -> None:
     assert change.value["x"] == pytest.approx(2.2)
     assert change.value["top"] == pytest.approx(0.003 + 0.75 * 0.997, abs=2e-3)
     assert derive(apply(before, change)).fitting(change.value["id"]) is not None
+
+
+def test_cable_holes_on_either_side() -> None:
+    """Two on each side, 40 mm across, the lower one 0.2 m over the edge at 8 mm, the next 65 higher."""
+    plain, holed = (made(boat(limber=0.0, **c)).panels[0] for c in ({}, {"cables": 2, "cable_out": 0.35}))
+    # 32 corners on the circle
+    hole = 32 / 2 * 0.02**2 * math.sin(2 * math.pi / 32)
+    assert plain.polygon.area - holed.polygon.area == pytest.approx(4 * hole, rel=1e-3)
+    middles = sorted((round(sum(u for u, _ in r) / len(r), 3), round(sum(v for _, v in r) / len(r), 3))
+                     for r in holed.holes)  # fmt: skip
+    assert middles == [(-0.35, 0.208), (-0.35, 0.273), (0.35, 0.208), (0.35, 0.273)]
+    parts = {b.label: b.quantity for b in made(boat(cables=2)).bought}
+    assert parts["V1-O"] == 4 and "V1-O" not in {b.label for b in made(boat()).bought}
+
+
+@pytest.mark.parametrize(
+    ("choices", "level"),
+    [
+        # 45 mm from the middle of a hole to the lower edge leave 25 of sheet
+        ({"cable_up": 0.0451}, "fine"), ({"cable_up": 0.0449}, "mend"),
+        # to the side at 0.9925
+        ({"cable_out": HALF - 0.0451}, "fine"), ({"cable_out": HALF - 0.0449}, "mend"),
+        # beside a way through of 0.6: from 0.3
+        ({**WAY, "cable_out": 0.3451}, "fine"), ({**WAY, "cable_out": 0.3449}, "mend"),
+        # in it, and over the top at 0.8
+        ({**WAY, "cable_out": 0.1}, "mend"), ({"cable_up": 0.9}, "mend"),
+        # the second one counts as well: 0.792 - 0.065 - 0.045
+        ({"cables": 2, "cable_up": 0.6819}, "fine"), ({"cables": 2, "cable_up": 0.6821}, "mend"),
+    ],
+)  # fmt: skip
+def test_what_is_left_beside_a_cable_hole(choices: dict[str, Any], level: str) -> None:
+    found = told(boat(**{"cables": 1, "limber": 0.0, **choices}), "BULKHEAD-HOLES")
+    assert found.level == level
+
+
+def test_without_cable_holes_nothing_is_said_of_them() -> None:
+    assert not [f for f in boat().findings if f.code == "BULKHEAD-HOLES"]

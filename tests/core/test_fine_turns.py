@@ -42,6 +42,7 @@ ELSEWHERE = {
     "MOTOR-SETBACK": "test_hung.py", "MOTOR-TWIN": "test_hung.py",
     "SEAM-HEAT": "test_seams.py",
     "STEP-HOLDS": "test_swim_step.py", "STEP-BAYS": "test_swim_step.py",
+    "BULKHEAD-HOLES": "test_bulkhead.py",
     "TOES": "test_toes.py", "LEAN-HOLDS": "test_leaning_post.py", "LEAN-HEIGHT": "test_leaning_post.py",
     "MOTOR-HEIGHT": "test_motor_height.py",
     "TOP-WET": "test_console_box.py", "FOLDS": "test_folding.py",

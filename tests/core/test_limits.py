@@ -170,6 +170,7 @@ LIMITS: dict[type[Document], dict[str, str]] = {
     Bulkhead: {
         "x": "[-2, 40]", "top": "(0, 5]", "gap": "[0, 0.02]", "limber": "[0, 0.2]", "wide": "[0, 3]",
         "high": "[0.05, 2]", "sill": "[0, 3]", "corner": "[0, 0.5]", "plies": "[1, 8]",
+        "cables": "[0, 6]", "cable_out": "[0.03, 4]", "cable_up": "[0, 4]",
     },
     BatteryTray: {"pitch": "[0.02, 0.4]"},
     TankCradle: {"pitch": "[0.02, 0.4]"},

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 
 from shapely import box
+from shapely.geometry import Point as FlatPoint
 from shapely.geometry import Polygon
 
 from stirrup.core.contract.gives import Built, Handle
@@ -17,7 +18,7 @@ from stirrup.core.fittings.crate import rectangle
 from stirrup.core.fittings.edges import breadth_at, inside_region
 from stirrup.core.fittings.laminate import STITCH_KG_PER_M, WELD, WET, consumed, laid, resin, tabs_m2, wire
 from stirrup.core.kinds.bulkhead.choices import LEAST_CORNER_M, Bulkhead
-from stirrup.core.kinds.bulkhead.shape import Shape, lay_out
+from stirrup.core.kinds.bulkhead.shape import CABLE_M, Shape, lay_out
 from stirrup.core.parts.entries import Cloth, Resin
 from stirrup.core.parts.model import Bought, Frame, Panel, panel_rings
 from stirrup.core.space.shapes import Prism
@@ -28,6 +29,7 @@ declare(
     {
         "BULKHEAD-RIM": "what is left round a way through",
         "BULKHEAD-IN": "way in of a bulkhead",
+        "BULKHEAD-HOLES": "cable holes in a bulkhead",
         "BULKHEAD-JOINT": "how a bulkhead is joined",
         "BULKHEAD-WORK": "cautions of a bulkhead",
     },
@@ -37,6 +39,7 @@ declare(
 RIM_M = 0.09  # of ring round a way through
 BUTT_WIDE_M = 0.20  # of the strap behind the joint of two halves: working value
 SLABS = 10
+BESIDE_HOLE_M = 0.025  # of sheet beside a cable hole: working value
 PLAY_M = 0.005
 
 
@@ -85,13 +88,15 @@ def tape_m2(s: Shape, tape: Cloth) -> float:
 
 
 def _bought(s: Shape, site: Site) -> list[Bought]:
-    """Bedding, tape and resin; of a welded one its wire."""
+    """Bedding, tape and resin; of a welded one its wire; grommets of its cable holes."""
     c, stock = s.c, site.catalogue
     at: Point = (s.middle, 0.0, float(s.whole.centroid.y))
+    ring, count = stock.find("grommet-40"), len(s.holes)
+    out = [Bought(f"{c.id}/grommets", f"{c.code}-O", f"{c.name}, grommets", c.id, ring, count,
+                  count * ring.mass, at)] if count else []  # fmt: skip
     if c.joined == "welded":
-        return [wire(c, stock, s.bedded_m, STITCH_KG_PER_M, at)]
+        return [*out, wire(c, stock, s.bedded_m, STITCH_KG_PER_M, at)]
     tape, putty = stock.find(c.tape), stock.find("putty-structural")
-    out = []
     if isinstance(putty, Resin) and c.gap:
         bed = s.bedded_m * c.gap * s.sheet.thickness * putty.density
         out.append(consumed(c, ("bed", "G", "bedding"), putty, bed, bed, at))
@@ -128,6 +133,26 @@ def _rim(s: Shape) -> list[Finding]:
                         "Round them more.", fixes=(fix,) if room else ())]  # fmt: skip
     text = "At its narrowest {rim} are left round the way through."
     return [Finding("BULKHEAD-RIM", "fine", c.id, "Its ring is broad enough", text, values)]
+
+
+def _holes(s: Shape) -> list[Finding]:
+    """Whether enough of the sheet is left round its cable holes."""
+    c = s.c
+    if not c.cables:
+        return []
+    edges = [s.closed.exterior, *([s.way.exterior] if not s.way.is_empty else [])]
+    spots = [FlatPoint(*hole) for hole in s.holes]
+    inside = all(s.closed.contains(p) and not s.way.contains(p) for p in spots)
+    near = min((p.distance(e) for p in spots for e in edges), default=0.0) - CABLE_M / 2
+    left = float(near) if inside else 0.0
+    values = {"left": Quantity(max(left, 0.0), "m", True), "least": Quantity(BESIDE_HOLE_M, "m", True)}
+    if left >= BESIDE_HOLE_M - 1e-9:
+        return [Finding("BULKHEAD-HOLES", "fine", c.id, "Its cable holes leave enough of it",
+                        "{left} are left beside them at the narrowest; seal their edges, and set the "
+                        "grommets.", values)]  # fmt: skip
+    return [Finding("BULKHEAD-HOLES", "mend", c.id, "A cable hole is too near to an edge",
+                    "{left} of the sheet are left beside it; {least} are needed.", values,
+                    "Set the holes higher, or further from the edge.")]  # fmt: skip
 
 
 def _way_in(s: Shape, site: Site) -> Finding:
@@ -243,7 +268,8 @@ def build(c: Bulkhead, site: Site) -> Built:
     return Built(
         c.id, tuple(_panels(s)), (), tuple(_bought(s, site)), _shapes(s),
         (Handle("x", "x", line, "aft face", "aft"), Handle("top", "z", up, "top", "top")),
-        (*_rim(s), _way_in(s, site), _joint(s, site), *over, _work(c)), high, region, solids=(_solid(s),),
+        (*_rim(s), *_holes(s), _way_in(s, site), _joint(s, site), *over, _work(c)), high, region,
+        solids=(_solid(s),),
         joined="weld" if c.joined == "welded" else "laminate",
         seams=_seams(s),
     )  # fmt: skip

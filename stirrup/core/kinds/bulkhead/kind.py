@@ -78,6 +78,7 @@ class BulkheadKind(Kind[Bulkhead]):
     def idle(self, c: Bulkhead, catalogue: Catalogue) -> frozenset[str]:
         """Tabs of what is welded; sizes of a way through that is not there."""
         out = set(TABS) if c.joined == "welded" else set()
+        out |= set() if c.cables else {"cable_out", "cable_up"}
         return frozenset(out | (set() if c.wide else {"high", "sill", "corner"}))
 
     def meets(self, c: Bulkhead, obstacle: Obstacle) -> bool:

@@ -6,9 +6,11 @@ from dataclasses import dataclass
 
 from shapely import box
 from shapely.geometry import LineString, Polygon
+from shapely.geometry import Point as FlatPoint
 from shapely.geometry.base import BaseGeometry
 
 from stirrup.core.contract.kind import Site
+from stirrup.core.document import Point2
 from stirrup.core.errors import CoreError
 from stirrup.core.fittings.edges import largest
 from stirrup.core.hull.slices import region, section
@@ -19,6 +21,7 @@ ROUND_M = 0.003  # between it and structure that it is cut out round: working va
 SCRIBE_M = 0.0002
 LOW_M = 0.005  # how much higher than its lowest point still counts as the bottom
 LEAST_M2 = 0.01
+CABLE_M, CABLE_NEXT_M = 0.040, 0.065  # across, for a grommet; from one to the next; working values
 BUTT_M = 0.001  # between two halves
 FAR_M = 20.0
 
@@ -38,6 +41,7 @@ class Shape:
     bedded_m: float
     way: Polygon
     over: tuple[str, ...]
+    holes: tuple[Point2, ...] = ()  # middles of its cable holes, (y, z)
 
     @property
     def middle(self) -> float:
@@ -97,6 +101,19 @@ def way_through(c: Bulkhead, bottom: float) -> Polygon:
     return largest(sharp.buffer(-r, join_style="mitre").buffer(r, quad_segs=8)) if r > 0 else sharp
 
 
+def cable_holes(c: Bulkhead, bottom: float) -> tuple[Point2, ...]:
+    """Middles of its cable holes: on either side a row upward from the lowest one."""
+    rows = [(c.cable_out, bottom + c.cable_up + k * CABLE_NEXT_M) for k in range(c.cables)]
+    return tuple((hand * y, z) for y, z in rows for hand in (1.0, -1.0))
+
+
+def _drilled(shape: Polygon, holes: tuple[Point2, ...]) -> Polygon:
+    """With its cable holes, where they lie in it."""
+    for hole in holes:
+        shape = largest(shape.difference(FlatPoint(*hole).buffer(CABLE_M / 2, quad_segs=8)))
+    return shape
+
+
 def lay_out(c: Bulkhead, site: Site) -> Shape:
     """Raises CoreError where there is no room for it."""
     sheet = site.catalogue.sheet(c.skin)
@@ -112,12 +129,14 @@ def lay_out(c: Bulkhead, site: Site) -> Shape:
     shape = _limbered(c, notched)
     way = way_through(c, lower.bounds[1])
     opened = largest(shape.difference(way)).simplify(SCRIBE_M) if c.wide else shape.simplify(SCRIBE_M)
-    whole = largest(opened)
+    holes = cable_holes(c, lower.bounds[1])
+    whole = _drilled(largest(opened), holes)
     pieces = [whole]
     if c.halves:
         halves = (box(BUTT_M / 2, -FAR_M, FAR_M, FAR_M), box(-FAR_M, -FAR_M, -BUTT_M / 2, FAR_M))
         pieces = [p for p in (largest(whole.intersection(h)) for h in halves) if p.area > LEAST_M2 / 10]
-    return Shape(c, sheet, hull, whole, shape, tuple(pieces), _along_hull(whole, hull, c), way, over)
+    return Shape(c, sheet, hull, whole, shape, tuple(pieces), _along_hull(whole, hull, c), way, over,
+                 holes)  # fmt: skip
 
 
 def _along_hull(shape: Polygon, hull: Polygon, c: Bulkhead) -> float:

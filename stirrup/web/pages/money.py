@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from decimal import Decimal, InvalidOperation
-from typing import Annotated
+from typing import Annotated, Any
 
 from fastapi import APIRouter, Form, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
@@ -12,17 +12,21 @@ from stirrup.core.errors import CoreError
 from stirrup.core.parts.entries import price_of_least
 from stirrup.core.plan.entry import FieldKind
 from stirrup.core.plan.model import Plan
+from stirrup.core.plan.things import title_of
 from stirrup.core.units import Units
+from stirrup.core.where_it_goes import where_it_goes
+from stirrup.core.work.hours import effort
 from stirrup.store.shop import catalogue, own_ids, set_price
 from stirrup.web.forms import Field, make_field
 from stirrup.web.gate import GateRoute
-from stirrup.web.pages.frame import CaseName, build_context, open_build, viewer
+from stirrup.web.pages.frame import CaseName, OpenBuild, build_context, open_build, viewer
 from stirrup.web.pages.one_thing import price_fields
 from stirrup.web.problems import Problem
 from stirrup.web.render import render
 
 router = APIRouter(route_class=GateRoute)
 
+FIRST_SHARES = 8  # things shown at once, the dearest ones
 GROUPS = (("sheet", "Sheets"), ("stick", "Sticks"), ("piece", "Pieces"), ("", "By length and area"))
 
 
@@ -67,6 +71,8 @@ def money(request: Request, build_id: int, case: CaseName) -> Response:
         ],
         "owned": [i for i in opened.plan.items if i.owned and i.stage == "added"],
         "groups": groups,
+        "shares": _shares(opened),
+        "first": FIRST_SHARES,
         "fitting_names": names,
         "fields": fields,
         "own": own,
@@ -76,6 +82,23 @@ def money(request: Request, build_id: int, case: CaseName) -> Response:
         "currency": wishes.currency,
     }
     return render(request, "money.html", context)
+
+
+def _shares(opened: OpenBuild) -> list[dict[str, Any]]:
+    """Things by what they cost, the dearest first, each with its hours of work; full: of the dearest one's
+    bar, in thousandths."""
+    derived, plan = opened.derived, opened.plan
+    shares = where_it_goes(derived.cost, derived.built)
+    most = max((s.total for s in shares), default=Decimal(1))
+    built = {b.fitting: b for b in derived.built}
+    return [
+        {
+            "id": s.id, "title": title_of(plan, s.id) if s.id else "stock that is cut up, or bought ahead",
+            "total": s.total, "full": int(1000 * s.total / most),
+            "hours": effort([built[s.id]]).hours if s.id in built else 0.0,
+        }
+        for s in shares
+    ]  # fmt: skip
 
 
 def read_price(text: str) -> Decimal:

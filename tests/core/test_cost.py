@@ -209,3 +209,13 @@ def test_locks_are_ordered_keyed_alike() -> None:
     for item, count, alike in (("latch-57-lock", 3.0, 3), ("latch-57-lock", 1.0, 0), ("latch-57", 3.0, 0)):
         (line,) = price_up((Need(item, count, 0.0, ("h",)),), catalogue, Decimal(0), None, True).lines
         assert line.one_key == alike
+
+
+def test_needs_say_who_needs_how_much() -> None:
+    """Two latches for one hatch and one for another; of sheets only who uses them."""
+    uses = [*[("latch", 1.0, "hardware", "h1")] * 2, ("latch", 1.0, "hardware", "h2"),
+            ("sheet", 0.0, "hardware", "d1"), ("sheet", 2.0, "hardware", "")]  # fmt: skip
+    latch, sheet = gather(uses)
+    assert latch.reasons == (("h1", 2.0), ("h2", 1.0)) and latch.quantity == 3.0
+    assert sheet.reasons == (("d1", 0.0),) and sheet.quantity == 2.0
+    assert Need("x", 1.0, 0.0, ("a", "b")).reasons == (("a", 0.0), ("b", 0.0))

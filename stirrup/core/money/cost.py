@@ -31,12 +31,20 @@ def cents(amount: Decimal) -> Decimal:
 
 @dataclass(frozen=True)
 class Need:
-    """How much of an item is used, by which fittings, and how much spare is bought."""
+    """How much of an item is used, by which fittings, and how much spare is bought; amounts: by each of
+    these, 0 where that is not counted so, as of sheets."""
 
     item: str
     quantity: float
     spare: float
     fittings: tuple[str, ...]
+    amounts: tuple[float, ...] = ()
+
+    @property
+    def reasons(self) -> tuple[tuple[str, float], ...]:
+        """Who needs it, and how much."""
+        amounts = self.amounts or (0.0,) * len(self.fittings)
+        return tuple((f, a) for f, a in zip(self.fittings, amounts, strict=True) if f)
 
 
 @dataclass(frozen=True)
@@ -163,13 +171,12 @@ def gather(uses: Iterable[tuple[str, float, str, str]]) -> tuple[Need, ...]:
     """Sum uses (item, quantity, group, fitting) by item, with the group's spare added."""
     total: dict[str, float] = defaultdict(float)
     spare: dict[str, float] = defaultdict(float)
-    by: dict[str, list[str]] = defaultdict(list)
+    by: dict[str, dict[str, float]] = defaultdict(dict)
     for item, quantity, group, fitting in uses:
         total[item] += quantity
         spare[item] += quantity * SPARE.get(group, 0.0)
-        if fitting not in by[item]:
-            by[item].append(fitting)
-    return tuple(Need(i, total[i], spare[i], tuple(by[i])) for i in total)
+        by[item][fitting] = by[item].get(fitting, 0.0) + quantity
+    return tuple(Need(i, total[i], spare[i], tuple(by[i]), tuple(by[i].values())) for i in total)
 
 
 def price_up(

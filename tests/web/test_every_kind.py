@@ -20,7 +20,7 @@ PAGES = ("layout", "layout/marks", "layout/gear", "float", "float/ledger", "cuts
 @pytest.mark.slow
 @pytest.mark.parametrize(("key", "entry"), ENTRIES, ids=[f"{k}-{e}" for k, e in ENTRIES])
 def test_it_is_placed_looked_at_on_every_page_and_undone(app, site, key: str, entry: str) -> None:
-    build = make_build(app, boat())
+    build = make_build(app, boat(key))
     file: dict[str, Any] = site.client.get(f"/b/{build}/file").json()
     asked = site.post(f"/api/builds/{build}/suggest", {"kind": entry, "sel": ""})
     assert asked.status_code == 200, asked.text

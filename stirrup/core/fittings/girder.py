@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from functools import cached_property
 from itertools import pairwise
 from typing import Protocol
 
@@ -110,7 +111,7 @@ class Run:
     top: Array
     bottom: Array
 
-    @property
+    @cached_property
     def ahead(self) -> tuple[float, float]:
         """Unit vector along it in plan."""
         dx, dy = float(self.x[-1] - self.x[0]), float(self.y[-1] - self.y[0])
@@ -191,12 +192,19 @@ def _tapered(run: Run, s: Array, foot: Array, top: Array) -> Array:
     return np.asarray(np.minimum(top, foot + END_HIGH_M + share * (top - foot - END_HIGH_M)))
 
 
+def _bottom_at(run: Run, off: float) -> Array:
+    """Height of the bottom under it, so far to port of its middle (n,) [m]: straight between what is known
+    at both sides and in the middle."""
+    share = min(max(2 * off / run.thick, -1.0), 1.0)
+    side = run.bottom[:, 2 if share > 0 else 0]
+    return np.asarray(run.bottom[:, 1] + abs(share) * (side - run.bottom[:, 1]))
+
+
 def feet_m(run: Run, off: float, t: float) -> Array:
     """Lower edge of a layer between two faces, over its bed: the higher face decides, the other is
     bevelled to it (n,) [m]."""
-    across = np.array([-0.5, 0.0, 0.5]) * run.thick
-    ends = [[np.interp(off + by, across, row) for by in (-t / 2, 0.0, t / 2)] for row in run.bottom]
-    return np.asarray(np.array(ends).max(axis=1) + run.c.gap)
+    faces = [_bottom_at(run, off + by) for by in (-t / 2, 0.0, t / 2)]
+    return np.asarray(np.maximum(np.maximum(faces[0], faces[1]), faces[2]) + run.c.gap)
 
 
 def outline_of(run: Run, off: float, t: float) -> Polygon:

@@ -12,7 +12,7 @@ from dataclasses import dataclass
 from decimal import ROUND_DOWN, Decimal
 
 from stirrup.core.contract.gives import Built
-from stirrup.core.money.cost import CENT, Cost
+from stirrup.core.money.cost import CENT, Cost, cents
 
 STOCK = ""  # what no thing of the plan uses any more: cut up, or bought ahead
 
@@ -64,9 +64,13 @@ def where_it_goes(cost: Cost, built: Iterable[Built]) -> tuple[Share, ...]:
     for whole, price in cost.whole:
         if price is not None:
             net[whole.id] += price
-    weights = {k: float(v) for k, v in net.items()}
-    taxes = shared(cost.tax, weights)
+    taxes = shared(cost.tax, {k: float(v) for k, v in net.items()})
     rows = [Share(k, v, v + taxes.pop(k, Decimal(0))) for k, v in net.items()]
     if taxes:  # a tax on nothing
         rows.append(Share(STOCK, Decimal(0), sum(taxes.values(), Decimal(0))))
     return tuple(sorted((r for r in rows if r.total), key=lambda r: (-r.total, r.id)))
+
+
+def work_cost(hours: float, rate: Decimal) -> Decimal:
+    """What hours of work cost at so much an hour: of tenths of an hour, as they are shown, in cents."""
+    return cents(Decimal(f"{hours:.1f}") * rate)

@@ -118,7 +118,7 @@ LIMITS: dict[type[Document], dict[str, str]] = {
     Rest: {"count": "[1, 50]"},
     SheetRest: {"width": "[0.001, 20]", "height": "[0.001, 20]", "count": "[1, 50]"},
     StickRest: {"length": "[0.001, 20]", "count": "[1, 50]"},
-    Wishes: {"crew": "[1, 30]", "budget": "[0, 10000000]", "tax_percent": "[0, 50]"},
+    Wishes: {"crew": "[1, 30]", "budget": "[0, 10000000]", "tax_percent": "[0, 50]", "rate": "[0, 1000]"},
     Scale: {"force": "(0, 100000]", "x": "[-5, 30]", "y": "[-5, 5]"},
     WeighIn: {"spread": "(0, 500]"},
     FloatCheck: {"spread": "(0, 0.5]", "bow": "(-5, 5)", "port": "(-5, 5)", "starboard": "(-5, 5)"},

@@ -7,7 +7,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from stirrup.core.where_it_goes import STOCK, shared, where_it_goes
+from stirrup.core.where_it_goes import STOCK, shared, where_it_goes, work_cost
 from stirrup.demo.seed import FILES, demo_plan
 from tests.boats import DECK, derive, plan
 
@@ -46,6 +46,7 @@ def test_no_cent_is_lost_or_made(cents: int, weights: dict[str, float]) -> None:
             assert abs(float(v) - float(amount) * weights[k] / whole) <= 0.01 + 1e-6 * float(amount)
 
 
+@pytest.mark.slow
 @pytest.mark.parametrize("name", FILES)
 def test_the_shares_of_a_boat_are_her_cost(name: str) -> None:
     derived = derive(demo_plan(name))
@@ -75,3 +76,13 @@ def test_what_is_owned_costs_nobody_anything() -> None:
     bought, owned = (derive(plan(items=[{**item, "owned": o}])) for o in (False, True))
     assert [(s.id, s.net) for s in where_it_goes(bought.cost, bought.built)] == [("seat", Decimal(100))]
     assert where_it_goes(owned.cost, owned.built) == ()
+
+
+@pytest.mark.parametrize(
+    ("hours", "rate", "cost"),
+    [(58.84, "45", "2646.00"), (58.86, "45", "2650.50"), (0.1, "0.05", "0.01"), (0.0, "45", "0.00"),
+     (3.3, "12.35", "40.76")],
+)  # fmt: skip
+def test_what_work_costs(hours: float, rate: str, cost: str) -> None:
+    """58.8 h x 45 = 2646; 0.1 x 0.05 = 0.005, half up; 3.3 x 12.35 = 40.755."""
+    assert work_cost(hours, money(rate)) == money(cost)

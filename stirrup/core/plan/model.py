@@ -140,6 +140,7 @@ class Wishes(Document):
     gear: tuple[Gear, ...] = Field((), max_length=200)
     budget: Money | None = Field(None, ge=0, le=10_000_000, decimal_places=2)
     tax_percent: Percent = Field(Decimal(0), ge=0, le=50, decimal_places=2)
+    rate: Money | None = Field(None, ge=0, le=1000, decimal_places=2, title="An hour of work costs")
     currency: str = Field("$", max_length=4)
 
 

@@ -14,7 +14,7 @@ from stirrup.core.plan.entry import FieldKind
 from stirrup.core.plan.model import Plan
 from stirrup.core.plan.things import title_of
 from stirrup.core.units import Units
-from stirrup.core.where_it_goes import where_it_goes
+from stirrup.core.where_it_goes import where_it_goes, work_cost
 from stirrup.core.work.hours import effort
 from stirrup.store.shop import catalogue, own_ids, set_price
 from stirrup.web.forms import Field, make_field
@@ -58,7 +58,9 @@ def money(request: Request, build_id: int, case: CaseName) -> Response:
         make_field("wishes/budget", wishes.budget, FieldKind("money", "Budget", True), units),
         make_field("wishes/tax_percent", wishes.tax_percent, FieldKind("number", "Tax, percent"),
                    units),
+        make_field("wishes/rate", wishes.rate, FieldKind("money", "An hour of work costs", True), units),
     ]  # fmt: skip
+    hours = effort(opened.derived.built).hours
     all_lines = [(line.item.name, line.cost) for line in cost.lines]
     all_lines += [(thing.title, price) for thing, price in cost.whole if price is not None]
     dearest = sorted(all_lines, key=lambda line: -line[1])[:1]
@@ -73,6 +75,8 @@ def money(request: Request, build_id: int, case: CaseName) -> Response:
         "groups": groups,
         "shares": _shares(opened),
         "first": FIRST_SHARES,
+        "hours": hours,
+        "work": work_cost(hours, wishes.rate) if wishes.rate is not None else None,
         "fitting_names": names,
         "fields": fields,
         "own": own,

@@ -9,6 +9,7 @@ from fastapi import APIRouter, Form, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from stirrup.core.errors import CoreError
+from stirrup.core.money.cost import Need
 from stirrup.core.parts.entries import price_of_least
 from stirrup.core.plan.entry import FieldKind
 from stirrup.core.plan.model import Plan
@@ -17,6 +18,7 @@ from stirrup.core.units import Units
 from stirrup.core.where_it_goes import where_it_goes, work_cost
 from stirrup.core.work.hours import effort
 from stirrup.store.shop import catalogue, own_ids, set_price
+from stirrup.web import present
 from stirrup.web.forms import Field, make_field
 from stirrup.web.gate import GateRoute
 from stirrup.web.pages.frame import CaseName, OpenBuild, build_context, open_build, viewer
@@ -74,6 +76,7 @@ def money(request: Request, build_id: int, case: CaseName) -> Response:
         "owned": [i for i in opened.plan.items if i.owned and i.stage == "added"],
         "groups": groups,
         "shares": _shares(opened),
+        "why": {line.item.id: _why(line.need, line.item.unit, names) for line in cost.lines},
         "first": FIRST_SHARES,
         "hours": hours,
         "work": work_cost(hours, wishes.rate) if wishes.rate is not None else None,
@@ -86,6 +89,15 @@ def money(request: Request, build_id: int, case: CaseName) -> Response:
         "currency": wishes.currency,
     }
     return render(request, "money.html", context)
+
+
+def _why(need: Need, unit: str, names: dict[str, str]) -> str:
+    """Who needs it, each with how much where there are several: "H1: 2, H2: 1"."""
+    many = len(need.reasons) > 1
+    return ", ".join(
+        f"{names.get(f, f)}: {present.amount(much, unit)}" if much and many else names.get(f, f)
+        for f, much in need.reasons
+    )
 
 
 def _shares(opened: OpenBuild) -> list[dict[str, Any]]:

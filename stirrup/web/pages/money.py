@@ -80,7 +80,6 @@ def money(request: Request, build_id: int, case: CaseName) -> Response:
         "first": FIRST_SHARES,
         "hours": hours,
         "work": work_cost(hours, wishes.rate) if wishes.rate is not None else None,
-        "fitting_names": names,
         "fields": fields,
         "own": own,
         "paid": frozenset().union(*own_ids(opened.who.shop_id)),

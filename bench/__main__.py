@@ -11,12 +11,12 @@ from stirrup.collector import settle
 
 def main() -> int:
     """Measure everything, or what is named; “people” is a part of the pages."""
-    wanted = sys.argv[1:] or ["core", "cuts", "afloat", "shell", "pages"]
+    wanted = sys.argv[1:] or ["core", "cuts", "afloat", "shell", "pages", "fittings"]
     settle()  # as the server does
     table = Table()
     print(f"{'what':64} {'promised':>10} {'measured':>9}")
     parts = {"core": core.run, "cuts": cuts.run, "afloat": afloat.run, "shell": shell.run,
-             "pages": pages.run, "people": pages.people}  # fmt: skip
+             "pages": pages.run, "people": pages.people, "fittings": pages.fittings}  # fmt: skip
     for name, measure in parts.items():
         if name in wanted:
             table.add("reference work", None, reference_ms())

@@ -184,3 +184,10 @@ def run(table: Table, server: Running, crowd: int) -> None:
         page.goto(f"{server.address}/b/{crowd}/layout?sel=deck-bow")
         _drag(table, page, "80 things", 80, "fittings/deck-bow/aft", 5400)
         _crowded(table, page, server.address, crowd)
+
+
+def fittings(table: Table, server: Running, build: int) -> None:
+    """The same hand in the build of eighty fittings."""
+    with chromium() as page:
+        page.goto(f"{server.address}/b/{build}/layout?sel=deck-D2")
+        _drag(table, page, "80 fittings", 80, "fittings/deck-D2/aft", 5400)

@@ -12,7 +12,7 @@ from typing import Any
 import httpx2 as httpx
 
 from bench import hand
-from bench.boats import crowded_plan
+from bench.boats import crowded_plan, fitted_plan
 from bench.measure import Table, median, p95
 from bench.server import Running, cpu_ms, rss_mb, running
 from stirrup.demo.seed import demo_plan
@@ -215,6 +215,18 @@ def run(table: Table) -> None:
         _people(table, server, "20 people dragging, one process")
         _memory(table, server)
     people(table)
+
+
+def fittings(table: Table) -> None:
+    """Eighty mixed fittings: a deck's edge and a box moved, over HTTP and in the browser."""
+    with running() as server:
+        build = server.bring_in(fitted_plan())
+        server.get(f"/b/{build}/layout?sel=deck-D2")
+        _drag(table, server, "80 fittings, an edge", build, _edge("fittings/deck-D2/aft", 9.4, 0.0009),
+              (20, 35), sel="deck-D2")  # fmt: skip
+        _drag(table, server, "80 fittings, a box", build, _edge("fittings/box-30/x", 4.6, 0.0009), (20, 35),
+              sel="box-30")  # fmt: skip
+        hand.fittings(table, server, build)
 
 
 def people(table: Table) -> None:

@@ -116,3 +116,17 @@ def test_to_port_and_to_starboard_alike() -> None:
     a = heat(boat(tanks=[TANK]))
     b = heat(boat({**STRINGER, "y": -0.4}, tanks=[TANK]))
     assert a.values["away0"].value == pytest.approx(b.values["away0"].value)
+
+
+@pytest.mark.parametrize(
+    ("sheet", "y", "level", "words"),
+    [
+        # a floor's edge at 0.3 or 0.2 to port, the seam at 0.4 and at its height: 0.1 or 0.2 m off
+        ("ply-12", 0.3, "look", "chars"), ("ply-12", 0.2, "fine", ""), ("al-4.8", 0.3, "fine", ""),
+    ],
+)  # fmt: skip
+def test_a_panel_of_wood_near_a_seam_is_told(sheet: str, y: float, level: str, words: str) -> None:
+    box = {"kind": "step_box", "id": "step", "name": "Step", "mark": "K1", "x": 1.2, "y": y - 0.15,
+           "length": 0.35, "width": 0.30, "height": 0.2, "skin": sheet}  # fmt: skip
+    found = heat(boat(STRINGER, box))
+    assert (found.level, words in found.text) == (level, True)

@@ -8,8 +8,10 @@ from itertools import pairwise
 import numpy as np
 from numpy.typing import NDArray
 
+from stirrup.core.contract.kind import Heat
 from stirrup.core.document import Point
 from stirrup.core.findings import Finding, Quantity, declare, plain
+from stirrup.core.parts.model import Panel
 from stirrup.core.plan.placed import Placed
 
 declare("layout", {"SEAM-HEAT": "what the heat of a seam reaches"}, acceptable=True, pace="behind")
@@ -17,6 +19,13 @@ declare("layout", {"SEAM-HEAT": "what the heat of a seam reaches"}, acceptable=T
 Array = NDArray[np.float64]
 SAMPLE_M = 0.05  # along a seam
 MANY = 5  # names in one sentence
+# what becomes of a panel by what it is made of, where its kind says nothing of itself
+PANELS = {
+    "wood": Heat(0.15, "its wood chars"),
+    "plastic": Heat(0.15, "its board softens, and some of it burns"),
+    "composite": Heat(0.15, "its resin softens"),
+    "foam": Heat(0.3, "its foam burns, and its smoke is poison"),
+}
 
 
 def _points(path: Sequence[Point]) -> Array:
@@ -29,7 +38,7 @@ def _points(path: Sequence[Point]) -> Array:
     return np.concatenate(out)
 
 
-def _to_box(points: Array, bounds: Sequence[float]) -> float:
+def _to_box(points: Array, bounds: Sequence[float] | Array) -> float:
     """From points to a box, the least [m]."""
     low, high = np.array(bounds[:3]), np.array(bounds[3:])
     off = np.maximum(np.maximum(low - points, points - high), 0.0)
@@ -52,16 +61,37 @@ def away_m(points: Array, thing: Placed) -> float | None:
     return min(found, default=None)
 
 
+def _round(panel: Panel) -> Array:
+    """The box round a panel, its thickness on either side of it (6,) [m]."""
+    frame, outline = panel.frame, np.array(panel.outline)
+    places = np.array(frame.origin) + outline @ np.array((frame.along, frame.across))
+    half = panel.sheet.thickness / 2
+    return np.concatenate((places.min(axis=0) - half, places.max(axis=0) + half))
+
+
+def _nearest(points: Array, other: Placed) -> tuple[float, str] | None:
+    """How far what minds heat of a thing is from a seam, and what becomes of it: as its kind says, or the
+    nearest of its panels that are not metal; None where nothing of it is reached."""
+    minds = other.kind.minds_heat(other.choices)
+    if minds is not None:
+        away = away_m(points, other)
+        return (away, minds.words) if away is not None and away < minds.reach else None
+    near = (
+        (_to_box(points, _round(face)), PANELS[panel.sheet.kind])
+        for panel in other.built.panels
+        if panel.sheet.kind in PANELS
+        for face in panel.faces
+    )
+    return min(((away, heat.words) for away, heat in near if away < heat.reach), default=None)
+
+
 def _reached(thing: Placed, others: Sequence[Placed]) -> Iterator[tuple[float, Placed, str]]:
     """Others that mind the heat of its seams: how far, which, and what becomes of it."""
     points = np.concatenate([_points(s.path) for s in thing.built.seams])
     for other in others:
-        minds = other.kind.minds_heat(other.choices)
-        if other.id == thing.id or minds is None:
-            continue
-        away = away_m(points, other)
-        if away is not None and away < minds.reach:
-            yield away, other, minds.words
+        found = None if other.id == thing.id else _nearest(points, other)
+        if found is not None:
+            yield found[0], other, found[1]
 
 
 def heat_findings(things: Sequence[Placed]) -> list[Finding]:

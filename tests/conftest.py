@@ -15,16 +15,21 @@ from hypothesis import settings
 
 from stirrup.store.cluster import Cluster, ensure_database
 
-# how long an example takes depends on the machine's load, and says nothing of the code
-settings.register_profile("unhurried", deadline=None)
-settings.load_profile("unhurried")
+# How long an example takes depends on the machine's load, and says nothing of the code. Which examples are
+# drawn depends on the test alone, so that one revision is green or red wherever it is run; the search for
+# new ones, five times as many and others each time, is `--long`.
+settings.register_profile("same everywhere", deadline=None, derandomize=True)
+settings.register_profile("search", deadline=None, max_examples=500)
 
 NEEDS_DATABASE = ("tests/store", "tests/web", "tests/browser")
 _CLUSTER: dict[str, Any] = {}
 SLOW_S = 2.0
 
 
-LONG = "many more rounds of the tests that draw their input: hostile requests, killed processes"
+LONG = (
+    "many more rounds of the tests that draw their input, and other input each time: "
+    "hostile requests, geometry, killed processes"
+)
 
 
 def pytest_addoption(parser: pytest.Parser) -> None:
@@ -53,6 +58,7 @@ def driver_fault() -> str:
 
 
 def pytest_configure(config: pytest.Config) -> None:
+    settings.load_profile("search" if config.getoption("--long") else "same everywhere")
     if hasattr(config, "workerinput"):
         return
     wanted = [str(a) for a in config.args] or ["tests"]

@@ -13,7 +13,6 @@ from typing import Any
 
 from stirrup.core.arrange.palette import place
 from stirrup.core.arrange.size import edges_of, resized
-from stirrup.core.arrange.where import extent_of
 from stirrup.core.contract.extent import AXIS_OF, LOW_EDGES
 from stirrup.core.derive import Derived
 from stirrup.core.errors import CoreError
@@ -25,6 +24,7 @@ from stirrup.core.plan.changes import AddThing, AnyChange, RemoveThing, SetValue
 from stirrup.core.plan.model import Plan
 from stirrup.core.plan.suggest import free_id
 from stirrup.core.plan.things import path_of, title_of
+from stirrup.core.plan.where import extent_of
 
 KEPT = ("name", "steers")  # what it goes on being
 MOST_OFFERED = 14

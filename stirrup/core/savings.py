@@ -15,7 +15,6 @@ from shapely.geometry import Polygon
 
 from stirrup.core.arrange.move import edge_to
 from stirrup.core.arrange.size import edges_of, resized
-from stirrup.core.arrange.where import extent_of
 from stirrup.core.contract.extent import LOW_EDGES
 from stirrup.core.cutting.sheets import Blank, SheetJob, SheetLayout, lay_out
 from stirrup.core.derive import Derived
@@ -26,6 +25,7 @@ from stirrup.core.parts.catalogue import Catalogue
 from stirrup.core.parts.entries import Sheet, price_of_least
 from stirrup.core.plan.changes import AnyChange, SetValue
 from stirrup.core.plan.things import title_of
+from stirrup.core.plan.where import extent_of
 
 STEPS_M = (0.02, 0.04, 0.06, 0.1)  # by which an edge is tried, the last first
 LEVEL_EDGES = ("aft", "fore", "port", "starboard")

@@ -11,13 +11,13 @@ from stirrup.core.arrange.bonds import bond_words, new_bond, with_bonds
 from stirrup.core.arrange.line_up import lined_up, spread
 from stirrup.core.arrange.move import moved
 from stirrup.core.arrange.snap import snapped, snapped_edge
-from stirrup.core.arrange.where import extent_of
 from stirrup.core.bodies.item import footprint
 from stirrup.core.derive import derive_vessel
 from stirrup.core.errors import CoreError
 from stirrup.core.hull.mesh import HullSurface
 from stirrup.core.plan.changes import SetValue, apply, invert
 from stirrup.core.plan.model import Plan
+from stirrup.core.plan.where import extent_of
 from tests.boats import DECK, HATCH, box_lines, plan, skiff_plan
 
 

@@ -4,13 +4,13 @@ from decimal import Decimal
 
 import pytest
 
-from stirrup.core.arrange.where import extent_of
 from stirrup.core.bought_or_made import bought_or_made, offered, others
 from stirrup.core.derive import derive as core_derive
 from stirrup.core.kinds.registry import kind_of
 from stirrup.core.parts.catalogue import EMPTY
 from stirrup.core.parts.entries import Whole
 from stirrup.core.plan.changes import SetValue, apply, invert
+from stirrup.core.plan.where import extent_of
 from stirrup.core.work.hours import effort
 from stirrup.exchange.catalogue import starting
 from tests.boats import DECK, derive, plan

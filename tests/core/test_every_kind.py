@@ -14,7 +14,6 @@ import pytest
 from stirrup.core.arrange.move import moved
 from stirrup.core.arrange.palette import ENTRIES, placed
 from stirrup.core.arrange.size import edges_of, resized
-from stirrup.core.arrange.where import extent_of
 from stirrup.core.contract.kind import Kind
 from stirrup.core.derive import Derived, derive_live
 from stirrup.core.errors import CoreError
@@ -25,6 +24,7 @@ from stirrup.core.plan.carried import carried
 from stirrup.core.plan.changes import AddThing, apply, invert
 from stirrup.core.plan.copies import several
 from stirrup.core.plan.model import GROUPS, Plan
+from stirrup.core.plan.where import extent_of
 from stirrup.exchange.buildfile import dump, parse
 from stirrup.exchange.catalogue import starting
 from tests.boats import DECK, derive, plan

@@ -13,7 +13,6 @@ from hypothesis import strategies as st
 from shapely.geometry import Polygon, box
 
 from stirrup.core.afloat.ground import Footing
-from stirrup.core.arrange.where import extent_of
 from stirrup.core.contract.gives import Built
 from stirrup.core.contract.kind import Site
 from stirrup.core.contract.obstacle import obstacle_of
@@ -26,6 +25,7 @@ from stirrup.core.kinds import raised_deck
 from stirrup.core.marking import marking
 from stirrup.core.parts.model import Frame, Member, Panel
 from stirrup.core.plan.changes import SetValue, apply
+from stirrup.core.plan.where import extent_of
 from stirrup.core.space.shapes import Prism, Swept, exits
 from stirrup.exchange.catalogue import starting
 from tests.boats import DECK, HATCH, box_lines, derive, plan, skiff_plan, surface

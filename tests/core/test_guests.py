@@ -7,12 +7,12 @@ import pytest
 from stirrup.core.arrange.followers import Around, followed
 from stirrup.core.arrange.move import moved
 from stirrup.core.arrange.removal import GOES, STAYS, guests, removed
-from stirrup.core.arrange.where import extent_of
 from stirrup.core.errors import CoreError
 from stirrup.core.plan.changes import SetValue, apply, invert
 from stirrup.core.plan.copies import packed, pasted
 from stirrup.core.plan.model import Plan
 from stirrup.core.plan.things import with_guests
+from stirrup.core.plan.where import extent_of
 from stirrup.core.plan.words import describe
 from stirrup.core.units import SYSTEMS
 from stirrup.exchange.buildfile import dump, parse

@@ -9,11 +9,11 @@ from shapely.geometry import Point
 
 from stirrup.core.arrange.helm import one_helm
 from stirrup.core.arrange.move import moved
-from stirrup.core.arrange.where import extent_of
 from stirrup.core.contract.gives import Built
 from stirrup.core.derive import Derived
 from stirrup.core.findings import Finding
 from stirrup.core.plan.changes import SetValue, apply
+from stirrup.core.plan.where import extent_of
 from stirrup.core.plan.words import describe
 from stirrup.core.units import SYSTEMS
 from stirrup.exchange.catalogue import starting

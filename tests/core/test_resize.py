@@ -8,11 +8,11 @@ from hypothesis import strategies as st
 
 from stirrup.core.arrange.setting import locked
 from stirrup.core.arrange.size import edges_of, resized
-from stirrup.core.arrange.where import extent_of
 from stirrup.core.derive import derive_vessel
 from stirrup.core.errors import CoreError
 from stirrup.core.marking import marking
 from stirrup.core.plan.changes import SetValue, apply
+from stirrup.core.plan.where import extent_of
 from tests.boats import DECK, HATCH, derive, plan, skiff_plan
 
 BOX = {"id": "box", "name": "box", "form": "console", "size": [0.4, 0.3, 0.5], "stage": "added",

@@ -141,3 +141,14 @@ def test_more_lids_make_it_firmer() -> None:
     found = next(f for f in boat(top="ply-9", lids=3).findings if f.code == "LID-GIVES")
     assert found.level == "fine"
     assert found.values["short"].value == pytest.approx(0.315)
+
+
+def test_what_is_sat_on_is_no_step() -> None:
+    """0.36 up from the deck, over the 0.30 of one step: the deck is told (0.297 over the bottom), the
+    bench, which people sit down on, is not; a locker as high, which people climb, is."""
+    told = {f.place for f in boat().findings if f.code == "STEP"}
+    assert "deck" in told and "bench" not in told
+    locker = {"kind": "locker_box", "id": "locker", "name": "Locker", "mark": "K1", "on": "deck", "x": 2.0,
+              "y": 0.1, "length": 0.42, "width": 0.95, "height": 0.36, "skin": "al-2.5"}  # fmt: skip
+    found = {f.place: f.level for f in derive(plan(fittings=[DECK, locker])).findings if f.code == "STEP"}
+    assert found["locker"] == "look"

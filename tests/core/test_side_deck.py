@@ -9,7 +9,6 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from stirrup.core.arrange.move import moved
-from stirrup.core.arrange.where import extent_of
 from stirrup.core.contract.gives import Built
 from stirrup.core.derive import Derived
 from stirrup.core.errors import CoreError
@@ -18,6 +17,7 @@ from stirrup.core.kinds.registry import kind_of
 from stirrup.core.marking import marking
 from stirrup.core.plan.changes import apply
 from stirrup.core.plan.copies import another
+from stirrup.core.plan.where import extent_of
 from stirrup.exchange.buildfile import from_data
 from tests.boats import DECK, HATCH, build_data, derive, plan, skiff_plan, wedge_lines
 from tests.crossing import crossings, through_skin

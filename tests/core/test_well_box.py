@@ -5,12 +5,12 @@ from typing import Any
 import pytest
 
 from stirrup.core.arrange.move import moved
-from stirrup.core.arrange.where import extent_of
 from stirrup.core.contract.gives import Built
 from stirrup.core.derive import Derived
 from stirrup.core.findings import Finding
 from stirrup.core.plan.carried import carried
 from stirrup.core.plan.changes import apply
+from stirrup.core.plan.where import extent_of
 from stirrup.exchange.catalogue import starting
 from tests.boats import derive, plan
 

@@ -124,6 +124,38 @@ def test_what_cannot_be_done_is_said_and_nothing_is_stored(app, site, crates, as
     assert plan_of(app, crates).number == 1
 
 
+def test_as_it_came_out_is_read_from_what_was_fixed_last_and_forgotten(app, site, crates) -> None:
+    """“two”, planned from 1.6 m on, stands 406 mm ahead of the fore edge of “one” at 1.2 m."""
+    said = act(site, crates, act="stands", things=["two"], edge="aft", to="one", to_edge="fore",
+               text="406 mm")  # fmt: skip
+    assert said.status_code == 200 and "stands" in said.json()["words"]
+    after = plan_of(app, crates).plan
+    assert after.thing("two").mass.centre[0] == pytest.approx(1.806, abs=1e-4)
+    sheet = html.unescape(site.client.get(f"/b/{crates}/layout?sel=two").text)
+    assert "As it came out: 1 read" in sheet and "6 mm further forward than planned" in sheet
+    level = act(
+        site, crates, base=2, act="stands", things=["two"], edge="higher on the port side", text="9"
+    )
+    assert level.status_code == 200, level.text
+    assert "It is out of level" in site.client.get(f"/b/{crates}/layout").text
+    act(site, crates, base=3, act="forget", path=after.stood[0].id)
+    assert [s.what for s in plan_of(app, crates).plan.stood] == ["higher on the port side"]
+
+
+@pytest.mark.parametrize(
+    ("asked", "words"),
+    [({"edge": "aft", "to": "transom", "text": ""}, "type what you read"),
+     ({"edge": "aft", "to": "transom", "text": "a furlong"}, "furlong"),
+     ({"edge": "aft", "to": "centreline", "text": "100"}, "across one another"),
+     ({"edge": "sideways", "to": "transom", "text": "100"}, "accepted: aft"),
+     ({"edge": "out of flat", "text": "2 m"}, "up to 500 mm"),
+     ({"edge": "aft", "to": "transom", "text": "9 m"}, "within 500 mm")],
+)  # fmt: skip
+def test_a_reading_that_cannot_be_is_refused(site, crates, asked, words) -> None:
+    said = act(site, crates, act="stands", things=["one"], **asked)
+    assert said.status_code == 422 and words in said.text
+
+
 def test_hidden_things_are_not_drawn_and_weigh_all_the_same(app, site, crates) -> None:
     before = site.client.get(f"/api/builds/{crates}").json()
     act(site, crates, act="hide", things=["one", "hatch"])

@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from stirrup.core.arrange.move import edge_to
-from stirrup.core.arrange.where import extent_of, level_of
 from stirrup.core.contract.extent import AXIS_OF, DATUMS
 from stirrup.core.errors import CoreError
 from stirrup.core.hull.mesh import HullSurface
@@ -13,6 +12,7 @@ from stirrup.core.plan.arrangement import Bond
 from stirrup.core.plan.changes import AddThing, AnyChange, SetValue, Together, apply, touches
 from stirrup.core.plan.model import Plan
 from stirrup.core.plan.things import title_of
+from stirrup.core.plan.where import extent_of, level_of
 
 CLOSE_M = 5e-5
 ROUNDS = 12  # the longest chain of bonds that is followed in one step

@@ -5,13 +5,13 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from stirrup.core.arrange.move import refuse_locked, shifted
-from stirrup.core.arrange.where import extent_of
 from stirrup.core.contract.extent import AXIS_OF
 from stirrup.core.errors import CoreError
 from stirrup.core.hull.mesh import HullSurface
 from stirrup.core.plan.changes import AnyChange, Together
 from stirrup.core.plan.model import Plan
 from stirrup.core.plan.things import title_of
+from stirrup.core.plan.where import extent_of
 
 
 def _way(axis: int, by: float) -> tuple[float, float, float]:

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
-from stirrup.core.arrange.where import extent_of
 from stirrup.core.contract.extent import AXIS_OF
 from stirrup.core.document import Point
 from stirrup.core.errors import CoreError
@@ -13,6 +12,7 @@ from stirrup.core.kinds.registry import kind_of
 from stirrup.core.plan.changes import AnyChange, SetValue, Together
 from stirrup.core.plan.model import Plan
 from stirrup.core.plan.things import path_of, title_of, with_guests
+from stirrup.core.plan.where import extent_of
 
 
 def refuse_locked(plan: Plan, ids: Iterable[str]) -> None:

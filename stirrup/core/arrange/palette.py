@@ -16,7 +16,6 @@ from shapely.geometry import Point as FlatPoint
 from shapely.geometry import Polygon
 
 from stirrup.core.afloat.ground import Footing
-from stirrup.core.arrange.where import extent_of
 from stirrup.core.contract.extent import Extent
 from stirrup.core.contract.gives import Built, Hole
 from stirrup.core.document import Point, Size
@@ -28,6 +27,7 @@ from stirrup.core.plan import suggest
 from stirrup.core.plan.changes import AddThing, AnyChange, SetValue, Together
 from stirrup.core.plan.model import Plan
 from stirrup.core.plan.things import present
+from stirrup.core.plan.where import extent_of
 from stirrup.core.space.shapes import Bounds, Prism
 
 STEP_M = 0.05  # a first place is looked for forward in these steps

@@ -75,11 +75,16 @@ def ungrouped(plan: Plan, ids: Sequence[str]) -> AnyChange:
 
 
 def forgotten(plan: Plan, ids: set[str]) -> list[AnyChange]:
-    """What must go with things that are taken out: their settings, bonds, accepted findings
-    and the ticks of their parts."""
+    """What must go with things that are taken out: their settings, bonds, accepted findings,
+    readings and the ticks of their parts."""
     a = plan.arrangement
     gone = [("things", t.id) for t in a.things if t.id in ids]
     gone += [("bonds", b.id) for b in a.bonds if b.thing in ids or b.to in ids]
     gone += [("accepted", x.id) for x in a.accepted if x.thing in ids or x.other in ids]
     ticks = [RemoveThing(path=("cut", c.id)) for c in plan.cut if c.thing in ids]
-    return [*bundled(ticks), *(RemoveThing(path=("arrangement", group, id_)) for group, id_ in gone)]
+    reads = [RemoveThing(path=("stood", s.id)) for s in plan.stood if s.thing in ids]
+    return [
+        *bundled(ticks),
+        *reads,
+        *(RemoveThing(path=("arrangement", group, id_)) for group, id_ in gone),
+    ]

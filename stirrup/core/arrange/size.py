@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from stirrup.core.arrange.move import refuse_locked
-from stirrup.core.arrange.where import extent_of
 from stirrup.core.contract.base import OFFERED
 from stirrup.core.contract.extent import AXIS_OF, LOW_EDGES, Extent
 from stirrup.core.contract.kind import Sizes, sized_edges
@@ -13,6 +12,7 @@ from stirrup.core.kinds.registry import kind_of
 from stirrup.core.plan.changes import AnyChange, SetValue, Together
 from stirrup.core.plan.model import Plan
 from stirrup.core.plan.things import path_of, title_of
+from stirrup.core.plan.where import extent_of
 
 LEAST_M = 0.02
 SIZED = ("aft", "fore", "port", "starboard", "top", "bottom")

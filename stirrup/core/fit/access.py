@@ -28,10 +28,10 @@ BESIDE_M = 0.7  # somebody who kneels this near to a hatch works in it
 
 
 def steps(things: Iterable[Placed], footing: Footing) -> list[Finding]:
-    """The step up onto each floor from what is beyond its ends."""
+    """The step up onto each floor from what is beyond its ends; a bench is sat on, no step leads to it."""
     out = []
     for thing, floor in ((t, f) for t in things if not t.built.stays for f in t.built.floors):
-        if floor.region.is_empty:
+        if floor.region.is_empty or (thing.built.seats and not floor.broad):
             continue
         y = floor.region.centroid.y if not floor.broad else 0.0
         x0, _, x1, _ = floor.region.bounds

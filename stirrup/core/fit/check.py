@@ -23,6 +23,7 @@ from stirrup.core.fit.led import passes
 from stirrup.core.fit.motor import mount_findings
 from stirrup.core.fit.people import people_findings
 from stirrup.core.fit.standing import standing_findings
+from stirrup.core.fit.stood import stood_findings
 from stirrup.core.fit.stowage import stowage_findings
 from stirrup.core.fit.taken_out import taken_out
 from stirrup.core.fit.tools import bolt_findings, drill_findings, drilled_into
@@ -85,6 +86,7 @@ def check_fit(
         *hung_findings(things, surface),
         *heat_findings(things),
         *taken_out(plan),
+        *stood_findings(plan, surface),
         *stowage_findings(plan, things),
         *drill_findings(things, surface),
         *bolt_findings(things),

@@ -10,7 +10,6 @@ import numpy as np
 
 from stirrup.core.afloat.report import FloatReport
 from stirrup.core.arrange.snap import Snap
-from stirrup.core.arrange.where import extent_of
 from stirrup.core.contract.gives import Built
 from stirrup.core.derive import Derived
 from stirrup.core.errors import CoreError
@@ -20,6 +19,7 @@ from stirrup.core.hull.slices import buttock
 from stirrup.core.kinds.registry import kind_of
 from stirrup.core.plan.model import LoadCase
 from stirrup.core.plan.things import is_gone, motors
+from stirrup.core.plan.where import extent_of
 from stirrup.core.units import INCH_M, Units, write_length
 from stirrup.web.drawing import framing, things
 from stirrup.web.drawing.canvas import GRAB_EM, Canvas, Pair, type_of

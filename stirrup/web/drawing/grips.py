@@ -5,10 +5,10 @@ from __future__ import annotations
 from html import escape
 
 from stirrup.core.arrange.size import edges_of
-from stirrup.core.arrange.where import extent_of
 from stirrup.core.contract.gives import Built, Handle
 from stirrup.core.derive import Derived
 from stirrup.core.plan.things import path_of, title_of
+from stirrup.core.plan.where import extent_of
 from stirrup.core.units import Units, write_length
 from stirrup.web.drawing.canvas import Canvas
 

@@ -6,12 +6,11 @@ from typing import Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from stirrup.core.arrange import line_up, setting
+from stirrup.core.arrange import as_it_stands, line_up, setting
 from stirrup.core.arrange.bonds import new_bond
 from stirrup.core.arrange.move import edge_to, moved, refuse_locked
 from stirrup.core.arrange.size import resized
 from stirrup.core.arrange.snap import Snap, snapped, snapped_edge
-from stirrup.core.arrange.where import extent_of, level_of
 from stirrup.core.contract.extent import AXIS_OF, DATUMS
 from stirrup.core.document import Point
 from stirrup.core.errors import CoreError
@@ -20,12 +19,14 @@ from stirrup.core.hull.mesh import HullSurface
 from stirrup.core.kinds.registry import kind_of
 from stirrup.core.plan.changes import AnyChange, RemoveThing, SetValue, Together, apply
 from stirrup.core.plan.model import Plan
+from stirrup.core.plan.stood import SHAPES
 from stirrup.core.plan.things import title_of
+from stirrup.core.plan.where import extent_of, level_of
 from stirrup.core.units import INCH_M, Units, read_length_m, write_length
 
 Act = Literal[
     "move", "edge", "from", "bind", "free", "line up", "spread", "lock", "unlock", "hide", "show", "group",
-    "ungroup", "accept", "ask again",
+    "ungroup", "accept", "ask again", "stands", "forget",
 ]  # fmt: skip
 Number = Field(0.0, ge=-60, le=60)
 
@@ -43,7 +44,7 @@ class Arrange(BaseModel):
     near: float = Field(0.0, ge=0, le=0.5)
     path: str = Field("", max_length=200)
     value: float = Number
-    edge: str = Field("", max_length=20)
+    edge: str = Field("", max_length=40)
     to: str = Field("", max_length=80)
     to_edge: str = Field("", max_length=80)
     text: str = Field("", max_length=200)
@@ -67,6 +68,8 @@ def arranged(
         return acceptance(plan, asked.path, asked.to, asked.to_edge, asked.text), ()
     if asked.act == "ask again":
         return RemoveThing(path=("arrangement", "accepted", asked.path)), ()
+    if asked.act == "forget":
+        return RemoveThing(path=("stood", asked.path)), ()
     if asked.act not in ("edge", "free") and not things:
         raise CoreError("choose something first", "sel")
     if asked.act == "move":
@@ -79,6 +82,8 @@ def arranged(
         return _edge(plan, surface, asked, units)
     if asked.act in ("from", "bind"):
         return _from(plan, surface, asked, things[0], units), ()
+    if asked.act == "stands":
+        return _stands(plan, surface, asked, things[0], units), ()
     if asked.act == "free":
         return RemoveThing(path=("arrangement", "bonds", asked.path)), ()
     if asked.act == "line up":
@@ -131,8 +136,23 @@ def _edge(
     return SetValue(path=path, value=round(value, 4)), caught
 
 
-def _from(plan: Plan, surface: HullSurface, asked: Arrange, id_: str, units: Units) -> AnyChange:
-    """Exact entry: an edge so far from a datum or another edge, bound to it if wished."""
+def _stands(plan: Plan, surface: HullSurface, asked: Arrange, id_: str, units: Units) -> AnyChange:
+    """Read off the boat: an edge so far from a datum or another edge, or how far it is out of level."""
+    if not asked.text.strip():
+        raise CoreError("type what you read; accepted: a length such as 1204 or 3 ft 11 3/8", "text")
+    distance, title = read_length_m(asked.text, units), title_of(plan, id_)
+    if asked.edge in SHAPES:
+        change = as_it_stands.shaped(plan, id_, asked.edge, distance)
+        words = f"{title}: {asked.text.strip()} {asked.edge}"
+    else:
+        at = distance + _level(plan, surface, asked)
+        change = as_it_stands.stands(plan, surface, id_, asked.edge, at)
+        words = f"{title}: {asked.edge} edge stands {asked.text.strip()} from {_target(plan, asked)}"
+    return change.model_copy(update={"words": words[:200]})
+
+
+def _level(plan: Plan, surface: HullSurface, asked: Arrange) -> float:
+    """Coordinate of what an edge is measured from [m]. Raises CoreError for what runs across it."""
     if asked.edge not in AXIS_OF:
         raise CoreError(f"read “{asked.edge}”; accepted: {', '.join(AXIS_OF)}", "edge")
     to_edge = None if asked.to in DATUMS else asked.to_edge
@@ -143,12 +163,18 @@ def _from(plan: Plan, surface: HullSurface, asked: Arrange, id_: str, units: Uni
             "they run across one another",
             "to",
         )
+    return level_of(plan, surface, asked.to, to_edge)
+
+
+def _from(plan: Plan, surface: HullSurface, asked: Arrange, id_: str, units: Units) -> AnyChange:
+    """Exact entry: an edge so far from a datum or another edge, bound to it if wished."""
+    level, to_edge = _level(plan, surface, asked), None if asked.to in DATUMS else asked.to_edge
     refuse_locked(plan, [id_])
     changes: list[AnyChange] = []
     title, words = title_of(plan, id_), ""
     if asked.text.strip():
         distance = read_length_m(asked.text, units)
-        target = level_of(plan, surface, asked.to, to_edge) + distance
+        target = level + distance
         if abs(extent_of(plan, surface, id_).edge(asked.edge) - target) > 5e-5:
             changes += edge_to(plan, surface, id_, asked.edge, target)
         words = f"{title}: {asked.edge} edge {asked.text.strip()} from {_target(plan, asked)}"

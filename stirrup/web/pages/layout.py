@@ -13,14 +13,16 @@ from markupsafe import Markup
 from stirrup.core.arrange.bonds import bond_words
 from stirrup.core.arrange.palette import STAGES, palette
 from stirrup.core.arrange.snap import Snap
-from stirrup.core.arrange.where import extent_of
 from stirrup.core.contract.extent import AXIS_OF, DATUMS, Extent
 from stirrup.core.derive import Derived
 from stirrup.core.findings import Finding
+from stirrup.core.fit.stood import stood_words
 from stirrup.core.kinds.registry import kind_of
 from stirrup.core.plan.entry import kind_of_field
 from stirrup.core.plan.model import LIQUIDS, Item, LoadCase, Plan, Propulsion, Tank
+from stirrup.core.plan.stood import SHAPES
 from stirrup.core.plan.things import CHOSEN, guests_of, title_of
+from stirrup.core.plan.where import extent_of
 from stirrup.core.units import Units, write_length, write_volume
 from stirrup.core.work.hours import effort
 from stirrup.web.drawing import across, boat
@@ -159,6 +161,8 @@ def _placing(opened: OpenBuild, chosen: str) -> dict[str, Any]:
         "edges": list(AXIS_OF.items()),
         "others": others,
         "bonds": bonds,
+        "stood": [(s, stood_words(s, units)) for s in plan.stood if s.thing == chosen],
+        "shapes": SHAPES,
         "extent": extent,
         "set_for": plan.arrangement.of(chosen),
         "grouped": [title_of(plan, i) for i in plan.arrangement.together(chosen)[1:]],

@@ -15,33 +15,36 @@ function press(button) {
   act({ act: what, ...(edge && { edge }), ...(axis && { axis: Number(axis) }) });
 }
 
-// Only edges that run the same way can be measured from one another
-function fitEdges() {
-  const edge = document.getElementById("exact-edge");
+// Only edges that run the same way can be measured from one another; level and flat from nothing
+function fitEdges(stem) {
+  const edge = document.getElementById(`${stem}-edge`);
   if (!edge) return;
-  const axis = edge.selectedOptions[0].dataset.axis;
-  const to = document.getElementById("exact-to");
-  const toEdge = document.getElementById("exact-to-edge");
+  const { axis, alone } = edge.selectedOptions[0].dataset;
+  const to = document.getElementById(`${stem}-to`);
+  const toEdge = document.getElementById(`${stem}-to-edge`);
   for (const option of [...to.options, ...toEdge.options])
     option.hidden = option.dataset.axis !== undefined && option.dataset.axis !== axis;
   for (const select of [to, toEdge])
     if (select.selectedOptions[0]?.hidden) select.value = [...select.options].find((o) => !o.hidden)?.value;
-  toEdge.closest(".field").hidden = to.selectedOptions[0]?.dataset.axis !== undefined;
+  to.closest(".field").hidden = alone !== undefined;
+  toEdge.closest(".field").hidden =
+    alone !== undefined || to.selectedOptions[0]?.dataset.axis !== undefined;
 }
 
-function exactly(bind) {
-  const value = (id) => document.getElementById(id).value;
-  const datum = document.getElementById("exact-to").selectedOptions[0]?.dataset.axis !== undefined;
+const fitAll = () => ["exact", "stands"].forEach(fitEdges);
+
+function exactly(stem, more) {
+  const at = (name) => document.getElementById(`${stem}-${name}`);
+  const datum = at("to").selectedOptions[0]?.dataset.axis !== undefined;
   const body = {
-    act: "from",
-    edge: value("exact-edge"),
-    to: value("exact-to"),
-    to_edge: datum ? "" : value("exact-to-edge"),
-    text: value("exact-text"),
-    bind,
+    edge: at("edge").value,
+    to: at("to").value,
+    to_edge: datum ? "" : at("to-edge").value,
+    text: at("text").value,
+    ...more,
   };
-  document.getElementById("exact-text").form.dataset.sent = "1";
-  return run({ arrange: { things: chosen(), ...body } }, undefined, document.getElementById("exact-error"));
+  at("text").form.dataset.sent = "1";
+  return run({ arrange: { things: chosen(), ...body } }, undefined, at("error"));
 }
 
 async function copyThings() {
@@ -92,7 +95,7 @@ function keyDown(event) {
     if (!exact) return;
     event.preventDefault();
     exact.open = true;
-    fitEdges();
+    fitEdges("exact");
     document.getElementById("exact-edge").focus();
     exact.scrollIntoView({ block: "nearest" });
     return;
@@ -114,9 +117,11 @@ export function listenToArranging() {
   document.addEventListener("click", (event) => {
     const button = event.target.closest("[data-act]");
     if (button) press(button);
-    else if (event.target.closest("[data-bind]")) exactly(true);
+    else if (event.target.closest("[data-bind]")) exactly("exact", { act: "from", bind: true });
     else if (event.target.closest("[data-free]"))
       act({ act: "free", path: event.target.closest("[data-free]").dataset.free });
+    else if (event.target.closest("[data-forget]"))
+      act({ act: "forget", path: event.target.closest("[data-forget]").dataset.forget });
     else if (event.target.closest("[data-ask-again]"))
       run({
         arrange: { act: "ask again", path: event.target.closest("[data-ask-again]").dataset.askAgain },
@@ -127,7 +132,8 @@ export function listenToArranging() {
     const form = event.target;
     if (form.matches("form.exact")) {
       event.preventDefault();
-      exactly(false);
+      if (form.dataset.stands !== undefined) exactly("stands", { act: "stands" });
+      else exactly("exact", { act: "from", bind: false });
     }
     if (form.matches("form.accept")) {
       event.preventDefault();
@@ -138,20 +144,20 @@ export function listenToArranging() {
     }
   });
   document.addEventListener("change", (event) => {
-    if (event.target.matches("#exact-edge, #exact-to")) fitEdges();
+    if (event.target.matches("#exact-edge, #exact-to, #stands-edge, #stands-to")) fitAll();
   });
   document.addEventListener(
     "toggle",
     (event) => {
-      if (event.target.id === "group-exact") fitEdges();
+      if (["group-exact", "group-stands"].includes(event.target.id)) fitAll();
     },
     true,
   );
   for (const name of ["stirrup:renewed"])
     document.addEventListener(name, () => {
-      fitEdges();
+      fitAll();
       showPaste();
     });
-  fitEdges();
+  fitAll();
   showPaste();
 }

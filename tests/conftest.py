@@ -18,7 +18,7 @@ from stirrup.store.cluster import Cluster, ensure_database
 # How long an example takes depends on the machine's load, and says nothing of the code. Which examples are
 # drawn depends on the test alone, so that one revision is green or red wherever it is run; the search for
 # new ones, five times as many and others each time, is `--long`.
-settings.register_profile("same everywhere", deadline=None, derandomize=True)
+settings.register_profile("same everywhere", deadline=None, derandomize=True, max_examples=40)
 settings.register_profile("search", deadline=None, max_examples=500)
 
 NEEDS_DATABASE = ("tests/store", "tests/web", "tests/browser")

@@ -7,8 +7,10 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
+from decimal import Decimal
 
 from stirrup.core.bodies.existing import Existing
+from stirrup.core.bodies.fate import FATES
 from stirrup.core.bodies.item import ItemBase
 from stirrup.core.fit.taken_out import DID, HOW, hours_out
 from stirrup.core.kinds.registry import kind_of
@@ -18,16 +20,16 @@ from stirrup.core.plan.things import is_gone
 OFF_MIN, KG_MIN = 12.0, 0.5  # to undo and carry away a thing, and more for each kg of it
 BACK = 1.3  # of that to put it back, bedded and aligned
 # after things: what is over the rest first, what carries the bottom last, and one at a time
-STRUCTURE = ("lip", "well", "thwart", "other", "rib", "stringer")
+STRUCTURE = ("deck", "lip", "well", "thwart", "other", "foam", "knee", "bulkhead", "rib", "stringer")
 OVER = "it lies over what comes next"
-BRACE = ("thwart", "rib", "stringer", "lip")
+BRACE = ("thwart", "rib", "stringer", "lip", "bulkhead", "deck", "knee")
 
 
 @dataclass(frozen=True)
 class Release:
     """One thing that is released: its number in the order, what it is, why it comes there, how it is
     undone; back: it goes back on; bag: what is kept with it; hours; what it weighs [kg], 0 where nobody
-    said."""
+    said; then: what becomes of what does not come back, and what it brings."""
 
     number: int
     id: str
@@ -38,6 +40,8 @@ class Release:
     bag: str
     hours: float
     weighs: float
+    then: str = ""
+    brings: Decimal | None = None
 
 
 @dataclass(frozen=True)
@@ -49,9 +53,18 @@ class Apart:
     brace: bool
 
     @property
+    def brings(self) -> Decimal:
+        """What is sold of it."""
+        return sum((r.brings for r in self.out if r.brings is not None), Decimal(0))
+
+    @property
     def hours(self) -> float:
         """Of both [h]."""
         return sum(r.hours for r in (*self.out, *self.back))
+
+
+def _then(thing: ItemBase | Existing) -> tuple[str, Decimal | None]:
+    return FATES[thing.becomes], thing.brings if thing.becomes == "sold" else None
 
 
 def _things(plan: Plan) -> Iterator[tuple[tuple[float, float, str], Release]]:
@@ -65,7 +78,7 @@ def _things(plan: Plan) -> Iterator[tuple[tuple[float, float, str], Release]]:
         how = "Undo it, and label wires, hoses and sides." if off else "Undo it; it does not come back."
         yield ((kind.release, -item.mass.centre[2], item.id),
                Release(0, item.id, item.title, kind.released_because or OVER, how, off, item.bag, hours,
-                       kg))  # fmt: skip
+                       kg, *(("", None) if off else _then(item))))  # fmt: skip
 
 
 def _structure(plan: Plan) -> Iterator[tuple[tuple[float, float, str], Release]]:
@@ -73,7 +86,7 @@ def _structure(plan: Plan) -> Iterator[tuple[tuple[float, float, str], Release]]
         if is_gone(piece):
             yield ((STRUCTURE.index(piece.kind), -piece.extent.z[1], piece.id),
                    Release(0, piece.id, piece.title, DID[piece.kind], HOW[piece.held], False, "",
-                           hours_out(piece), piece.weighs))  # fmt: skip
+                           hours_out(piece), piece.weighs, *_then(piece)))  # fmt: skip
 
 
 def _braces(pieces: tuple[Existing, ...]) -> bool:

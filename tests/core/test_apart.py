@@ -1,5 +1,6 @@
 """Taking her apart: order, reasons, hours by hand, and what goes back on in reverse."""
 
+from decimal import Decimal
 from typing import Any
 
 import pytest
@@ -74,3 +75,24 @@ def test_what_stays_is_not_in_it() -> None:
     found = taken([item("a"), item("b", stage="added", off=True)], [piece("t", "thwart", stage="found")])
     assert (found.out, found.back, found.brace, found.hours) == ((), (), False, 0)
     assert not taken([], [piece("well", "well")]).brace
+
+
+def test_what_is_sold_brings_money_and_nothing_else_does() -> None:
+    """25.00 and 40.50 sold; a price on what goes to waste, and on what comes back, counts nothing."""
+    found = taken(
+        [item("a", stage="removed", becomes="sold", brings="25.00"),
+         item("b", stage="removed", becomes="waste", brings="99.00"),
+         item("c", off=True, becomes="sold", brings="10.00")],
+        [piece("old", "bulkhead", becomes="sold", brings="40.50"), piece("foam", "foam", becomes="kept")],
+    )  # fmt: skip
+    assert found.brings == Decimal("65.50")
+    then = {r.id: r.then for r in found.out}
+    assert then["a"] == "is sold" and then["b"] == "goes to waste" and then["c"] == ""
+    assert then["foam"] == "is kept for another job"
+
+
+def test_a_cap_comes_off_first_and_a_bulkhead_before_ribs_and_stringers() -> None:
+    kinds = ("stringer", "rib", "bulkhead", "knee", "foam", "deck")
+    found = taken([], [piece(f"old-{k}", k) for k in kinds])
+    assert ids(found.out) == ["old-deck", "old-foam", "old-knee", "old-bulkhead", "old-rib", "old-stringer"]
+    assert found.brace

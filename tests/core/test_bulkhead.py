@@ -247,3 +247,114 @@ def test_what_is_left_beside_a_cable_hole(choices: dict[str, Any], level: str) -
 
 def test_without_cable_holes_nothing_is_said_of_them() -> None:
     assert not [f for f in boat().findings if f.code == "BULKHEAD-HOLES"]
+
+
+def lips(y: float, low: float, high: float) -> list[dict[str, Any]]:
+    """A lip along either side, from y outward, over all of her length."""
+    out = []
+    for name, hand in (("port", 1), ("starboard", -1)):
+        ring = [
+            [0.0, hand * y, low],
+            [4.0, hand * y, low],
+            [4.0, hand * 1.0, high],
+            [0.0, hand * 1.0, high],
+        ]
+        out.append({"id": f"lip-{name}", "name": f"lip, {name}", "kind": "lip", "outline": ring})
+    return out
+
+
+@pytest.mark.parametrize(
+    ("reach", "top", "title"),
+    [
+        # 1.985 wide: lips that leave 2 x 0.995 let it pass, 2 x 0.97 do not; low and flat it leans past,
+        # as high as it is there it does not
+        (0.995, 0.2, "It comes in between the sides"),
+        (0.97, 0.2, "It comes in leaning"),
+        (0.97, 0.7, "It does not come in past the sides"),
+    ],
+)  # fmt: skip
+def test_past_lips_it_leans_where_it_is_low(reach: float, top: float, title: str) -> None:
+    fittings = [{**BULKHEAD, "top": top}]
+    found = told(derive(plan(fittings=fittings, existing=lips(reach, 0.74, 0.78))), "BULKHEAD-IN")
+    assert found.title == title
+    assert found.level == ("mend" if "not" in title else "fine")
+    if title != "It comes in between the sides":
+        assert found.values["least"].value == pytest.approx(2 * reach, abs=1e-3)
+    halves = derive(plan(fittings=[{**fittings[0], "halves": True}], existing=lips(reach, 0.74, 0.78)))
+    assert told(halves, "BULKHEAD-IN").level == "fine"
+
+
+def test_under_a_deck_that_stays_it_comes_in_at_its_edge() -> None:
+    """A foredeck from 2.5 m on over a bulkhead at 3.0: a box is as wide there, so it slides; in a hull that
+    narrows forward what fits at 3.0 passes further aft too; one that narrows aft (the same turned round)
+    holds it up."""
+    deck = {"id": "cap", "name": "foredeck", "kind": "deck",
+            "box": {"size": [1.5, 1.9, 0.02], "floor_centre": [3.25, 0, 0.7]}}  # fmt: skip
+    fittings = [{**BULKHEAD, "x": 3.0, "top": 0.5}]
+    assert told(derive(plan(fittings=fittings, existing=[deck])), "BULKHEAD-IN").level == "fine"
+
+    def tapered(aft: float, fore: float) -> Finding:
+        lines = [{"name": n, "along": "straight", "points": [[0, aft, z], [4, fore, z]]}
+                 for n, z in (("chine", 0.0), ("sheer", 0.8))]  # fmt: skip
+        lines = [{"name": "keel", "along": "straight", "points": [[0, 0, 0], [4, 0, 0]]}, *lines]
+        boat_ = from_data(build_data(lines, fittings=fittings, existing=[deck]))
+        return told(derive(boat_), "BULKHEAD-IN")
+
+    assert tapered(1.0, 0.7).level == "fine"
+    stuck = tapered(0.7, 1.0)
+    assert stuck.level == "mend" and "slide in under the deck" in stuck.title
+    # at 3.012 the half breadth is 0.926, at the deck's edge 0.887
+    assert stuck.values["by"].value == pytest.approx(3.006 - 2.488, abs=2e-3)
+
+
+def test_open_at_the_top_it_is_a_ring_and_without_a_sill_two_wings() -> None:
+    """0.6 of 1.985 taken out from 0.12 over its foot at 0.008 up to 0.8; without a sill all the way."""
+    ring = made(boat(**WAY, open_top=True, corner=0.05))
+    (panel,) = ring.panels
+    corners = (4 - math.pi) / 2 * 0.05**2
+    gone = 0.6 * (0.8 - 0.128) - corners
+    assert panel.polygon.area == pytest.approx(1.985 * 0.792 - 0.0008 - gone, abs=6e-4)
+    # over the limber hole's 20 mm 0.10 are left under it
+    rim = told(boat(**WAY, open_top=True), "BULKHEAD-RIM")
+    assert rim.level == "fine" and rim.values["rim"].value == pytest.approx(0.10, abs=1e-3)
+    derived = boat(**WAY, open_top=True, sill=0.0)
+    port, starboard = made(derived).panels
+    assert (port.label, starboard.label) == ("V1-P", "V1-S")
+    assert port.polygon.area == pytest.approx((HALF - 0.3) * 0.792, abs=5e-4)
+    assert port.centre[1] == pytest.approx((HALF + 0.3) / 2, abs=2e-3)
+    assert starboard.centre[1] == pytest.approx(-port.centre[1])
+    assert told(derived, "BULKHEAD-RIM").title.startswith("Two wings")
+    # the bed is along both: 0.6925 and 0.792 each
+    bed = {b.label: b.quantity for b in made(derived).bought}["V1-G"]
+    assert bed == pytest.approx(2 * (HALF - 0.3 + 0.792) * 0.005 * 0.012 * 1250, rel=3e-3)
+    assert told(boat(**WAY, open_top=True, sill=0.1), "BULKHEAD-RIM").level == "mend"
+
+
+def test_wings_welded_have_a_seam_each() -> None:
+    derived = boat(**WAY, open_top=True, sill=0.0, skin="al-3.2", joined="welded", gap=0.0)
+    seams = made(derived).seams
+    assert [s.words for s in seams] == ["along port wing", "along starboard wing"]
+    assert seams[0].long == pytest.approx(0.9975 - 0.3 + 0.797, rel=2e-3)
+
+
+@pytest.mark.parametrize(
+    ("choices", "level", "left"),
+    [
+        # round, 120 across, 550 out and 250 up: to the side 0.9925 - 0.55 - 0.06
+        ({}, "fine", 0.19),
+        # to the hole of the cables 300 further in, less both radii
+        ({"cables": 1, "cable_out": 0.44, "cable_up": 0.25}, "fine", 0.03),
+        ({"cables": 1, "cable_out": 0.45, "cable_up": 0.25}, "mend", 0.02),
+        ({"hand_out": 0.92}, "mend", 0.0125),
+    ],
+)  # fmt: skip
+def test_hand_holes(choices: dict[str, Any], level: str, left: float) -> None:
+    found = told(boat(hand=0.12, limber=0.0, **choices), "BULKHEAD-HOLES")
+    assert found.level == level and found.values["left"].value == pytest.approx(left, abs=1e-3)
+
+
+def test_a_hand_hole_too_small_for_a_hand_and_an_open_top_without_a_way_are_refused() -> None:
+    with pytest.raises(ValidationError, match=r"hand: read 0\.05 m"):
+        Bulkhead.model_validate({**BULKHEAD, "hand": 0.05})
+    with pytest.raises(ValidationError, match="without a way through"):
+        Bulkhead.model_validate({**BULKHEAD, "open_top": True})

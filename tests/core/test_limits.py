@@ -45,6 +45,7 @@ from stirrup.core.kinds.transom import Transom
 from stirrup.core.kinds.well_box import WellBox
 from stirrup.core.parts import entries
 from stirrup.core.plan.arrangement import Bond
+from stirrup.core.plan.condition import Place
 from stirrup.core.plan.cut import CutPart
 from stirrup.core.plan.cutting import Cutting, Rest, SheetRest, StickRest
 from stirrup.core.plan.measured import FloatCheck, Inclining, Scale, WeighIn
@@ -55,12 +56,12 @@ from stirrup.core.plan.model import (
     Label,
     LoadCase,
     Person,
-    Place,
     Propulsion,
     Tank,
     Water,
     Wishes,
 )
+from stirrup.core.plan.stood import Stood
 
 # entries of the catalogue: the fields that each class adds
 ENTRIES: dict[type[Document], dict[str, str]] = {
@@ -101,9 +102,10 @@ LIMITS: dict[type[Document], dict[str, str]] = {
     Item: {
         "density": "(0,", "volume_buoyant": "[0,", "turn": "[-180, 180]", "price": "[0, 1000000]",
         "power": "(0, 1000]", "shaft": "(0, 2.5]", "mounted": "[0, 2.5]", "setback": "[0, 1.5]",
-        "jack": "[0, 0.4]",
+        "jack": "[0, 0.4]", "brings": "[0, 1000000]",
     },
-    Existing: {"weighs": "[0, 2000]"},
+    Existing: {"weighs": "[0, 2000]", "brings": "[0, 1000000]"},
+    Stood: {"planned": "[-60, 60]", "stands": "[-60, 60]", "spread": "[0, 0.1]"},
     Tank: {"partitions_across": "[0, 20]", "empty_mass": "[0, 1000]", "price": "[0, 1000000]"},
     BuoyantVolume: {"density": "[0, 3000]", "cost": "[0, 1000000]"},
     Label: {"persons_kg": "(0,", "total_kg": "(0,", "power_kw": "(0,", "persons": "(0,"},
@@ -168,6 +170,7 @@ LIMITS: dict[type[Document], dict[str, str]] = {
     },
     Chocks: {"filled": "[0, 300]", "pitch": "[0.02, 0.4]"},
     Bulkhead: {
+        "hand": "[0, 0.4]", "hand_out": "[0.05, 4]", "hand_up": "[0.05, 4]",
         "x": "[-2, 40]", "top": "(0, 5]", "gap": "[0, 0.02]", "limber": "[0, 0.2]", "wide": "[0, 3]",
         "high": "[0.05, 2]", "sill": "[0, 3]", "corner": "[0, 0.5]", "plies": "[1, 8]",
         "cables": "[0, 6]", "cable_out": "[0.03, 4]", "cable_up": "[0, 4]",

@@ -10,6 +10,8 @@ from stirrup.core.derive import Derived
 from stirrup.core.errors import CoreError
 from stirrup.core.findings import Finding
 from stirrup.core.fit.taken_out import held_m, hours_out
+from stirrup.core.kinds.structure import KIND
+from stirrup.core.parts.catalogue import EMPTY
 from stirrup.core.plan.changes import SetValue, apply, invert
 from stirrup.core.plan.copies import halves
 from stirrup.core.plan.model import Plan
@@ -55,7 +57,7 @@ def test_a_lip_follows_the_sheer_of_its_side() -> None:
         assert {round(p[2], 3) for p in lip.outline if len(p) == 3} == {1.0, 0.98}
 
 
-@pytest.mark.parametrize("key", ["rib", "stringer", "thwart", "lip", "splash well", "structure"])
+@pytest.mark.parametrize("key", [e.key for e in KIND.entries])
 @pytest.mark.parametrize("at", [None, (1.0, -0.4), (-5.0, 0.2), (90.0, 0.0)])
 def test_wherever_it_is_put_it_is_in_the_boat_or_refused(key: str, at: Any) -> None:
     from stirrup.core.errors import CoreError
@@ -201,3 +203,35 @@ def test_what_cannot_be_parted(id_: str) -> None:
     there = plan(existing=[tiny, ring], fittings=[DECK])
     with pytest.raises(CoreError, match="cannot be parted"):
         halves(there, id_)
+
+
+def test_an_old_bulkhead_ties_her_across_and_is_held_along_bottom_and_sides() -> None:
+    """In the box three quarters of 0.997 high over 0.003, as wide as she is inside: 1.994 + 2 x 0.748."""
+    bulkhead = only(put(plan(), "old bulkhead", (2.0, 0.1)))
+    assert bulkhead.kind == "bulkhead" and bulkhead.box is not None
+    assert bulkhead.box.size == pytest.approx((0.012, 1.994, 0.748), abs=0.002)
+    assert KIND.ties_across(bulkhead) == pytest.approx(2.0)
+    assert held_m(bulkhead) == pytest.approx(1.994 + 2 * 0.748, abs=0.01)
+    assert KIND.ties_across(Existing.model_validate(rib())) is None
+
+
+def test_a_foredeck_covers_her_fore_end_and_a_head_meets_it() -> None:
+    deck = only(put(plan(), "old deck"))
+    low, high = deck.extent.z
+    assert deck.kind == "deck" and (low, high) == (
+        pytest.approx(0.958, abs=2e-3),
+        pytest.approx(0.97, abs=2e-3),
+    )
+    # the last quarter of four metres
+    assert deck.extent.x == (pytest.approx(3.0, abs=0.01), pytest.approx(4.0, abs=0.01))
+    built = derive(plan(existing=[deck.model_dump(mode="json")])).built
+    assert all(b.overhead for b in built if b.fitting == deck.id)
+
+
+@pytest.mark.parametrize(
+    ("stage", "becomes", "idle"),
+    [("found", "waste", {"becomes", "brings"}), ("removed", "waste", {"brings"}), ("removed", "sold", set())],
+)  # fmt: skip
+def test_what_becomes_of_it_is_asked_of_what_goes(stage: str, becomes: str, idle: set[str]) -> None:
+    thing = Existing.model_validate(rib(stage=stage, becomes=becomes))
+    assert KIND.idle(thing, EMPTY) == idle

@@ -15,6 +15,7 @@ from PIL import Image
 
 from stirrup.core.hull.mesh import TOP, build_surface
 from stirrup.core.hull.model import QuickStart
+from stirrup.core.plan.condition import REMEDY, WRONG
 from stirrup.core.plan.start import new_plan
 from tests.boats import DECK, plan, skiff_plan
 from tests.web.conftest import make_build
@@ -218,6 +219,27 @@ def test_a_place_its_removal_and_the_wishes(site, build) -> None:
     data = site.client.get(f"/b/{build}/file").json()
     assert data["label"]["total_kg"] == 480.0
     assert data["wishes"]["waters"] == "one lake"
+
+
+def test_bad_workmanship_is_noted_with_what_is_done_about_it(app, site) -> None:
+    places = [{"id": f"p{k}", "kind": kind, "at": [1.0, 0.2, 0.1]} for k, kind in enumerate(WRONG)]
+    build = make_build(app, plan(condition=places))
+    page = html.unescape(site.client.get(f"/b/{build}/survey/condition").text)
+    for kind in WRONG:
+        assert kind in page and REMEDY[kind] in page
+    assert site.client.get(f"/b/{build}/survey/condition").status_code == 200
+    wrong = enter(site, build, "condition/p0/kind", "haunted")
+    assert wrong.status_code == 422 and "dry laminate" in wrong.text
+
+
+def test_what_is_sold_stands_on_the_list_of_what_comes_apart(app, site) -> None:
+    gone = {"id": "well", "name": "old <well>", "kind": "well", "stage": "removed", "becomes": "sold",
+            "brings": "40.50", "box": {"size": [0.3, 1.0, 0.3], "floor_centre": [0.3, 0, 0.4]}}  # fmt: skip
+    build = make_build(app, plan(existing=[gone]))
+    page = html.unescape(site.client.get(f"/b/{build}/survey/apart").text)
+    assert "is sold" in page and page.count("$\xa040.50") == 2
+    assert enter(site, build, "existing/well/becomes", "waste").status_code == 200
+    assert "40.50" not in site.client.get(f"/b/{build}/survey/apart").text
 
 
 def test_how_the_build_does_things_is_chosen_once_and_otherwise_in_one_form(app, site) -> None:

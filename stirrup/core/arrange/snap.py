@@ -16,7 +16,7 @@ from stirrup.core.plan.where import extent_of
 
 REACH_M = 0.05  # nothing catches from further away
 EDGES = (("aft", "middle along", "fore"), ("starboard", "middle across", "port"), ("bottom", "top"))
-STRUCTURE = ("stringer", "rib", "thwart", "well")
+STRUCTURE = ("stringer", "rib", "thwart", "well", "bulkhead", "deck")
 LEVEL_M = 1e-9
 KNOWN = ByIdentity(50)
 NEIGHBOUR_M = 1.0

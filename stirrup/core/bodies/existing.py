@@ -6,9 +6,10 @@ from typing import Literal
 
 from pydantic import Field
 
+from stirrup.core.bodies.fate import Fate
 from stirrup.core.contract.extent import Extent, of_box, of_ring
 from stirrup.core.document import Id, Shaped, Stage
-from stirrup.core.quantities import Mass
+from stirrup.core.quantities import Mass, Money
 
 
 class Existing(Shaped):
@@ -16,10 +17,12 @@ class Existing(Shaped):
 
     id: Id
     name: str = Field("", max_length=80)
-    kind: Literal["rib", "stringer", "lip", "well", "thwart", "other"]
+    kind: Literal["rib", "stringer", "lip", "well", "thwart", "bulkhead", "knee", "deck", "foam", "other"]
     stage: Stage = "found"
     held: Literal["riveted", "welded", "bonded", "screwed", "loose"] = Field("riveted", title="Held in her")
     weighs: Mass = Field(0.0, ge=0, le=2000, title="Weighs", description="0: not known")
+    becomes: Fate = Field("waste", title="What becomes of it")
+    brings: Money | None = Field(None, ge=0, le=1_000_000, decimal_places=2, title="Brings when sold")
 
     @property
     def title(self) -> str:

@@ -8,6 +8,7 @@ from functools import lru_cache
 from pydantic import Field, model_validator
 from shapely.geometry import Polygon
 
+from stirrup.core.bodies.fate import Fate
 from stirrup.core.document import Document, Id, MassPoint, Point2, Size, Stage
 from stirrup.core.quantities import Angle, Density, Length, Money, Power, Volume
 from stirrup.core.space.shapes import Prism
@@ -44,6 +45,8 @@ class ItemBase(Document):
     owned: bool = Field(False, title="Already yours: costs nothing")
     off: bool = Field(False, title="Comes off for the work, goes back on")
     bag: str = Field("", max_length=120, title="Screws and parts in its bag")
+    becomes: Fate = Field("waste", title="What becomes of it")
+    brings: Money | None = Field(None, ge=0, le=1_000_000, decimal_places=2, title="Brings when sold")
     power: Power | None = Field(None, gt=0, le=1000, title="Power, kW", description="of a motor")
     shaft: Length | None = Field(None, gt=0, le=2.5, title="Shaft length", description="of a motor")
     mounted: Length | None = Field(

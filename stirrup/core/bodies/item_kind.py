@@ -7,6 +7,7 @@ from typing import Any
 
 from shapely.geometry import Polygon
 
+from stirrup.core.bodies.fate import OF_GOING
 from stirrup.core.bodies.item import ItemBase, footprint, item_prism
 from stirrup.core.bodies.pictures import Picture, pictured
 from stirrup.core.contract.base import Where
@@ -26,6 +27,7 @@ from stirrup.core.contract.kind import (
 from stirrup.core.document import MassPoint, Point, Point2, Size
 from stirrup.core.errors import CoreError
 from stirrup.core.findings import plain
+from stirrup.core.parts.catalogue import Catalogue
 from stirrup.core.space.room import Room
 from stirrup.core.space.shapes import Prism
 from stirrup.core.space.solid import Solid
@@ -179,6 +181,12 @@ class ItemKind(Kind[ItemBase]):
 
     def _mark(self, c: ItemBase, body: Prism) -> Marked:
         return Marked(body.low, corners=footprint(c), turn=c.turn)
+
+    def idle(self, c: ItemBase, catalogue: Catalogue) -> frozenset[str]:
+        """What becomes of it is asked of what goes; what it brings, of what is sold."""
+        if c.stage != "removed":
+            return OF_GOING
+        return frozenset() if c.becomes == "sold" else frozenset({"brings"})
 
     def facts(self, c: ItemBase) -> str:
         return c.form

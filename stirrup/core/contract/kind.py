@@ -256,6 +256,10 @@ class Kind(Generic[C]):
         """Closed volumes that it adds outside of the hull. Raises CoreError where it cannot be built."""
         return ()
 
+    def ties_across(self, c: C) -> float | None:
+        """Where along her it holds bottom and both sides in shape, as a bulkhead does [m]; else None."""
+        return None
+
     def meets(self, c: C, obstacle: Obstacle) -> bool:
         """Whether it may have to be cut round what another stands as."""
         return False

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from stirrup.core.bodies.existing import Existing
+from stirrup.core.bodies.fate import FATES
 from stirrup.core.findings import Finding, Input, Quantity, Working, declare, plain
 from stirrup.core.plan.model import Plan
 from stirrup.core.plan.things import is_gone
@@ -29,6 +30,13 @@ DID = {
     "rib": "A rib keeps her side from panting. Leave its neighbours in until the new work is fast.",
     "lip": "The lip is what keeps her sheer straight. Brace across before it is cut.",
     "well": "The well keeps water out that comes over the transom. Put something as high in its place.",
+    "bulkhead": "A bulkhead keeps bottom and both sides in shape. Prop her at the keel and both chines "
+    "there, and brace her across, before it goes.",
+    "knee": "A knee keeps a corner square. Brace that corner before it goes.",
+    "deck": "A deck or cap keeps her sheer from spreading. Brace across every metre before it is cut, and "
+    "mark its line on both sides: it goes back on there.",
+    "foam": "Foam holds thin skins and keeps her up when she is swamped. Weigh a piece: wet foam has lost "
+    "both; put as much buoyancy back.",
     "other": "Look what it carried or kept apart before it goes.",
 }
 
@@ -38,6 +46,10 @@ def held_m(c: Existing) -> float:
     along, across, up = (b - a for a, b in (c.extent.x, c.extent.y, c.extent.z))
     if c.kind == "thwart":
         return 2 * (along + up)
+    if c.kind == "bulkhead":
+        return across + 2 * up
+    if c.kind == "knee":
+        return across + up
     if c.kind == "rib":
         return 2 * up
     if c.kind in ("stringer", "lip"):
@@ -65,4 +77,5 @@ def _goes(c: Existing) -> Finding:
         Quantity(hours_out(c), "h"), "starting values",
     )  # fmt: skip
     return Finding("TAKEN-OUT", "look", c.id, f"{plain(c.title)} comes out",
-                   f"{{hours}} of work; {lighter}. {HOW[c.held]}", values, DID[c.kind], work)  # fmt: skip
+                   f"{{hours}} of work; {lighter}. {HOW[c.held]} It "
+                   f"{FATES[c.becomes]}.", values, DID[c.kind], work)  # fmt: skip

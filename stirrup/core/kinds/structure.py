@@ -4,7 +4,10 @@ from __future__ import annotations
 
 from typing import Any
 
+from shapely import box
+
 from stirrup.core.bodies.existing import Existing
+from stirrup.core.bodies.fate import OF_GOING
 from stirrup.core.contract.base import Where
 from stirrup.core.contract.extent import Extent
 from stirrup.core.contract.gives import Built, Floor, Overhead
@@ -13,20 +16,23 @@ from stirrup.core.contract.obstacle import TALLEST_M, Obstacle, obstacle_of
 from stirrup.core.document import Point
 from stirrup.core.errors import CoreError
 from stirrup.core.findings import plain
-from stirrup.core.fittings.edges import breadth_at, inside_region
+from stirrup.core.fittings.edges import breadth_at, inside_region, largest
 from stirrup.core.hull.mesh import HullSurface
+from stirrup.core.parts.catalogue import Catalogue
 from stirrup.core.space.shapes import Prism
 from stirrup.core.space.solid import Solid
 
-CARRYING = ("thwart", "other")  # carries a person
-OVERHEAD = ("lip", "thwart", "other")  # a head can meet it
-NOT_MET = ("rib", "lip")  # by a drill: ribs are drilled between, the lip is higher up
+CARRYING = ("thwart", "deck", "other")  # carries a person
+OVERHEAD = ("lip", "thwart", "deck", "other")  # a head can meet it
+NOT_MET = ("rib", "lip", "knee", "foam")  # by a drill: it goes between, over or into them
 BESIDE_M = 0.3  # what begins lower than this over somebody's feet is beside him
 # first sizes, to be overwritten by what is measured
 RIB_M, LIP_M, THWART_M, STRINGER_M, WELL_M = (0.04, 0.10), 0.045, (0.30, 0.03), (0.05, 0.08), (0.35, 0.25)
 TURN_M = 0.02  # a lip's inner edge
 LEAST_HALF_M = 0.02
 NEXT_M = 0.35  # from one rib to its copy
+SHEET_M = 0.012
+FAR_M = 60.0
 
 
 class StructureKind(Kind[Existing]):
@@ -47,8 +53,17 @@ class StructureKind(Kind[Existing]):
               "return rail structure existing"),
         Entry("splash well", "Motor or splash well", 0, "takes the room at the transom",
               "transom structure existing"),
-        Entry("structure", "Something else that is built in", 0, "an old bulkhead, locker, or block of "
-              "foam", "structure existing box"),
+        Entry("old bulkhead", "Bulkhead that is there", 0, "ties her across; floors and decks end on it",
+              "structure existing partition"),
+        Entry("old deck", "Deck or cap that is there", 0, "covers her fore end; what goes under it comes "
+                                                          "in by "
+              "the cockpit", "structure existing foredeck cap liner"),
+        Entry("old knee", "Knee that is there", 0, "ties bottom or transom to a side", "structure existing "
+              "gusset bracket"),
+        Entry("old foam", "Foam that is there", 0, "what it weighs wet is known once a piece is out",
+              "structure existing buoyancy"),
+        Entry("structure", "Something else that is built in", 0, "an old locker, a box, a step",
+              "structure existing box"),
     )  # fmt: skip
 
     def extent(self, c: Existing, where: Where) -> Extent:
@@ -107,7 +122,7 @@ class StructureKind(Kind[Existing]):
         """About where such a thing is, in a size to be overwritten."""
         x, side = _where(placing)
         shape = _FIRST[entry](placing, x, side)
-        kind = {"splash well": "well", "structure": "other"}.get(entry, entry)
+        kind = {"splash well": "well", "structure": "other"}.get(entry, entry.removeprefix("old "))
         id_ = placing.id(entry.replace(" ", "-"))
         number = id_.rsplit("-", 1)[-1]
         names = {"lip": f"gunwale lip, {'port' if side > 0 else 'starboard'}", "rib": f"side rib {number}",
@@ -133,6 +148,15 @@ class StructureKind(Kind[Existing]):
             stays=c.kind not in NOT_MET,
             top_m=thing.high,
         )
+
+    def ties_across(self, c: Existing) -> float | None:
+        return (c.extent.x[0] + c.extent.x[1]) / 2 if c.kind == "bulkhead" else None
+
+    def idle(self, c: Existing, catalogue: Catalogue) -> frozenset[str]:
+        """What becomes of it is asked of what goes; what it brings, of what is sold."""
+        if c.stage != "removed":
+            return OF_GOING
+        return frozenset() if c.becomes == "sold" else frozenset({"brings"})
 
     def facts(self, c: Existing) -> str:
         goes = ", comes out" if c.stage == "removed" else ", stays"
@@ -218,8 +242,47 @@ def _other(placing: Placing, x: float, side: float) -> dict[str, Any]:
     return _box(size, placing.spot(size, 0.45, 0.0, True))
 
 
-_FIRST = {"rib": _rib, "thwart": _thwart, "stringer": _stringer, "lip": _lip, "splash well": _well,
-          "structure": _other}  # fmt: skip
+def _bulkhead(placing: Placing, x: float, side: float) -> dict[str, Any]:
+    """Across her, to three quarters of her side."""
+    low, high = _depth(placing.surface, x)
+    top = low + 0.75 * (high - low)
+    half = _half_m(placing.surface, x, top)
+    return _box((SHEET_M, 2 * half, top - low), (x, 0.0, low))
+
+
+def _deck(placing: Placing, x: float, side: float) -> dict[str, Any]:
+    """Over the last quarter of her, just under the sheer."""
+    surface = placing.surface
+    fore = float(surface.outside.high[0])
+    x = x if placing.at else fore - 0.25 * (fore - float(surface.outside.low[0]))
+    top = surface.sheer_at(x, 1.0)[2] - 0.03
+    region = largest(inside_region(surface, top).intersection(box(x, -FAR_M, FAR_M, FAR_M)))
+    if region.is_empty:
+        raise CoreError("there is no room in her there: pick a place further in", "at")
+    ring = region.simplify(0.01).exterior.coords[:-1]
+    # the corners of an outline tell how high it reaches, and how low
+    faces = [[round(px, 3), round(py, 3), round(top - (0 if k % 2 else SHEET_M), 3)]
+             for k, (px, py) in enumerate(ring)]  # fmt: skip
+    return {"outline": faces}
+
+
+def _knee(placing: Placing, x: float, side: float) -> dict[str, Any]:
+    """On the bottom, against a side."""
+    low, high = _depth(placing.surface, x)
+    top = low + 0.4 * (high - low)
+    half, size = _half_m(placing.surface, x, top), 0.2
+    return _box((SHEET_M, size, top - low), (x, side * (half - size / 2), low))
+
+
+def _foam(placing: Placing, x: float, side: float) -> dict[str, Any]:
+    size = (0.6, 0.3, 0.15)
+    return _box(size, placing.spot(size, 0.45, side * 0.3 if placing.at else 0.0, True))
+
+
+_FIRST = {
+    "rib": _rib, "old bulkhead": _bulkhead, "old deck": _deck, "old knee": _knee, "old foam": _foam,
+    "thwart": _thwart, "stringer": _stringer, "lip": _lip, "splash well": _well, "structure": _other,
+}  # fmt: skip
 
 
 def as_obstacle(c: Existing) -> Obstacle:

@@ -25,6 +25,7 @@ from stirrup.core.kinds.registry import (
 )
 from stirrup.core.parts.entries import AnyEntry, Material
 from stirrup.core.plan.arrangement import Arrangement, check_arrangement
+from stirrup.core.plan.condition import Place
 from stirrup.core.plan.cut import MOST_CUT, CutPart, check_cut
 from stirrup.core.plan.cutting import Cutting, check_rests
 from stirrup.core.plan.measured import Measured
@@ -107,18 +108,6 @@ class LoadCase(Document):
         0.0, ge=0, le=0.5, title="Forefoot lifted by the ground",
         description="over where it floats; 0: afloat",
     )  # fmt: skip
-
-
-class Place(Document):
-    """Something found in the survey: where, what kind, what was removed there."""
-
-    id: Id
-    kind: Literal["wet", "rotten", "cracked", "corroded", "old hole", "water lay here"] = "wet"
-    at: Point
-    size: Length = Field(0.1, gt=0, le=10, title="About this large across")
-    note: str = Field("", max_length=200)
-    photo: Id | None = None
-    removed: Id | None = Field(None, description="id of the item that was taken out here")
 
 
 class Gear(Document):

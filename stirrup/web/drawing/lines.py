@@ -7,7 +7,7 @@ from html import escape
 from stirrup.core.derive import Derived
 from stirrup.core.findings import Finding
 from stirrup.core.hull.model import KnuckleLine
-from stirrup.core.plan.model import Place
+from stirrup.core.plan.condition import Place
 from stirrup.core.units import Units, write_length
 from stirrup.web.drawing import tapes
 from stirrup.web.drawing.boat import WIDTH, plan_ring, profile_ring, rule, thin

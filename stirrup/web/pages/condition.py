@@ -10,6 +10,7 @@ from markupsafe import Markup
 
 from stirrup.core.contract.schools import Schools
 from stirrup.core.errors import CoreError
+from stirrup.core.plan.condition import REMEDY, WRONG
 from stirrup.core.plan.entry import FieldKind
 from stirrup.core.plan.model import Item, Label, Plan
 from stirrup.core.plan.survey import taken_out
@@ -38,10 +39,11 @@ def _place_rows(plan: Plan, units: Units) -> list[dict[str, Any]]:
         ]
         item = next((i for i in plan.items if i.id == place.removed), None)
         rest = fields_of(place, path, units, {"id", "at", "photo", "removed", "kind"})
-        kinds = FieldKind("choice", "", False, ("wet", "rotten", "cracked", "corroded", "old hole",
-                                                "water lay here"))  # fmt: skip
+        kinds = FieldKind("choice", "", False, WRONG)
         kind = make_field(f"{path}/kind", place.kind, kinds, units, "What is wrong")
-        rows.append({"place": place, "fields": [kind, *at, *rest], "item": item})
+        rows.append(
+            {"place": place, "remedy": REMEDY[place.kind], "fields": [kind, *at, *rest], "item": item}
+        )
     return rows
 
 

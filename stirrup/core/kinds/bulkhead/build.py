@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import math
-
 from shapely import box
 from shapely.geometry import Point as FlatPoint
 from shapely.geometry import Polygon
@@ -15,9 +13,9 @@ from stirrup.core.contract.seam import Seam
 from stirrup.core.document import Point
 from stirrup.core.findings import Finding, Fix, Input, Quantity, Working, declare, plain
 from stirrup.core.fittings.crate import rectangle
-from stirrup.core.fittings.edges import breadth_at, inside_region
 from stirrup.core.fittings.laminate import STITCH_KG_PER_M, WELD, WET, consumed, laid, resin, tabs_m2, wire
 from stirrup.core.kinds.bulkhead.choices import LEAST_CORNER_M, Bulkhead
+from stirrup.core.kinds.bulkhead.coming_in import way_in
 from stirrup.core.kinds.bulkhead.shape import CABLE_M, Shape, lay_out
 from stirrup.core.parts.entries import Cloth, Resin
 from stirrup.core.parts.model import Bought, Frame, Panel, panel_rings
@@ -28,8 +26,7 @@ declare(
     "layout",
     {
         "BULKHEAD-RIM": "what is left round a way through",
-        "BULKHEAD-IN": "way in of a bulkhead",
-        "BULKHEAD-HOLES": "cable holes in a bulkhead",
+        "BULKHEAD-HOLES": "holes in a bulkhead",
         "BULKHEAD-JOINT": "how a bulkhead is joined",
         "BULKHEAD-WORK": "cautions of a bulkhead",
     },
@@ -48,7 +45,10 @@ def _panels(s: Shape) -> list[Panel]:
     c = s.c
     out: list[Panel] = []
     turns = (0, 180) if s.sheet.stuff.kind == "wood" else (0, 90, 180, 270)
-    names = ("port half", "starboard half") if len(s.pieces) > 1 else ("bulkhead",)
+    names: tuple[str, ...] = ("bulkhead",)
+    if len(s.pieces) > 1:
+        what = "wing" if s.winged else "half"
+        names = (f"port {what}", f"starboard {what}")
     codes = ("P", "S") if len(s.pieces) > 1 else ("B",)
     frame = Frame((s.middle, 0.0, 0.0), (0.0, 1.0, 0.0), (0.0, 0.0, 1.0))
     for piece, name, code in zip(s.pieces, names, codes, strict=True):
@@ -61,7 +61,7 @@ def _panels(s: Shape) -> list[Panel]:
 def _straps(s: Shape) -> list[Panel]:
     """Behind the joint of two halves, over and under the way through."""
     c = s.c
-    if not c.halves or len(s.pieces) < 2:
+    if not c.halves or s.winged or len(s.pieces) < 2:
         return []
     x = c.x + 1.5 * s.sheet.thickness
     out: list[Panel] = []
@@ -109,8 +109,10 @@ def _seams(s: Shape) -> tuple[Seam, ...]:
     """Along the hull, where it is welded."""
     if s.c.joined != "welded":
         return ()
-    ring = tuple((s.middle, float(y), float(z)) for y, z in s.whole.exterior.coords)
-    return (Seam(s.c.code, "along bottom and sides", ring, s.bedded_m),)
+    rings = [tuple((s.middle, float(y), float(z)) for y, z in g.exterior.coords) for g in s.sheets]
+    names = ("port wing", "starboard wing") if s.winged else ("bottom and sides",)
+    return tuple(Seam(s.c.code, f"along {name}", ring, s.bedded_m / len(rings))
+                 for name, ring in zip(names, rings, strict=True))  # fmt: skip
 
 
 def _rim(s: Shape) -> list[Finding]:
@@ -118,6 +120,11 @@ def _rim(s: Shape) -> list[Finding]:
     c = s.c
     if not c.wide:
         return []
+    if s.winged:
+        return [Finding("BULKHEAD-RIM", "look", c.id, "Two wings tie bottom and sides, not side to side",
+                        "Nothing of it goes across; each wing's inner edge is free.", {},
+                        "Stiffen their inner edges with a flange or a doubler, and tie them by a deck, a "
+                        "thwart or a beam at their heads.")]  # fmt: skip
     values = {"rim": Quantity(s.rim_m, "m", True), "least": Quantity(RIM_M, "m", True),
               "corner": Quantity(c.corner, "m", True),
               "round": Quantity(LEAST_CORNER_M, "m", True)}  # fmt: skip
@@ -127,7 +134,7 @@ def _rim(s: Shape) -> list[Finding]:
                         values, "Make the way through smaller, or move its sill.")]  # fmt: skip
     if c.corner < LEAST_CORNER_M - 1e-9:
         fix = Fix("Round its corners by {round}", path=("fittings", c.id, "corner"), value=LEAST_CORNER_M)
-        room = min(c.wide, c.high) / 2 >= LEAST_CORNER_M
+        room = (c.wide if c.open_top else min(c.wide, c.high)) / 2 >= LEAST_CORNER_M
         return [Finding("BULKHEAD-RIM", "look", c.id, "Its corners are sharp",
                         "A radius of {corner} starts a crack; {round} does not.", values,
                         "Round them more.", fixes=(fix,) if room else ())]  # fmt: skip
@@ -138,45 +145,24 @@ def _rim(s: Shape) -> list[Finding]:
 def _holes(s: Shape) -> list[Finding]:
     """Whether enough of the sheet is left round its cable holes."""
     c = s.c
-    if not c.cables:
+    if not (c.cables or c.hand):
         return []
     edges = [s.closed.exterior, *([s.way.exterior] if not s.way.is_empty else [])]
-    spots = [FlatPoint(*hole) for hole in s.holes]
-    inside = all(s.closed.contains(p) and not s.way.contains(p) for p in spots)
-    near = min((p.distance(e) for p in spots for e in edges), default=0.0) - CABLE_M / 2
+    spots = [(FlatPoint(*at), CABLE_M / 2) for at in s.holes]
+    spots += [(FlatPoint(*at), c.hand / 2) for at in s.hands]
+    inside = all(s.closed.contains(p) and not s.way.contains(p) for p, _ in spots)
+    gaps = [p.distance(e) - r for p, r in spots for e in edges]
+    gaps += [p.distance(q) - r - o for k, (p, r) in enumerate(spots) for q, o in spots[k + 1 :]]
+    near = min(gaps, default=0.0)
     left = float(near) if inside else 0.0
     values = {"left": Quantity(max(left, 0.0), "m", True), "least": Quantity(BESIDE_HOLE_M, "m", True)}
     if left >= BESIDE_HOLE_M - 1e-9:
-        return [Finding("BULKHEAD-HOLES", "fine", c.id, "Its cable holes leave enough of it",
-                        "{left} are left beside them at the narrowest; seal their edges, and set the "
-                        "grommets.", values)]  # fmt: skip
-    return [Finding("BULKHEAD-HOLES", "mend", c.id, "A cable hole is too near to an edge",
+        return [Finding("BULKHEAD-HOLES", "fine", c.id, "Its holes leave enough of it",
+                        "{left} are left beside them at the narrowest; seal their edges"
+                        + (", and set the grommets." if c.cables else "."), values)]  # fmt: skip
+    return [Finding("BULKHEAD-HOLES", "mend", c.id, "A hole is too near to an edge or to another",
                     "{left} of the sheet are left beside it; {least} are needed.", values,
                     "Set the holes higher, or further from the edge.")]  # fmt: skip
-
-
-def _way_in(s: Shape, site: Site) -> Finding:
-    """Whether each piece comes down between the sides: nowhere over it are they nearer than it is wide."""
-    c = s.c
-    widest = max(p.bounds[2] - p.bounds[0] for p in s.pieces)
-    sheer = site.surface.sheer_at(s.middle, 1.0)[2]
-    least = math.inf
-    for k in range(SLABS):
-        z = c.top + (sheer - c.top) * k / (SLABS - 1)
-        found = breadth_at(inside_region(site.surface, z - 1e-4), s.middle) if z <= sheer else None
-        if found is not None:
-            least = min(least, found[1] - found[0])
-    values = {"wide": Quantity(widest, "m"), "least": Quantity(0.0 if least == math.inf else least, "m")}
-    if widest <= least:
-        text = "It is {wide} wide." if least == math.inf else (
-            "It is {wide} wide; over it the sides are nowhere nearer than {least}."
-        )  # fmt: skip
-        return Finding("BULKHEAD-IN", "fine", c.id, "It comes in between the sides", text, values)
-    fix = Fix("Make it in two halves", path=("fittings", c.id, "halves"), value=True)
-    return Finding("BULKHEAD-IN", "mend", c.id, "It does not come in past the sides",
-                   "It is {wide} wide, and over it the sides come as near as {least}.", values,
-                   "Make it in two halves, or swing it in aslant if its diagonal allows.",
-                   fixes=() if c.halves else (fix,))  # fmt: skip
 
 
 def _joint(s: Shape, site: Site) -> Finding:
@@ -245,13 +231,14 @@ def _shapes(s: Shape) -> tuple[Drawn, ...]:
     c, t = s.c, s.sheet.thickness
     y0, low, y1, high = s.whole.bounds
     x0, x1 = c.x, c.x + t
-    ring = tuple((s.middle, float(y), float(z)) for y, z in s.whole.exterior.coords[:-1])
-    holes = [tuple((s.middle, float(y), float(z)) for y, z in r.coords[:-1]) for r in s.whole.interiors]
+    rings = [tuple((s.middle, float(y), float(z)) for y, z in g.exterior.coords[:-1]) for g in s.sheets]
+    holes = [tuple((s.middle, float(y), float(z)) for y, z in r.coords[:-1])
+             for g in s.sheets for r in g.interiors]  # fmt: skip
     return (
         Drawn("form-wall", ((x0, y0, high), (x1, y0, high), (x1, y1, high), (x0, y1, high)), thin=True),
         Drawn("form-wall", ((x0, 0.0, low), (x1, 0.0, low), (x1, 0.0, high), (x0, 0.0, high)), view="side",
               thin=True),
-        Drawn("form-body", ring, view="across"),
+        *(Drawn("form-body", ring, view="across") for ring in rings),
         *(Drawn("form-line", h, view="across") for h in holes),
     )  # fmt: skip
 
@@ -268,7 +255,7 @@ def build(c: Bulkhead, site: Site) -> Built:
     return Built(
         c.id, tuple(_panels(s)), (), tuple(_bought(s, site)), _shapes(s),
         (Handle("x", "x", line, "aft face", "aft"), Handle("top", "z", up, "top", "top")),
-        (*_rim(s), *_holes(s), _way_in(s, site), _joint(s, site), *over, _work(c)), high, region,
+        (*_rim(s), *_holes(s), way_in(s, site), _joint(s, site), *over, _work(c)), high, region,
         solids=(_solid(s),),
         joined="weld" if c.joined == "welded" else "laminate",
         seams=_seams(s),

@@ -28,6 +28,12 @@ class Bulkhead(FittingBase):
     high: Length = Field(0.30, ge=0.05, le=2, title="Way through, high")
     sill: Length = Field(0.12, ge=0, le=3, title="Way through, over the bottom")
     corner: Length = Field(0.06, ge=0, le=0.5, title="Way through, corner radius")
+    open_top: bool = Field(
+        False, title="Open at the top", description="with no sill: two wings with nothing between"
+    )
+    hand: Length = Field(0.0, ge=0, le=0.4, title="Hand hole on either side, across", description="0: none")
+    hand_out: Length = Field(0.55, ge=0.05, le=4, title="Hand holes, from centreline")
+    hand_up: Length = Field(0.25, ge=0.05, le=4, title="Hand holes, over the bottom")
     cables: int = Field(0, ge=0, le=6, title="Cable holes on either side")
     cable_out: Length = Field(0.35, ge=0.03, le=4, title="Cable holes, from centreline")
     cable_up: Length = Field(0.20, ge=0, le=4, title="Lowest cable hole, over the bottom")
@@ -43,6 +49,12 @@ class Bulkhead(FittingBase):
             raise ValueError(
                 f"wide: read {self.wide:g} m; accepted: 0 for none, or at least {LEAST_WAY_M:g} m"
             )
+        if 0 < self.hand < LEAST_WAY_M:
+            raise ValueError(
+                f"hand: read {self.hand:g} m; accepted: 0 for none, or at least {LEAST_WAY_M:g} m"
+            )
+        if self.open_top and not self.wide:
+            raise ValueError("open_top: read true without a way through; give that a breadth first")
         if self.wide and not 2 * self.corner <= min(self.wide, self.high) + 1e-9:
             raise ValueError(
                 f"corner: read {self.corner:g} m; accepted: at most half of the way through, "

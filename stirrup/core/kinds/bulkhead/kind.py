@@ -35,9 +35,10 @@ class BulkheadKind(Kind[Bulkhead]):
     )  # fmt: skip
     about = (
         "A sheet across the boat, cut to the inside of the hull with a gap to bed it in, notched over what "
-        "stands there, with a limber hole and a way through whose ring and corners are looked at. Tabbed "
-        "on both sides, or welded; in one piece where that comes in between the sides, else in two halves "
-        "over a strap."
+        "stands there, with a limber hole and a way through whose ring and corners are looked at. "
+        "Open at the top it is a floor's height of ring, and without a sill two wings. Tabbed "
+        "on both sides, or welded; in one piece where that comes in between the sides, straight "
+        "down or leaning, under a deck that is there from its edge on; else in two halves over a strap."
     )
 
     def extent(self, c: Bulkhead, where: Where) -> Extent:
@@ -79,13 +80,20 @@ class BulkheadKind(Kind[Bulkhead]):
         """Tabs of what is welded; sizes of a way through that is not there."""
         out = set(TABS) if c.joined == "welded" else set()
         out |= set() if c.cables else {"cable_out", "cable_up"}
-        return frozenset(out | (set() if c.wide else {"high", "sill", "corner"}))
+        out |= set() if c.hand else {"hand_out", "hand_up"}
+        out |= {"high"} if c.open_top else set()
+        return frozenset(out | (set() if c.wide else {"high", "sill", "corner", "open_top"}))
 
     def meets(self, c: Bulkhead, obstacle: Obstacle) -> bool:
         x0, _, x1, _ = obstacle.footprint.bounds
         return bool(x0 < c.x + THICKEST_M and x1 > c.x and obstacle.low < c.top)
 
+    def ties_across(self, c: Bulkhead) -> float | None:
+        return None if c.open_top and not c.sill else c.x
+
     def facts(self, c: Bulkhead) -> str:
+        if c.open_top and c.wide:
+            return "ring open at the top" if c.sill else "two wings"
         return "in two halves" if c.halves else "in one piece"
 
     def build(self, c: Bulkhead, site: Site) -> Built:

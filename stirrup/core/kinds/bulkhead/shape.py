@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from shapely import box
-from shapely.geometry import LineString, Polygon
+from shapely.geometry import LineString, MultiPolygon, Polygon
 from shapely.geometry import Point as FlatPoint
 from shapely.geometry.base import BaseGeometry
 
@@ -35,13 +35,26 @@ class Shape:
     c: Bulkhead
     sheet: Sheet
     hull: Polygon
-    whole: Polygon
+    whole: Polygon | MultiPolygon
     closed: Polygon
     pieces: tuple[Polygon, ...]
     bedded_m: float
     way: Polygon
     over: tuple[str, ...]
     holes: tuple[Point2, ...] = ()  # middles of its cable holes, (y, z)
+    hands: tuple[Point2, ...] = ()  # and of its hand holes
+
+    @property
+    def sheets(self) -> tuple[Polygon, ...]:
+        """What it is of before it is halved: one, or two wings, port first."""
+        if isinstance(self.whole, Polygon):
+            return (self.whole,)
+        return tuple(sorted(self.whole.geoms, key=lambda g: -g.centroid.x))
+
+    @property
+    def winged(self) -> bool:
+        """Whether nothing ties its two sides."""
+        return len(self.sheets) > 1
 
     @property
     def middle(self) -> float:
@@ -51,6 +64,11 @@ class Shape:
     @property
     def rim_m(self) -> float:
         """Least breadth of what is left round its way through [m]."""
+        if self.c.open_top and not self.winged:
+            # what is left under the opening, over a limber hole too
+            y0, low, y1, _ = self.way.bounds
+            foot = LineString([(y0, low), (y1, low)])
+            return float(self.closed.exterior.distance(foot)) if self.closed.contains(foot) else 0.0
         if self.way.is_empty or not self.closed.contains(self.way):
             return 0.0
         return float(self.closed.exterior.distance(self.way))
@@ -60,6 +78,11 @@ def _inside(site: Site, x: float, t: float) -> Polygon:
     """What is inside of the hull over the whole thickness."""
     aft, fore = (largest(region(section(site.surface.inside, at), 0)) for at in (x, x + t))
     return largest(aft.intersection(fore))
+
+
+def inside_at(site: Site, x: float) -> Polygon:
+    """What is inside of the hull at x."""
+    return largest(region(section(site.surface.inside, x), 0))
 
 
 def _notched(c: Bulkhead, site: Site, t: float, shape: Polygon) -> tuple[Polygon, tuple[str, ...]]:
@@ -96,9 +119,24 @@ def way_through(c: Bulkhead, bottom: float) -> Polygon:
     if not c.wide:
         return Polygon()
     low = bottom + c.sill
+    if c.open_top:
+        low = low if c.sill else bottom - 1.0
+        return _rounded(box(-c.wide / 2, low, c.wide / 2, max(c.top, low) + 1.0), c.corner)
     sharp = box(-c.wide / 2, low, c.wide / 2, low + c.high)
-    r = min(c.corner, c.wide / 2 - 1e-6, c.high / 2 - 1e-6)
+    return _rounded(sharp, min(c.corner, c.high / 2 - 1e-6))
+
+
+def _rounded(sharp: Polygon, radius: float) -> Polygon:
+    x0, _, x1, _ = sharp.bounds
+    r = min(radius, (x1 - x0) / 2 - 1e-6)
     return largest(sharp.buffer(-r, join_style="mitre").buffer(r, quad_segs=8)) if r > 0 else sharp
+
+
+def hand_holes(c: Bulkhead, bottom: float) -> tuple[Point2, ...]:
+    """Middles of its hand holes, one on either side."""
+    if not c.hand:
+        return ()
+    return tuple((hand * c.hand_out, bottom + c.hand_up) for hand in (1.0, -1.0))
 
 
 def cable_holes(c: Bulkhead, bottom: float) -> tuple[Point2, ...]:
@@ -107,11 +145,22 @@ def cable_holes(c: Bulkhead, bottom: float) -> tuple[Point2, ...]:
     return tuple((hand * y, z) for y, z in rows for hand in (1.0, -1.0))
 
 
-def _drilled(shape: Polygon, holes: tuple[Point2, ...]) -> Polygon:
-    """With its cable holes, where they lie in it."""
+def _drilled(shape: BaseGeometry, holes: tuple[Point2, ...], across: float) -> BaseGeometry:
+    """With round holes, where they lie in it."""
     for hole in holes:
-        shape = largest(shape.difference(FlatPoint(*hole).buffer(CABLE_M / 2, quad_segs=8)))
+        shape = shape.difference(FlatPoint(*hole).buffer(across / 2, quad_segs=8))
     return shape
+
+
+def _of_sheet(shape: BaseGeometry) -> Polygon | MultiPolygon:
+    """Its piece, or two wings; crumbs are left out."""
+    parts = [
+        g for g in getattr(shape, "geoms", [shape]) if isinstance(g, Polygon) and g.area >= LEAST_M2 / 10
+    ]
+    parts = sorted(parts, key=lambda g: -g.area)[:2]
+    if len(parts) == 2 and parts[0].centroid.x * parts[1].centroid.x < 0:
+        return MultiPolygon(parts)
+    return parts[0] if parts else Polygon()
 
 
 def lay_out(c: Bulkhead, site: Site) -> Shape:
@@ -128,15 +177,18 @@ def lay_out(c: Bulkhead, site: Site) -> Shape:
     notched, over = _notched(c, site, sheet.thickness, lower)
     shape = _limbered(c, notched)
     way = way_through(c, lower.bounds[1])
-    opened = largest(shape.difference(way)).simplify(SCRIBE_M) if c.wide else shape.simplify(SCRIBE_M)
-    holes = cable_holes(c, lower.bounds[1])
-    whole = _drilled(largest(opened), holes)
-    pieces = [whole]
-    if c.halves:
+    opened = (shape.difference(way) if c.wide else shape).simplify(SCRIBE_M)
+    opened = opened if c.open_top else largest(opened)
+    holes, hands = cable_holes(c, lower.bounds[1]), hand_holes(c, lower.bounds[1])
+    whole = _of_sheet(_drilled(_drilled(opened, holes, CABLE_M), hands, c.hand))
+    if whole.is_empty:
+        raise CoreError("its way through leaves nothing of it", f"{place}.wide")
+    pieces = [whole] if isinstance(whole, Polygon) else sorted(whole.geoms, key=lambda g: -g.centroid.x)
+    if c.halves and len(pieces) == 1:
         halves = (box(BUTT_M / 2, -FAR_M, FAR_M, FAR_M), box(-FAR_M, -FAR_M, -BUTT_M / 2, FAR_M))
         pieces = [p for p in (largest(whole.intersection(h)) for h in halves) if p.area > LEAST_M2 / 10]
-    return Shape(c, sheet, hull, whole, shape, tuple(pieces), _along_hull(whole, hull, c), way, over,
-                 holes)  # fmt: skip
+    along = sum(_along_hull(p, hull, c) for p in getattr(whole, "geoms", [whole]))
+    return Shape(c, sheet, hull, whole, shape, tuple(pieces), along, way, over, holes, hands)
 
 
 def _along_hull(shape: Polygon, hull: Polygon, c: Bulkhead) -> float:

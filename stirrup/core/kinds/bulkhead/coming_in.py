@@ -1,0 +1,119 @@
+"""How a bulkhead comes to its place: straight down, leaning over, or under a deck that stays."""
+
+from __future__ import annotations
+
+import math
+
+from shapely import affinity, box
+from shapely.geometry import LineString, Polygon
+from shapely.geometry import Point as FlatPoint
+from shapely.geometry.base import BaseGeometry
+
+from stirrup.core.contract.kind import Site
+from stirrup.core.findings import Finding, Fix, Quantity, declare
+from stirrup.core.fittings.edges import largest
+from stirrup.core.kinds.bulkhead.shape import Shape, inside_at
+from stirrup.core.space.leaning import leaning
+
+declare("layout", {"BULKHEAD-IN": "way in of a bulkhead"}, acceptable=True)
+
+LIFT_M, STATION_M = 0.08, 0.1  # under a deck that is there: lifted at most; looked at every
+SLACK_M, SPAN_M = 0.001, 20.0
+LEVEL_M = 0.02  # from one height to the next that is looked at
+
+
+def _opening(s: Shape, site: Site, x: float) -> Polygon:
+    """What is open at x over a bulkhead that comes in there: inside the hull, past lips and thwarts."""
+    room: BaseGeometry = inside_at(site, x)
+    for thing in site.obstacles:
+        x0, _, x1, _ = thing.footprint.bounds
+        low, high = thing.over(x)
+        if x0 <= x <= x1 and low >= s.c.top - LIFT_M and thing.kind != "deck":
+            _, y0, _, y1 = thing.beside(x - s.sheet.thickness, x + s.sheet.thickness)
+            room = room.difference(box(y0, low, y1, high))
+    return largest(room)
+
+
+def _least_over(s: Shape, x: float, site: Site) -> float:
+    """Least breadth of what is open about the middle over it at x [m]; inf where nothing is over it."""
+    sheer, room = site.surface.sheer_at(x, 1.0)[2], _opening(s, site, x)
+    least, count = math.inf, math.ceil(max(sheer - s.c.top, 0.0) / LEVEL_M)
+    for k in range(count):
+        z = s.c.top + (sheer - s.c.top - 2e-4) * k / max(count - 1, 1) + 1e-4
+        cut = room.intersection(LineString([(-SPAN_M, z), (SPAN_M, z)]))
+        wide = [g.length for g in getattr(cut, "geoms", [cut]) if g.distance(FlatPoint(0.0, z)) < SLACK_M]
+        least = min(least, *wide, math.inf) if wide else 0.0
+    return least
+
+
+def _comes_in_at(s: Shape, site: Site) -> float:
+    """x at which it comes down: where it stands, or at the edge of a deck that stays over it."""
+    over = [o for o in site.obstacles
+            if o.kind == "deck" and o.high > s.c.top - LIFT_M
+            and o.footprint.intersects(LineString([(s.middle, -SPAN_M), (s.middle, SPAN_M)]))]  # fmt: skip
+    if not over:
+        return s.middle
+    x0, _, x1, _ = over[0].footprint.bounds
+    aft, fore = x0 - s.sheet.thickness, x1 + s.sheet.thickness
+    ends = float(site.surface.inside.low[0]), float(site.surface.inside.high[0])
+    reached = [x for x in (aft, fore) if ends[0] < x < ends[1]]
+    return min(reached, key=lambda x: abs(x - s.middle), default=s.middle)
+
+
+def _under_deck(s: Shape, site: Site, at: float) -> list[Finding]:
+    """Whether each piece slides upright from the edge of the deck to its place, a little lifted."""
+    low, high = sorted((at, s.middle))
+    count = max(2, math.ceil((high - low) / STATION_M))
+    stations = [low + (high - low) * k / count for k in range(count + 1)]
+    insides = [inside_at(site, x).buffer(SLACK_M) for x in stations]
+    lifts = [k * LIFT_M / 4 for k in range(5)]
+    stuck = [
+        p
+        for p in s.pieces
+        if not any(
+            all(room.contains(affinity.translate(p, 0.0, lift)) for room in insides) for lift in lifts
+        )
+    ]
+    values = {"by": Quantity(high - low, "m")}
+    if not stuck:
+        return []
+    fix = Fix("Make it in two halves", path=("fittings", s.c.id, "halves"), value=True)
+    return [Finding("BULKHEAD-IN", "mend", s.c.id, "It does not slide in under the deck that is there",
+                    "It has to come down ahead of the deck's edge and go {by} upright under it, and she is "
+                    "narrower on the way.", values,
+                    "Make it in two halves that come in one after the other, or cut the deck.",
+                    fixes=() if s.c.halves else (fix,))]  # fmt: skip
+
+
+def _leaning(s: Shape, site: Site, at: float) -> float | None:
+    """How far over its widest piece has to lean to come in [degrees]; None where that does not help."""
+    piece = max(s.pieces, key=lambda p: p.bounds[2] - p.bounds[0])
+    sheer = site.surface.sheer_at(at, 1.0)[2]
+    return leaning(piece, _opening(s, site, at), sheer)
+
+
+def way_in(s: Shape, site: Site) -> Finding:
+    """Whether each piece comes down between the sides: nowhere over it are they nearer than it is wide."""
+    c = s.c
+    widest = max(p.bounds[2] - p.bounds[0] for p in s.pieces)
+    at = _comes_in_at(s, site)
+    least = _least_over(s, at, site)
+    values = {"wide": Quantity(widest, "m"), "least": Quantity(0.0 if least == math.inf else least, "m")}
+    under = [] if at == s.middle else _under_deck(s, site, at)
+    if under:
+        return under[0]
+    if widest <= least:
+        text = "It is {wide} wide." if least == math.inf else (
+            "It is {wide} wide; over it the sides are nowhere nearer than {least}."
+        )  # fmt: skip
+        return Finding("BULKHEAD-IN", "fine", c.id, "It comes in between the sides", text, values)
+    if (lean := _leaning(s, site, at)) is not None:
+        return Finding("BULKHEAD-IN", "fine", c.id, "It comes in leaning",
+                       "It is {wide} wide, and over it the sides come as near as {least}: lean it over by "
+                       f"about {lean:.0f}°, one side down first, and straighten it under the narrow place.",
+                       values)  # fmt: skip
+    fix = Fix("Make it in two halves", path=("fittings", c.id, "halves"), value=True)
+    return Finding("BULKHEAD-IN", "mend", c.id, "It does not come in past the sides",
+                   "It is {wide} wide, and over it the sides come as near as {least}.", values,
+                   "Make it in two halves; leaning it over does not help either.",
+                   fixes=() if c.halves else (fix,))  # fmt: skip

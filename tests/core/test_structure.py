@@ -230,7 +230,10 @@ def test_a_foredeck_covers_her_fore_end_and_a_head_meets_it() -> None:
 
 @pytest.mark.parametrize(
     ("stage", "becomes", "idle"),
-    [("found", "waste", {"becomes", "brings"}), ("removed", "waste", {"brings"}), ("removed", "sold", set())],
+    [
+        ("found", "waste", {"becomes", "brings"}), ("removed", "waste", {"brings"}),
+        ("removed", "sold", set()),
+    ],
 )  # fmt: skip
 def test_what_becomes_of_it_is_asked_of_what_goes(stage: str, becomes: str, idle: set[str]) -> None:
     thing = Existing.model_validate(rib(stage=stage, becomes=becomes))

@@ -142,3 +142,48 @@ def test_they_never_stand_in_the_skin(
     assert through_skin(derived, 0.002) == {}
     port = sum(p.mass_kg for p in built.panels if p.centre[1] > 0)
     assert port == pytest.approx(built.mass_kg - sum(b.mass_kg for b in built.bought) - port, rel=1e-4)
+
+
+def test_ribs_are_strips_along_bottom_and_side() -> None:
+    """60 mm deep from 0.5 out to the side and up to 0.5: 0.4975 x 0.06 along the bottom, 0.437 x 0.06 up."""
+    panel = made(boat(shape="ribs", deep=0.06)).panels[0]
+    assert panel.polygon.area == pytest.approx((HALF - 0.5) * 0.06 + (0.5 - LOW - 0.06) * 0.06, rel=2e-3)
+    assert panel.polygon.bounds == pytest.approx((0.5, LOW, HALF, 0.5), abs=1e-4)
+    assert panel.name == "Knees, rib 1 port"
+
+
+def test_lateral_supports_have_a_level_top_and_a_foot_on_the_bottom() -> None:
+    """From the toe to the side all under their head; over a vee its slope is cut off."""
+    panel = made(boat(shape="lateral supports")).panels[0]
+    assert panel.polygon.area == pytest.approx((HALF - 0.5) * (0.5 - LOW), rel=1e-3)
+    vee = made(boat(wedge_lines(0.3), shape="lateral supports")).panels[0]
+    skin = 0.003 * (1 + 0.09) ** 0.5
+    wide = HALF - 0.5
+    under = wide * (0.3 * (HALF + 0.5) / 2 + skin)
+    assert vee.polygon.area == pytest.approx(wide * 0.5 - under, rel=5e-3)
+
+
+def test_pairs_stand_fifty_millimetres_to_either_side() -> None:
+    panels = made(boat(pairs=True)).panels
+    assert len(panels) == 12
+    assert [round(p.frame.origin[0], 3) for p in panels[::2]] == [0.956, 1.056, 1.456, 1.556, 1.956, 2.056]
+
+
+def test_coats_before_they_go_in() -> None:
+    """Six of plywood 12 mm: both faces and the edge all round; metal is not coated so."""
+    panel = made(boat()).panels[0].polygon
+    found = told(boat(), "KNEES-COAT")
+    assert found.values["area"].value == pytest.approx(6 * (2 * panel.area + panel.length * 0.012), rel=1e-3)
+    welded = boat(skin="al-3.2", joined="welded")
+    assert not [f for f in welded.findings if f.code == "KNEES-COAT"]
+
+
+@pytest.mark.parametrize("entry", ["ribs", "lateral_supports"])
+@pytest.mark.parametrize("lines", [None, wedge_lines(0.3)])
+def test_first_ones_stand_in_the_boat(entry: str, lines: Any) -> None:
+    bare = from_data(build_data(lines))
+    here = derive(bare)
+    derived = derive(apply(bare, place(bare, here.surface, here.footing, entry)))
+    (built,) = [b for b in derived.built if b.panels]
+    assert through_skin(derived) == {} and crossings(derived) == {}
+    assert all(f.level != "mend" for f in derived.findings if f.place == built.fitting)

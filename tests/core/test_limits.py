@@ -185,6 +185,7 @@ LIMITS: dict[type[Document], dict[str, str]] = {
         "long": "[0.1, 2.5]", "inner": "[0.02, 3]", "outer": "[0.1, 4]", "top": "(0, 4]", "plies": "[1, 8]",
     },
     Knees: {
+        "deep": "[0.02, 0.5]",
         "aft": "[-2, 40]", "fore": "[-2, 40]", "every": "[0.1, 3]", "toe": "[0, 4]", "top": "(0, 5]",
         "gap": "[0, 0.02]",
     },
@@ -197,6 +198,7 @@ LIMITS: dict[type[Document], dict[str, str]] = {
         "pitch": "[0.03, 0.6]", "range_k": "[0, 100]",
     },
     Stringer: {
+        "hollow": "[0, 0.2]", "notch": "[0, 1]", "notch_at": "[0, 40]", "notch_deep": "[0.005, 0.3]",
         "aft": "[-2, 40]", "fore": "[-2, 40]", "y": "[-5, 5]", "y_fore": "[-5, 5]", "top": "(0, 5]",
         "rises": "[-10, 10]", "layers": "[1, 6]", "gap": "[0, 0.02]", "taper": "[0, 2]",
         "limber": "[0, 0.2]", "limber_every": "[0.1, 5]", "plies": "[1, 10]",

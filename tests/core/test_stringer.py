@@ -216,3 +216,68 @@ def test_it_stays_over_the_bottom(
                 out = at + side * panel.sheet.thickness * ax
                 assert z >= rise * abs(out) + 0.003 * math.hypot(1.0, rise) - 2.5e-4, (u, v)
     assert crossings(derived) == {}
+
+
+def test_hollow_its_webs_end_under_a_cap() -> None:
+    """Two webs of 18 mm with 60 mm between: 96 mm wide, a cap of 96 by 2.0 m in its top 18 mm. From 0.352
+    to 0.448 out: the webs' outer faces lie at 0.370 and 0.448."""
+    first, second, cap = made(boat(hollow=0.06)).panels
+    for panel, y in ((first, 0.370), (second, 0.448)):
+        foot = 0.2 * y + SKIN_Z + 0.006
+        assert panel.polygon.bounds == pytest.approx((0.0, foot, 2.0, 0.2 - 0.018), abs=2e-4)
+    assert cap.label == "J1-T" and cap.polygon.area == pytest.approx(2.0 * 0.096, rel=1e-3)
+    assert cap.centre == pytest.approx((1.2, 0.4, 0.191), abs=1e-4)
+    # glued on the edges of its webs only: 2 x 18 mm
+    glue = {b.label: b.quantity for b in made(boat(hollow=0.06)).bought}["J1-G"]
+    assert glue == pytest.approx(2.0 * 0.036 * 0.6, rel=2e-3)
+    assert crossings(boat(hollow=0.06)) == {}
+
+
+def test_hollow_it_is_as_stiff_as_its_webs_and_cap() -> None:
+    """h 0.1169: webs 0.036 h³ / 12, the cap between them 0.06 x 18 mm at (h - 18 mm) / 2, plies as before
+    over 96 mm."""
+    h, t = 0.12 - SKIN_Z, 2 * 0.82 / 0.43 / 1600
+    core = 7.5e9 * (0.036 * h**3 / 12 + 0.06 * 0.018 * ((h - 0.018) / 2) ** 2)
+    skins = 11e9 * (2 * t * h**3 / 12 + 0.096 * t * (h / 2) ** 2)
+    found = told("STRINGER-STIFF", hollow=0.06).values["ei"].value
+    # its bottom is higher under its outer face, by 0.2 x 48 mm instead of 18
+    assert found == pytest.approx(core + skins, rel=5e-3)
+
+
+def test_one_layer_may_have_doublers_behind_its_joints() -> None:
+    """3.4 m of a sheet of 2.44 in two, butted at 1.7: 8 x 18 mm of doubler either way, on its inner
+    face."""
+    long = {"aft": 0.2, "fore": 3.6, "layers": 1, "doubled": True}
+    panels = {p.label: p for p in made(boat(**long)).panels}
+    assert panels.keys() == {"J1-L1.1", "J1-L1.2", "J1-D1"}
+    doubler = panels["J1-D1"]
+    high = 0.2 - 0.08 - SKIN_Z - 0.006
+    assert doubler.polygon.bounds[2] - doubler.polygon.bounds[0] == pytest.approx(0.288)
+    assert doubler.polygon.bounds[3] - doubler.polygon.bounds[1] == pytest.approx(0.9 * high, abs=1e-4)
+    assert doubler.centre[:2] == pytest.approx((1.9, 0.4 - 0.018))
+    assert told("STRINGER-JOINT", **long).level == "fine"
+    (fix,) = told("STRINGER-JOINT", **{**long, "doubled": False}).fixes
+    assert fix.path == ("fittings", "stringer", "doubled") and fix.value is True
+    # the other side's lies on its own inner face
+    other = next(p for p in made(boat(**{**long, "y": -0.4})).panels if p.label == "J1-D1")
+    assert other.centre[1] == pytest.approx(-0.382)
+
+
+@pytest.mark.parametrize(
+    ("deep", "level"),
+    # 0.1169 high in the middle: 40 % of it is 46.8 mm
+    [(0.04, "fine"), (0.0465, "fine"), (0.0472, "mend")],
+)  # fmt: skip
+def test_a_notch_for_a_pump(deep: float, level: str) -> None:
+    notch = {"notch": 0.2, "notch_at": 1.0, "notch_deep": deep}
+    assert told("STRINGER-NOTCH", **notch).level == level
+    plain, cut = (made(boat(**c)).panels[0].polygon.area for c in ({}, notch))
+    assert plain - cut == pytest.approx(0.2 * deep, rel=1e-3)
+    assert told("STRINGER-NOTCH", **{**notch, "notch_at": 1.95}).title == "Its notch is not within it"
+
+
+def test_hollow_needs_two_layers() -> None:
+    with pytest.raises(ValidationError, match=r"hollow: read 0\.06 m with one layer"):
+        Stringer.model_validate({**STRINGER, "layers": 1, "hollow": 0.06})
+    with pytest.raises(ValidationError, match=r"notch: read 0\.1 m in a hollow one"):
+        Stringer.model_validate({**STRINGER, "hollow": 0.06, "notch": 0.1})

@@ -74,6 +74,10 @@ class Girder(Protocol):
     def layers(self) -> int: ...
 
     @property
+    def hollow(self) -> float:
+        """Left free between its inner and its outer layers, under a cap; 0: none."""
+
+    @property
     def gap(self) -> float: ...
 
     @property
@@ -146,6 +150,17 @@ class Run:
         return (float(self.x[k] - cy * side), float(self.y[k] + cx * side), z)
 
 
+def thick_of(c: Girder, sheet: float) -> float:
+    """Of a girder of layers of a sheet so thick, with what is hollow between them [m]."""
+    return c.layers * sheet + c.hollow
+
+
+def middle_of(c: Girder, layer: int, sheet: float) -> float:
+    """Middle of a layer from the inner face of the inner one outward, layers counted from 1 [m]: the
+    hollow is between both halves of them."""
+    return (layer - 0.5) * sheet + (c.hollow if layer > c.layers // 2 else 0.0)
+
+
 def _bottom(surface: HullSurface, x: Array, y: Array, wide: float) -> Array:
     """Height of the bottom at both sides of a run and between, (n, 3) [m]."""
 
@@ -212,7 +227,8 @@ def outline_of(run: Run, off: float, t: float) -> Polygon:
     c, foot = run.c, feet_m(run, off, t)
     # where its tapers end it has a corner
     marks = np.unique(np.clip([*run.s, c.taper, run.long - c.taper], 0.0, run.long))
-    lower, upper = (np.interp(marks, run.s, row) for row in (foot, run.top))
+    # under the cap of a hollow one
+    lower, upper = (np.interp(marks, run.s, row) for row in (foot, run.top - (t if c.hollow else 0.0)))
     top = _tapered(run, marks, lower, upper)
     shape = Polygon([*zip(marks, lower, strict=True), *reversed([*zip(marks, top, strict=True)])])
     if c.limber:
@@ -242,7 +258,7 @@ def pieces_of(whole: Polygon, sheet: Sheet, layer: int) -> list[Polygon]:
 def obstacle_of(c: Girder, surface: HullSurface, catalogue: Catalogue, clad: float = 0.0) -> Obstacle:
     """What bulkheads, bearers and decks are cut round. clad: how thick what lies on its sides and top is
     [m]. Raises CoreError."""
-    thick = c.layers * catalogue.sheet(c.core).thickness
+    thick = thick_of(c, catalogue.sheet(c.core).thickness)
     run = run_of(c, surface, thick)
     wide = thick + 2 * clad
     ring = [run.at(k, side * wide, 0.0)[:2]
@@ -255,4 +271,4 @@ def obstacle_of(c: Girder, surface: HullSurface, catalogue: Catalogue, clad: flo
 def site_run(c: Girder, site: Site) -> tuple[Run, Sheet]:
     """Its run in a boat and the sheet of its core. Raises CoreError."""
     sheet = site.catalogue.sheet(c.core)
-    return run_of(c, site.surface, c.layers * sheet.thickness), sheet
+    return run_of(c, site.surface, thick_of(c, sheet.thickness)), sheet

@@ -1,4 +1,4 @@
-"""Knees between bottom and side, or a floor's edge and side: a set of them, each cut to her section."""
+"""Knees, ribs or lateral supports: a set of them between bottom and side, each cut to her section."""
 
 from __future__ import annotations
 
@@ -43,7 +43,8 @@ from stirrup.core.quantities import Length
 from stirrup.core.space.shapes import Swept
 from stirrup.core.space.solid import Solid
 
-declare("layout", {"KNEES-JOINT": "how knees are joined", "KNEES-WORK": "cautions of knees"},
+declare("layout", {"KNEES-JOINT": "how knees are joined", "KNEES-COAT": "coats before they go in",
+                   "KNEES-WORK": "cautions of knees"},
         acceptable=True, pace="behind")  # fmt: skip
 
 NOSE_M = 0.02  # at toe and head, so that they do not end in a feather
@@ -53,6 +54,11 @@ MOST = 40  # of them to a side
 PLIES = 2  # of their tabs
 FAR_M = 20.0
 LEAST_EVERY_M = 0.1
+PAIR_M = 0.05  # from the middle of a pair: 40 to 60 mm carry a joint of a floor
+NAMES = {"ribs": "Ribs", "lateral_supports": "Supports"}
+SHAPES: dict[str, dict[str, Any]] = {
+    "ribs": {"shape": "ribs", "toe": 0.02}, "lateral_supports": {"shape": "lateral supports"}
+}  # fmt: skip
 WELDED = {"skin": "al-3.2", "joined": "welded"}  # of first ones in a hull of metal
 
 
@@ -60,10 +66,15 @@ class Knees(FittingBase):
     """Choices for a set of knees."""
 
     kind: Literal["knees"] = "knees"
+    shape: Literal["knees", "ribs", "lateral supports"] = Field("knees", title="They are")
+    deep: Length = Field(0.06, ge=0.02, le=0.5, title="Ribs, deep")
     reaches: Literal["on both sides", "port", "starboard"] = Field("on both sides", title="They stand")
     aft: Length = Field(ge=-2, le=40, title="First, from transom")
     fore: Length = Field(ge=-2, le=40, title="Last, at most at")
     every: Length = Field(0.4, ge=LEAST_EVERY_M, le=3, title="One every")
+    pairs: bool = Field(
+        False, title="In pairs", description="50 mm to either side: under the joints of a floor"
+    )
     toe: Length = Field(0.4, ge=0, le=4, title="Toe, from centreline")
     top: Length = Field(gt=0, le=5, title="Head above keel line")
     skin: SheetId = Field("ply-12", title="Sheet")
@@ -87,7 +98,13 @@ class Knees(FittingBase):
     def stations(self) -> list[float]:
         """x of each aft face [m]."""
         count = math.floor((self.fore - self.aft) / self.every + 1e-6) + 1
-        return [self.aft + k * self.every for k in range(count)]
+        even = [self.aft + k * self.every for k in range(count)]
+        return [x + by for x in even for by in ((-PAIR_M, PAIR_M) if self.pairs else (0.0,))]
+
+    @property
+    def one(self) -> str:
+        """What one of them is called."""
+        return {"knees": "knee", "ribs": "rib", "lateral supports": "support"}[self.shape]
 
     @property
     def hands(self) -> tuple[int, ...]:
@@ -126,12 +143,10 @@ def _knee(c: Knees, site: Site, number: int, hand: int, x: float, t: float) -> K
     out = float(level.bounds[2] if hand > 0 else level.bounds[0])
     if c.top - low < 2 * NOSE_M or abs(out) - c.toe < 2 * NOSE_M:
         return None
-    head = out - hand * NOSE_M
-    # outboard of and under the line from toe to head
-    far = hand * FAR_M
-    room = Polygon([(y, -FAR_M), (y, low + NOSE_M), (head, c.top), (far, c.top), (far, -FAR_M)])
     fitted: BaseGeometry = hull.buffer(-c.gap, join_style="mitre") if c.gap else hull
-    shape: BaseGeometry = fitted.intersection(room)
+    shape: BaseGeometry = fitted.intersection(_room(c, y, low, out))
+    if c.shape == "ribs":
+        shape = shape.difference(hull.buffer(-c.gap - c.deep, join_style="mitre"))
     for thing in site.obstacles:
         x0, _, x1, _ = thing.footprint.bounds
         if x0 < x + t and x1 > x and thing.kind != "lip":
@@ -145,6 +160,16 @@ def _knee(c: Knees, site: Site, number: int, hand: int, x: float, t: float) -> K
     return Knee(number, hand, x, outline, float(outline.exterior.intersection(near).length))
 
 
+def _room(c: Knees, y: float, low: float, out: float) -> Polygon:
+    """Outboard of its toe at y and under its head: of a knee, outboard of the line from toe to head."""
+    hand = math.copysign(1.0, out)
+    far = hand * FAR_M
+    if c.shape != "knees":
+        return Polygon([(y, -FAR_M), (y, c.top), (far, c.top), (far, -FAR_M)])
+    head = out - hand * NOSE_M
+    return Polygon([(y, -FAR_M), (y, low + NOSE_M), (head, c.top), (far, c.top), (far, -FAR_M)])
+
+
 def knees_of(c: Knees, site: Site) -> tuple[list[Knee], Sheet]:
     """All that find room. Raises CoreError where none does."""
     sheet = site.catalogue.sheet(c.skin)
@@ -156,7 +181,7 @@ def knees_of(c: Knees, site: Site) -> tuple[list[Knee], Sheet]:
     ]
     if not out:
         raise CoreError(
-            f"with its toe {c.toe:.3f} m out and its head at {c.top:.3f} m no knee has room there",
+            f"with its toe {c.toe:.3f} m out and its head at {c.top:.3f} m no {c.one} has room there",
             f"fittings.{c.id}.toe",
         )
     return out, sheet
@@ -168,7 +193,7 @@ def _panel(c: Knees, knee: Knee, sheet: Sheet) -> Panel:
     turns = (0, 180) if sheet.stuff.kind == "wood" else (0, 90, 180, 270)
     frame = Frame((knee.x + sheet.thickness / 2, 0.0, 0.0), (0.0, 1.0, 0.0), (0.0, 0.0, 1.0))
     return Panel(f"{c.id}/{side.lower()}/{knee.number}", f"{c.code}-{side}{knee.number}",
-                 f"{c.name}, knee {knee.number} {word}", c.id, sheet, outline, holes, frame, turns,
+                 f"{c.name}, {c.one} {knee.number} {word}", c.id, sheet, outline, holes, frame, turns,
                  role="bearer")  # fmt: skip
 
 
@@ -213,10 +238,22 @@ def _findings(c: Knees, knees: list[Knee], sheet: Sheet) -> list[Finding]:
                         "{count} stand; for {missing} her side is too near to the toe, or her bottom too "
                         "high.", values,
                         "End them further aft, or set the toe further in."), work]  # fmt: skip
+    coat = _coat(c, knees, sheet)
     how = "stitched on both sides" if metal else "tabbed on both sides over a fillet"
     return [Finding("KNEES-JOINT", "fine", c.id, "How they are joined",
-                    f"{{count}} knees, {{long}} along the hull, {how}; number each and its place.",
-                    values), work]  # fmt: skip
+                    f"{{count}} {c.shape}, {{long}} along the hull, {how}; number each and its place.",
+                    values), *coat, work]  # fmt: skip
+
+
+def _coat(c: Knees, knees: list[Knee], sheet: Sheet) -> list[Finding]:
+    """Wood is sealed all round before it goes in, since nobody gets at its foot afterwards."""
+    if sheet.stuff.kind != "wood":
+        return []
+    area = sum(2 * k.outline.area + k.outline.length * sheet.thickness for k in knees)
+    values = {"count": Quantity(len(knees), "count"), "area": Quantity(area, "m2")}
+    return [Finding("KNEES-COAT", "fine", c.id, "Coat them before they go in",
+                    "{count} of them, {area} with their edges: two coats all round, sanded between, on the "
+                    "bench; where tape will lie a third one is left out.", values)]  # fmt: skip
 
 
 def _solid(c: Knees, knee: Knee, t: float) -> Solid:
@@ -262,12 +299,16 @@ class KneesKind(Kind[Knees]):
     entries = (
         Entry("knees", "Knees between bottom and side", 1, "stiffen her side and carry a floor's edge: "
                                                            "before "
-              "the floor", "gusset rib lateral support bracket"),
+              "the floor", "gusset bracket"),
+        Entry("ribs", "Ribs along bottom and side", 1, "stiffen a thin skin: before liner and floor",
+              "frame structure"),
+        Entry("lateral_supports", "Lateral supports of a floor", 1, "carry its outer edge from stringer to "
+              "side: before the floor", "bracket ledge bearer gusset"),
     )  # fmt: skip
     about = (
-        "A set at even distances on both sides, each cut to the inside of her bottom and side at its own "
-        "station, from a toe to a head, notched round what stands there; tabbed or welded, with a number "
-        "for part and place."
+        "Knees, ribs or lateral supports: a set at even distances, single or in pairs, each cut to the "
+        "inside of her bottom and side at its own station, from a toe to a head, notched round what stands "
+        "there; tabbed or welded, with a number for part and place."
     )
 
     def extent(self, c: Knees, where: Where) -> Extent:
@@ -304,14 +345,16 @@ class KneesKind(Kind[Knees]):
         if room is None:
             raise CoreError("there is no side there to stiffen", "fittings")
         return {
-            "kind": self.key, "id": placing.id("knees"), "name": placing.name("Knees"),
+            "kind": self.key, "id": placing.id("knees"), "name": placing.name(NAMES.get(entry, "Knees")),
             "mark": placing.mark(self.letter), "aft": round(aft, 3), "fore": round(fore, 3),
             "toe": round(0.65 * min(room[1], -room[0]), 3), "top": round(top, 3),
+            **SHAPES.get(entry, {}),
             **(WELDED if placing.hull_of == "metal" else {}),
         }  # fmt: skip
 
     def idle(self, c: Knees, catalogue: Catalogue) -> frozenset[str]:
-        return frozenset(("tape", "resin", "gap") if c.joined == "welded" else ())
+        out = {"tape", "resin", "gap"} if c.joined == "welded" else set()
+        return frozenset(out if c.shape == "ribs" else {*out, "deep"})
 
     def meets(self, c: Knees, obstacle: Obstacle) -> bool:
         x0, _, x1, _ = obstacle.footprint.bounds

@@ -8,7 +8,6 @@ from dataclasses import dataclass, replace
 from functools import partial
 from typing import TypeVar
 
-from shapely import box
 from shapely.geometry import Polygon
 
 from stirrup.core.bodies.item import ItemBase
@@ -20,7 +19,7 @@ from stirrup.core.findings import Finding, plain
 from stirrup.core.fittings.angles import angle_bodies
 from stirrup.core.fittings.edges import largest
 from stirrup.core.fittings.girder import Run, run_of
-from stirrup.core.fittings.girder_made import bonded, layers_of, seams_of, shapes_of, solid_of
+from stirrup.core.fittings.girder_made import bonded, layers_of, notched, seams_of, shapes_of, solid_of
 from stirrup.core.fittings.joints import no_fastener
 from stirrup.core.fittings.through_bolts import shortest_bolt
 from stirrup.core.kinds.engine_bed.choices import ACROSS, BESIDE_FOOT_M, FOOT_M, EngineBed
@@ -87,8 +86,7 @@ def _relieved(b: Beds, outline: Polygon) -> Polygon:
     c = b.c
     if c.relief is None:
         return largest(outline)
-    s, half, z = c.relief - c.aft, c.relief_long / 2, b.top_at(c.relief)
-    return largest(outline.difference(box(s - half, z - c.relief_deep, s + half, z + 1.0)))
+    return notched(outline, (c.relief - c.aft, b.top_at(c.relief)), c.relief_long, c.relief_deep)
 
 
 def _angles(b: Beds) -> list[Member]:

@@ -43,6 +43,7 @@ class Bed:
     cloth: str
     plies: int
     resin: str
+    hollow: float = 0.0
 
 
 class EngineBed(FittingBase):

@@ -5,13 +5,26 @@ from __future__ import annotations
 from functools import partial
 
 import numpy as np
+from shapely.geometry import Polygon
 
 from stirrup.core.contract.gives import Built, Handle
 from stirrup.core.contract.kind import Site
 from stirrup.core.document import Point
 from stirrup.core.findings import Finding, Fix, Input, Quantity, Working, declare, plain
+from stirrup.core.fittings.edges import largest
 from stirrup.core.fittings.girder import Run, site_run
-from stirrup.core.fittings.girder_made import LAP_M, bonded, layers_of, seams_of, shapes_of, solid_of
+from stirrup.core.fittings.girder_made import (
+    LAP_M,
+    LAPS_T,
+    bonded,
+    cap_of,
+    doublers_of,
+    layers_of,
+    notched,
+    seams_of,
+    shapes_of,
+    solid_of,
+)
 from stirrup.core.fittings.laminate import (
     WELD,
     thick_m,
@@ -25,12 +38,14 @@ declare(
         "STRINGER-JOINT": "how a stringer is joined",
         "STRINGER-WATER": "water beside a stringer",
         "STRINGER-STIFF": "how stiff a stringer is",
+        "STRINGER-NOTCH": "notch in a stringer",
         "STRINGER-WORK": "cautions of a stringer",
     },
     acceptable=True,
     pace="behind",
 )
 
+LEFT_SHARE = 0.6  # of its height under a notch: working value
 LAMINATE_GPA = 11.0  # stitched cloth and resin, by hand
 
 
@@ -40,15 +55,19 @@ def stiffness_nm2(run: Run, sheet: Sheet, cloth: Cloth | None) -> float | None:
     e, high = sheet.stuff.e_gpa, float(np.median(run.high))
     if e is None:
         return None
-    out = e * 1e9 * run.thick * high**3 / 12
+    t_core = sheet.thickness
+    out = e * 1e9 * (run.thick - run.c.hollow) * high**3 / 12
+    if run.c.hollow:
+        # its cap, at half the height; the webs end under it
+        out += e * 1e9 * run.c.hollow * t_core * ((high - t_core) / 2) ** 2
     if cloth is not None and run.c.joined == "laminated over":
         t = thick_m(cloth, run.c.plies)
         out += LAMINATE_GPA * 1e9 * (2 * t * high**3 / 12 + run.thick * t * (high / 2) ** 2)
     return out
 
 
-def _joint(run: Run, sheet: Sheet) -> Finding:
-    c, metal = run.c, sheet.stuff.kind == "metal"
+def _joint(run: Run, c: Stringer, sheet: Sheet) -> Finding:
+    metal = sheet.stuff.kind == "metal"
     a, b = run.bevels_deg
     values = {"aft": Quantity(a, "deg"), "fore": Quantity(b, "deg"), "long": Quantity(run.long, "m"),
               "lap": Quantity(LAP_M, "m"), "gap": Quantity(c.gap, "m", True)}  # fmt: skip
@@ -63,11 +82,17 @@ def _joint(run: Run, sheet: Sheet) -> Finding:
         return Finding("STRINGER-JOINT", "fine", c.id, "How it is welded",
                        f"{{long}} along the bottom, stitched on both sides in turn. {bevel}",
                        values)  # fmt: skip
+    if c.layers == 1 and run.long > sheet.width and c.doubled:
+        values["each"] = Quantity(LAPS_T * sheet.thickness, "m", True)
+        return Finding("STRINGER-JOINT", "fine", c.id, "Its joints have doublers",
+                       f"{{each}} of doubler to either side of a joint, its edges rounded so that cloth "
+                       f"lies over them. {bevel}", values)  # fmt: skip
     if c.layers == 1 and run.long > sheet.width:
+        fix = Fix("Put doublers behind its joints", path=("fittings", c.id, "doubled"), value=True)
         return Finding("STRINGER-JOINT", "look", c.id, "Its only layer is butted",
                        f"{{long}} is longer than the sheet, and nothing runs past the joint. {bevel}",
-                       values, "Scarf it by eight times its thickness, or take two thinner layers with "
-                       "their joints apart.")  # fmt: skip
+                       values, "Scarf it by eight times its thickness, put doublers behind its joints, or "
+                       "take two thinner layers with their joints apart.", fixes=(fix,))  # fmt: skip
     if not c.gap:
         return Finding("STRINGER-JOINT", "look", c.id, "It stands hard on the bottom",
                        f"Without a bed its edge prints through the skin. {bevel}", values,
@@ -112,6 +137,25 @@ def _stiff(run: Run, sheet: Sheet, site: Site) -> Finding:
                    working=work)  # fmt: skip
 
 
+def _notch(run: Run, c: Stringer) -> list[Finding]:
+    """Whether enough is left under a notch in its top."""
+    if not c.notch:
+        return []
+    high = float(np.interp(c.notch_at, run.s, run.high))
+    left = max(high - c.notch_deep, 0.0)
+    values = {"left": Quantity(left, "m", True), "high": Quantity(high, "m", True),
+              "share": Quantity(LEFT_SHARE * 100, "%")}  # fmt: skip
+    if not c.notch / 2 <= c.notch_at <= run.long - c.notch / 2:
+        return [Finding("STRINGER-NOTCH", "mend", c.id, "Its notch is not within it",
+                        "It lies past an end.", values, "Move it along.")]  # fmt: skip
+    if left >= LEFT_SHARE * high:
+        return [Finding("STRINGER-NOTCH", "fine", c.id, "Enough is left under its notch",
+                        "{left} of {high} are left.", values)]  # fmt: skip
+    return [Finding("STRINGER-NOTCH", "mend", c.id, "Little is left under its notch",
+                    "{left} of {high} are left; under {share} it is a hinge there.", values,
+                    "Make the notch shallower, or set the pump beside it.")]  # fmt: skip
+
+
 def _work(id_: str, joined: str) -> Finding:
     if joined == "welded":
         return Finding("STRINGER-WORK", "look", id_, "Weld it away from fuel and foam", WELD, {})
@@ -121,15 +165,33 @@ def _work(id_: str, joined: str) -> Finding:
                    "cartridges and gloves while it is wet.", {})  # fmt: skip
 
 
-def findings_of(run: Run, sheet: Sheet, site: Site) -> list[Finding]:
+def findings_of(run: Run, c: Stringer, sheet: Sheet, site: Site) -> list[Finding]:
     """All that is to be said of it; comes behind the hand."""
-    return [_joint(run, sheet), _water(run), _stiff(run, sheet, site), _work(run.c.id, run.c.joined)]
+    return [
+        *_notch(run, c),
+        _joint(run, c, sheet),
+        _water(run),
+        _stiff(run, sheet, site),
+        _work(run.c.id, run.c.joined),
+    ]
+
+
+def _cut(run: Run, c: Stringer, outline: Polygon) -> Polygon:
+    """Less the notch in its top."""
+    if not c.notch:
+        return largest(outline)
+    return notched(
+        outline, (c.notch_at, float(np.interp(c.notch_at, run.s, run.top))), c.notch, c.notch_deep
+    )
 
 
 def build(c: Stringer, site: Site) -> Built:
     """Raises CoreError where there is no room for it."""
     run, sheet = site_run(c, site)
-    panels = layers_of(run, sheet)
+    panels = layers_of(run, sheet, partial(_cut, run, c))
+    panels += cap_of(run, sheet)
+    if c.doubled and c.layers == 1:
+        panels += doublers_of(run, sheet, panels)
     last = len(run.x) - 1
     half = run.thick / 2
     top_line = (run.at(0, 0.0, float(run.top[0])), run.at(last, 0.0, float(run.top[-1])))
@@ -142,7 +204,7 @@ def build(c: Stringer, site: Site) -> Built:
         c.id, tuple(panels), (), tuple(bonded(run, sheet, site, panels)), shapes_of(run),
         (Handle("aft", "x", end(0), "aft end", "aft"), Handle("fore", "x", end(last), "fore end", "fore"),
          Handle("top", "z", top_line, "top", "top")),
-        (), float(run.top.max()), solids=(solid_of(run),), later=partial(findings_of, run, sheet, site),
+        (), float(run.top.max()), solids=(solid_of(run),), later=partial(findings_of, run, c, sheet, site),
         joined="weld" if c.joined == "welded" else "laminate",
         seams=seams_of(run, c.code, "along the bottom"),
     )  # fmt: skip

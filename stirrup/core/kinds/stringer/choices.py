@@ -28,6 +28,15 @@ class Stringer(FittingBase):
     rises: Angle = Field(0.0, ge=-10, le=10, title="Its top rises forward, degrees")
     core: SheetId = Field("ply-18", title="Core of")
     layers: int = Field(2, ge=1, le=6, title="Layers")
+    hollow: Length = Field(
+        0.0, ge=0, le=0.2, title="Hollow between its layers, wide", description="under a cap; 0: none"
+    )
+    doubled: bool = Field(False, title="Doublers behind the joints of a single layer")
+    notch: Length = Field(
+        0.0, ge=0, le=1, title="Notch in its top, long", description="for a pump; 0: none"
+    )
+    notch_at: Length = Field(0.4, ge=0, le=40, title="Notch, middle from its aft end")
+    notch_deep: Length = Field(0.03, ge=0.005, le=0.3, title="Notch, deep")
     gap: Length = Field(0.006, ge=0, le=0.02, title="Bed of putty under it, thick")
     taper: Length = Field(0.15, ge=0, le=2, title="Tapered at its ends over")
     limber: Length = Field(0.04, ge=0, le=0.2, title="Limber holes, wide", description="0: none")
@@ -43,6 +52,12 @@ class Stringer(FittingBase):
             raise ValueError(
                 f"fore: read {self.fore:g} m, with its aft end at {self.aft:g} m; accepted: at least "
                 f"{LEAST_LONG_M:g} m further forward"
+            )
+        if self.hollow and self.layers < 2:
+            raise ValueError(f"hollow: read {self.hollow:g} m with one layer; accepted: with two or more")
+        if self.hollow and self.notch:
+            raise ValueError(
+                f"notch: read {self.notch:g} m in a hollow one, whose cap lies there; accepted: 0"
             )
         return self
 

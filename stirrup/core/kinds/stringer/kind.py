@@ -12,7 +12,7 @@ from stirrup.core.contract.obstacle import Obstacle
 from stirrup.core.document import Point
 from stirrup.core.errors import CoreError
 from stirrup.core.fittings.edges import breadth_at, inside_region
-from stirrup.core.fittings.girder import obstacle_of
+from stirrup.core.fittings.girder import obstacle_of, thick_of
 from stirrup.core.hull.bottom import bottom_m
 from stirrup.core.hull.mesh import HullSurface
 from stirrup.core.kinds.stringer.build import build
@@ -37,12 +37,13 @@ class StringerKind(Kind[Stringer]):
     about = (
         "Along the bottom, straight or splayed, its top level or rising. Its core in layers of sheet, "
         "each cut to the bottom under it and bevelled, in lengths that the sheet has, joints of one layer "
-        "apart from those of the next; tapered ends, limber holes. Bedded and laminated over, or welded. "
+        "apart from those of the next, or over doublers; solid, of foam, or hollow under a cap; tapered "
+        "ends, limber holes, a notch for a pump. Bedded and laminated over, or welded. "
         "Bulkheads, bearers and decks are cut round it."
     )
 
     def extent(self, c: Stringer, where: Where) -> Extent:
-        half = c.layers * where.catalogue.thickness_m(c.core) / 2
+        half = thick_of(c, where.catalogue.thickness_m(c.core)) / 2
         y0, y1 = sorted(c.ends_y)
         floor = bottom_m(where.surface, (c.aft + c.fore) / 2, (y0 + y1) / 2)
         low = float(where.surface.inside.low[2]) if floor is None else floor
@@ -99,10 +100,14 @@ class StringerKind(Kind[Stringer]):
 
     def idle(self, c: Stringer, catalogue: Catalogue) -> frozenset[str]:
         out = set(LAMINATE) if c.joined == "welded" else set()
+        out |= set() if c.notch else {"notch_at", "notch_deep"}
+        out |= {"doubled"} if c.layers > 1 else set()
+        out |= {"hollow"} if c.layers < 2 else set()
         return frozenset(out | (set() if c.limber else {"limber_every"}))
 
     def facts(self, c: Stringer) -> str:
-        return f"{c.layers} layers" if c.layers > 1 else "one layer"
+        hollow = ", hollow" if c.hollow else ""
+        return f"{c.layers} layers{hollow}" if c.layers > 1 else "one layer"
 
     def stands_as(self, c: Stringer, surface: HullSurface, catalogue: Catalogue) -> tuple[Obstacle, ...]:
         return (obstacle_of(c, surface, catalogue),)

@@ -145,7 +145,8 @@ def test_they_never_stand_in_the_skin(
 
 
 def test_ribs_are_strips_along_bottom_and_side() -> None:
-    """60 mm deep from 0.5 out to the side and up to 0.5: 0.4975 x 0.06 along the bottom, 0.437 x 0.06 up."""
+    """60 mm deep from 0.5 out to the side and up to 0.5: 0.4975 x 0.06 along the bottom, 0.437 x 0.06
+    up."""
     panel = made(boat(shape="ribs", deep=0.06)).panels[0]
     assert panel.polygon.area == pytest.approx((HALF - 0.5) * 0.06 + (0.5 - LOW - 0.06) * 0.06, rel=2e-3)
     assert panel.polygon.bounds == pytest.approx((0.5, LOW, HALF, 0.5), abs=1e-4)
@@ -173,7 +174,9 @@ def test_coats_before_they_go_in() -> None:
     """Six of plywood 12 mm: both faces and the edge all round; metal is not coated so."""
     panel = made(boat()).panels[0].polygon
     found = told(boat(), "KNEES-COAT")
-    assert found.values["area"].value == pytest.approx(6 * (2 * panel.area + panel.length * 0.012), rel=1e-3)
+    assert found.values["area"].value == pytest.approx(
+        6 * (2 * panel.area + panel.length * 0.012), rel=1e-3
+    )
     welded = boat(skin="al-3.2", joined="welded")
     assert not [f for f in welded.findings if f.code == "KNEES-COAT"]
 

@@ -37,6 +37,7 @@ from stirrup.core.kinds.pods import Pods
 from stirrup.core.kinds.raised_deck import RaisedDeck
 from stirrup.core.kinds.restraint_seat import RestraintSeat
 from stirrup.core.kinds.seat_box import SeatBox
+from stirrup.core.kinds.section_stringer import SectionStringer
 from stirrup.core.kinds.step_box import StepBox
 from stirrup.core.kinds.stringer import Stringer
 from stirrup.core.kinds.swim_step import SwimStep
@@ -196,6 +197,9 @@ LIMITS: dict[type[Document], dict[str, str]] = {
     Liner: {
         "aft": "[-2, 40]", "fore": "[-2, 40]", "up": "[0, 0.6]", "hull": "[0.0005, 0.05]",
         "pitch": "[0.03, 0.6]", "range_k": "[0, 100]",
+    },
+    SectionStringer: {
+        "aft": "[-2, 40]", "fore": "[-2, 40]", "y": "[-5, 5]", "y_fore": "[-5, 5]", "pitch": "[0.02, 0.4]",
     },
     Stringer: {
         "hollow": "[0, 0.2]", "notch": "[0, 1]", "notch_at": "[0, 40]", "notch_deep": "[0.005, 0.3]",

@@ -17,7 +17,7 @@ from stirrup.core.kinds.registry import kind_of
 from stirrup.core.plan.model import Plan
 from stirrup.core.plan.things import every, is_gone, path_of, title_of
 
-declare("layout", {"BAYS": "bays between bulkheads"}, acceptable=True)
+declare("layout", {"BAYS": "bays between bulkheads"}, acceptable=True, pace="behind")
 
 UNEVEN = 1.5  # of a bay to the shorter one beside it: working value
 LONG_M = 1.2  # a bottom that is carried by stringers goes so far without more: working value

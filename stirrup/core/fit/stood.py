@@ -16,7 +16,7 @@ from stirrup.core.plan.things import guests_of, path_of, title_of
 from stirrup.core.plan.where import extent_of
 from stirrup.core.units import Units, write_length
 
-declare("layout", {"STANDS": "how it came out"}, acceptable=True)
+declare("layout", {"STANDS": "how it came out"}, acceptable=True, pace="behind")
 
 CLOSE_M = 0.003  # nobody sees it, and a bead fills it: working value
 GONE_M = 0.0005

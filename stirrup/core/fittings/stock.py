@@ -8,6 +8,7 @@ from stirrup.core.document import Id, StockRef
 
 STIFF = ("kind", ("metal", "wood", "plastic", "composite"))  # no foam
 
+CoreId = Annotated[Id, StockRef("sheet", wanted=(("kind", (*STIFF[1], "foam")),))]
 SheetId = Annotated[Id, StockRef("sheet", wanted=(STIFF,))]
 AngleId = Annotated[Id, StockRef("section", wanted=(("shape", ("angle",)),))]
 CoverId = Annotated[str, StockRef("cover", also=("none",))]

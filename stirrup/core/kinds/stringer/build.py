@@ -45,6 +45,7 @@ declare(
     pace="behind",
 )
 
+FORMER_PLIES = 3  # over foam: working value
 LEFT_SHARE = 0.6  # of its height under a notch: working value
 LAMINATE_GPA = 11.0  # stitched cloth and resin, by hand
 
@@ -130,6 +131,13 @@ def _stiff(run: Run, sheet: Sheet, site: Site) -> Finding:
          Input("plies", Quantity(run.c.plies, "count"))),
         Quantity(round(ei), "N m²"), "rules of the trade, “Stringers”",
     )  # fmt: skip
+    if sheet.stuff.kind == "foam" and run.c.plies < FORMER_PLIES:
+        return Finding("STRINGER-STIFF", "look", run.c.id, "Its plies carry it, and they are few",
+                       "Foam is a former: {count} plies over it make {ei}; {least} at least are usual.",
+                       {"ei": Quantity(round(ei), "N m²"), "count": Quantity(run.c.plies, "count"),
+                        "least": Quantity(FORMER_PLIES, "count")}, "Lay more plies over it.",
+                       work, fixes=(Fix("{least} plies", path=("fittings", run.c.id, "plies"),
+                                        value=FORMER_PLIES),))  # fmt: skip
     return Finding("STRINGER-STIFF", "fine", run.c.id, "How stiff it is",
                    "{ei}, {high} high for most of its length: hold it against the one that comes out, "
                    "and twice as high is up to eight times as stiff.",

@@ -8,7 +8,7 @@ from pydantic import Field, model_validator
 
 from stirrup.core.contract.base import FittingBase
 from stirrup.core.fittings.laminate import ClothId, ResinId
-from stirrup.core.fittings.stock import SheetId
+from stirrup.core.fittings.stock import CoreId
 from stirrup.core.quantities import Angle, Length
 
 LEAST_LONG_M = 0.3
@@ -26,7 +26,7 @@ class Stringer(FittingBase):
     )
     top: Length = Field(gt=0, le=5, title="Top above keel line, aft end")
     rises: Angle = Field(0.0, ge=-10, le=10, title="Its top rises forward, degrees")
-    core: SheetId = Field("ply-18", title="Core of")
+    core: CoreId = Field("ply-18", title="Core of")
     layers: int = Field(2, ge=1, le=6, title="Layers")
     hollow: Length = Field(
         0.0, ge=0, le=0.2, title="Hollow between its layers, wide", description="under a cap; 0: none"

@@ -13,7 +13,8 @@ from stirrup.core.contract.gives import Built
 from stirrup.core.derive import Derived
 from stirrup.core.findings import Finding
 from stirrup.core.fittings.beam import stiffness_of
-from stirrup.core.kinds.section_stringer import SectionStringer, strips_of
+from stirrup.core.kinds.section_stringer import SectionStringer
+from stirrup.core.kinds.section_stringer.laid import strips_of
 from stirrup.core.parts.entries import Section
 from stirrup.core.plan.changes import apply
 from stirrup.exchange.buildfile import from_data

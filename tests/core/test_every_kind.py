@@ -285,7 +285,7 @@ def test_a_step_of_the_hand_stays_within_its_budget(key: str, entry: str) -> Non
         by = (
             0.001 * k,
             0.001 * k * (key == "face_door"),
-            0.001 * k * (key in ("cable_run", "transom", "pods", "swim_step")),
+            0.001 * k * (key in ("cable_run", "transom", "pods", "swim_step", "splash_well")),
         )
         step = apply(there, moved(there, [id_], by))
         scratch.step()

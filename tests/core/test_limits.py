@@ -38,6 +38,7 @@ from stirrup.core.kinds.raised_deck import RaisedDeck
 from stirrup.core.kinds.restraint_seat import RestraintSeat
 from stirrup.core.kinds.seat_box import SeatBox
 from stirrup.core.kinds.section_stringer import SectionStringer
+from stirrup.core.kinds.splash_well import SplashWell
 from stirrup.core.kinds.step_box import StepBox
 from stirrup.core.kinds.stringer import Stringer
 from stirrup.core.kinds.swim_step import SwimStep
@@ -200,6 +201,10 @@ LIMITS: dict[type[Document], dict[str, str]] = {
     },
     SectionStringer: {
         "aft": "[-2, 40]", "fore": "[-2, 40]", "y": "[-5, 5]", "y_fore": "[-5, 5]", "pitch": "[0.02, 0.4]",
+    },
+    SplashWell: {
+        "y": "[-5, 5]", "width": "[0.15, 4]", "length": "[0.1, 2]", "floor": "[0, 5]", "falls": "[0, 15]",
+        "top": "(0, 5]", "drains": "[0, 8]",
     },
     Stringer: {
         "hollow": "[0, 0.2]", "notch": "[0, 1]", "notch_at": "[0, 40]", "notch_deep": "[0.005, 0.3]",

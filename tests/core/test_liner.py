@@ -72,7 +72,7 @@ def test_its_plates_have_the_area_of_the_bottom(name: str) -> None:
     aft, fore = 0.3, 2.4
     data = plan.model_dump(mode="json")
     data["fittings"] = [{**LINER, "aft": aft, "fore": fore, "skin": "hdpe-6.4"}]
-    for key in ("cut", "bonds", "accepted"):
+    for key in ("cut", "stood", "bonds", "accepted"):
         data.pop(key, None)
     built = made(derive(from_data(data)))
     flat = sum(p.polygon.area for p in built.panels)
@@ -181,3 +181,71 @@ def test_the_centre_of_a_strip_that_runs_out_is_that_of_its_triangle() -> None:
     area, centre = area_and_centre(lower, upper)
     assert area == pytest.approx(0.9)
     assert centre == pytest.approx((1.0, 0.2, 0.0))
+
+
+def narrow(rise: float, rocker: float = 0.0) -> list[dict[str, Any]]:
+    """A vee 0.5 m to its chine that rises so much in a metre, its keel a parabola so much lower in the
+    middle of 4 m than at its ends, its chine straight."""
+    xs = [0.1 * k for k in range(41)]
+
+    def low(x: float) -> float:
+        return rocker * ((2 * x / 4 - 1) ** 2 - 1)
+
+    return [
+        {"name": "keel", "along": "straight", "points": [[x, 0, low(x)] for x in xs]},
+        {"name": "chine", "along": "straight", "points": [[x, 0.5, 0.5 * rise] for x in xs]},
+        {"name": "sheer", "along": "straight", "points": [[x, 0.5, 1.0] for x in xs]},
+    ]
+
+
+def test_one_sheet_about_a_straight_keel_needs_no_slit() -> None:
+    """Both sides of 0.5 hypot(1, 0.2) in one: 2.0 by 1.0198 m, bent at the keel by 22.6°."""
+    derived = boat(narrow(0.2), made="one sheet")
+    (panel,) = made(derived).panels
+    x0, y0, x1, y1 = panel.polygon.bounds
+    assert (x1 - x0, y1 - y0) == (pytest.approx(2.0, abs=1e-3), pytest.approx(2 * 0.5 * WIDE, abs=1e-3))
+    assert panel.polygon.area == pytest.approx(2.0 * WIDE, rel=2e-3)
+    assert told(derived, "LINER-WRAPS").title == "One sheet wraps her without a slit"
+    heat = told(derived, "LINER-HEAT")
+    assert heat.values["worst"].value == pytest.approx(2 * math.degrees(math.atan(0.2)), abs=0.1)
+    assert heat.level == "look"
+    assert told(boat(narrow(0.1), made="one sheet"), "LINER-HEAT").level == "fine"
+    # as heavy, and about the same middle, as the plates that it stands for
+    plates = made(boat(narrow(0.2)))
+    assert panel.mass_kg == pytest.approx(sum(p.mass_kg for p in plates.panels), rel=2e-3)
+    assert panel.centre[1] == pytest.approx(0.0, abs=1e-6)
+    assert panel.centre[2] == pytest.approx(plates.panels[0].centre[2], abs=1e-3)
+
+
+def test_up_the_sides_it_is_bent_at_the_chines_too() -> None:
+    """60 mm up an upright side: turned by 90° less atan 0.2 at the chine, 2 x (0.5099 + 0.06) wide."""
+    derived = boat(narrow(0.2), made="one sheet", up=0.06)
+    (panel,) = made(derived).panels
+    assert panel.polygon.bounds[3] * 2 == pytest.approx(2 * (0.5 * WIDE + 0.06), abs=2e-3)
+    assert told(derived, "LINER-HEAT").values["worst"].value == pytest.approx(
+        90 - math.degrees(math.atan(0.2)), abs=0.2
+    )
+
+
+def test_about_a_keel_with_rocker_a_pie_is_cut() -> None:
+    """What is laid flat keeps its area; both sides are the same; the pie is told, and is wider with more
+    rocker."""
+    wide = []
+    for rocker in (0.02, 0.05):
+        derived = boat(narrow(0.4, rocker), aft=0.2, fore=2.2, made="one sheet")
+        (panel,) = made(derived).panels
+        plates = made(boat(narrow(0.4, rocker), aft=0.2, fore=2.2))
+        assert panel.polygon.area == pytest.approx(sum(p.polygon.area for p in plates.panels), rel=5e-3)
+        _, y0, _, y1 = panel.polygon.bounds
+        assert y0 + y1 == pytest.approx(0.0, abs=2e-3)
+        found = told(derived, "LINER-WRAPS")
+        assert found.level == "look" and "keel" in found.text
+        wide.append(found.values["wide"].value)
+    assert wide[1] > 1.5 * wide[0] > 0.001
+
+
+def test_no_sheet_as_wide_as_she_is_round() -> None:
+    """Two metres across, and sheets of 1.22."""
+    found = told(boat(made="one sheet"), "LINER-WRAPS")
+    assert found.level == "mend" and found.fixes[0].value == "plates"
+    assert found.values["across"].value == pytest.approx(2 * WIDE, abs=2e-3)

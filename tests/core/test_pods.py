@@ -141,7 +141,7 @@ def test_a_first_pair() -> None:
     start = from_data(build_data(wedge_lines(0.2), items=[MOTOR]))
     here = derive(start)
     after = derive(apply(start, place(start, here.surface, here.footing, "pods")))
-    assert len(after.fitting("pods-1").panels) == 10  # type: ignore[union-attr]
+    assert len(after.fitting("pods-1").panels) == 10 + 4  # type: ignore[union-attr]
     assert next(f for f in after.findings if f.code == "PODS-ROOM").level == "fine"
 
 
@@ -167,3 +167,42 @@ def test_plates_never_stand_in_one_another(
     assert crossings(derived) == {}
     port, other = derived.vessel.volumes
     assert port.solid.volume_m3 == pytest.approx(other.solid.volume_m3)
+
+
+def test_doublers_stand_inside_the_transom_behind_each_side() -> None:
+    """Sides 0.44 and 0.32 high; 30 mm less at head and foot, 100 wide. The transom is upright, its skin
+    2.5."""
+    derived = boat(doublers=True)
+    panels = {p.label: p for p in made(derived).panels}
+    for label, y, high in (("P1-PD1", 0.3, 0.44), ("P1-PD2", 0.9, 0.32), ("P1-SD1", -0.3, 0.44)):
+        panel = panels[label]
+        assert panel.polygon.area == pytest.approx(0.10 * (high - 0.06), rel=1e-3)
+        assert panel.centre[1] == pytest.approx(y, abs=1e-6)
+        assert panel.centre[0] > 0.0 and panel.centre[0] < 0.01
+    assert told(derived, "PODS-TRAY").level == "fine"
+    bare = told(boat(), "PODS-TRAY")
+    assert bare.level == "look" and bare.fixes[0].value is True
+
+
+def test_rails_tray_tread_and_ladder() -> None:
+    """Rails of 40 mm by 0.5 m; a tray of 0.5 by 2 x (0.3 - 0.01); tread on 2 x 0.6 x 0.5; a ladder in the
+    middle of the port pod's aft upper edge, at (-0.5, 0.6, 0.5)."""
+    derived = boat(rails=True, tray=True, cover="non-skid", ladder="port")
+    built = made(derived)
+    panels = {p.label: p for p in built.panels}
+    assert panels["P1-PR"].polygon.area == pytest.approx(0.5 * 0.04, rel=1e-4)
+    assert panels["P1-PR"].centre[1] == pytest.approx(0.92) and panels["P1-SR"].centre[1] == pytest.approx(
+        -0.92
+    )
+    assert panels["P1-Y"].polygon.area == pytest.approx(0.5 * 0.58, rel=1e-4)
+    (climb,) = built.climbs
+    assert climb == pytest.approx((-0.5, 0.6, 0.5), abs=1e-3)
+    parts = {b.label: b for b in built.bought}
+    assert parts["P1-C"].quantity == pytest.approx(2 * 0.6 * 0.5, rel=1e-3) and parts["P1-L"].quantity == 1
+    assert crossings(derived) == {}
+
+
+def test_a_tray_where_the_motor_hangs_is_told() -> None:
+    found = told(boat(items=[MOTOR], motor="motor", tray=True, doublers=True), "PODS-TRAY")
+    assert found.level == "mend" and found.fixes[0].value is False
+    assert told(boat(items=[MOTOR], motor="motor", doublers=True), "PODS-TRAY").level == "fine"

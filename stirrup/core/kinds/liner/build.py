@@ -16,6 +16,7 @@ from stirrup.core.document import Point
 from stirrup.core.findings import Finding, Fix, Input, Quantity, Working, declare
 from stirrup.core.kinds.liner.choices import Liner
 from stirrup.core.kinds.liner.laid_out import LaidOut, Piece, lay_out
+from stirrup.core.kinds.liner.wrapped import SLIT_M, Wrapped, wrapped
 from stirrup.core.parts.entries import Fastener
 from stirrup.core.parts.model import Bought, Frame, Panel
 
@@ -23,6 +24,7 @@ declare(
     "layout",
     {
         "LINER-BENDS": "how a liner bends into its hull", "LINER-GROWS": "how a liner grows with heat",
+        "LINER-WRAPS": "how one sheet wraps her bottom", "LINER-HEAT": "bends of a liner",
         "LINER-RIVETS": "rivets of a liner", "LINER-WORK": "cautions of a liner",
     },
     acceptable=True,
@@ -33,6 +35,7 @@ Array = NDArray[np.float64]
 GROWS = 0.18e-3  # of its length for each kelvin: 0.15 to 0.2 mm a metre
 CLOSE_M = 0.15  # rivets no further apart hold it from growing
 STRETCH_M = 0.004  # of a plate that is drawn in by its rivets cold: working value
+COLD_DEG, BAND_T, RADIUS_T = 20.0, 8.0, 3.0  # bent by rivets; warmed, and bent to, in thicknesses
 SPARE = 1.1
 SHANK_M, EDGE_D = 0.0048, 2.0  # of its rivets; from an edge, in shanks
 SEALANT_ML = 0.35  # a hole: working value
@@ -66,6 +69,35 @@ def _panel(liner: LaidOut, piece: Piece, number: int) -> Panel:
                  f"{number}".replace("  ", " "), c.id, sheet, outline, (),
                  Frame(_point(centre), _point(along), _point(out)), (0, 90, 180, 270),
                  role="bent")  # fmt: skip
+
+
+def _wrapped_panel(liner: LaidOut, found: Wrapped, number: int) -> Panel:
+    """One sheet laid flat, about its middle under the keel."""
+    c, sheet = liner.choices, liner.sheet
+    middle = np.array([found.flat.centroid.x, found.flat.centroid.y])
+    ring = np.array(found.flat.exterior.coords[:-1]) - middle
+    holes = tuple(tuple((float(u - middle[0]), float(v - middle[1])) for u, v in r.coords[:-1])
+                  for r in found.flat.interiors)  # fmt: skip
+    weights = [p.area_m2 for p in found.pieces]
+    centre = np.average([p.middle for p in found.pieces], axis=0, weights=weights)
+    along = _unit(found.pieces[0].lower[-1] - found.pieces[0].lower[0])
+    return Panel(f"{c.id}/sheet/{number}", f"{c.code}-O{number}", f"{c.name}, sheet {number}", c.id, sheet,
+                 tuple((float(u), float(v)) for u, v in ring), holes,
+                 Frame((float(centre[0]), 0.0, float(centre[2]) - sheet.thickness / 2), _point(along),
+                       (0.0, 1.0, 0.0)), (0, 180),
+                 role="bent")  # fmt: skip
+
+
+def sheets_of(liner: LaidOut) -> list[Wrapped] | None:
+    """Each length as one sheet; None where it is of plates, or where one does not wrap."""
+    if liner.choices.made != "one sheet":
+        return None
+    lengths: dict[float, list[Piece]] = {}
+    for piece in liner.pieces:
+        lengths.setdefault(round(float(piece.lower[0, 0]), 2), []).append(piece)
+    out = [wrapped(pieces) for _, pieces in sorted(lengths.items())]
+    found = [w for w in out if w is not None]
+    return found if len(found) == len(out) else None
 
 
 def rivets_of(piece: Piece, pitch: float) -> int:
@@ -109,6 +141,57 @@ def _bends(liner: LaidOut) -> Finding:
     return Finding("LINER-BENDS", "look", c.id, "It has to be stretched into her", text, values,
                    "Warm it with a heat gun as it is drawn up, forward last; or end it where she begins to "
                    "twist.")  # fmt: skip
+
+
+def _wraps(liner: LaidOut, sheets: list[Wrapped] | None) -> list[Finding]:
+    c = liner.choices
+    if c.made != "one sheet":
+        return []
+    if sheets is None:
+        fix = Fix("Make it of plates", path=("fittings", c.id, "made"), value="plates")
+        return [Finding("LINER-WRAPS", "mend", c.id, "One sheet does not wrap her",
+                        "Her strips do not lie beside one another in one plane: a flat at the keel, or a "
+                        "bow that twists.", {}, "Make it of plates, or end it further aft.",
+                        fixes=(fix,))]  # fmt: skip
+    wide = max(s.slit_m for s in sheets)
+    number, edge = max(((w, e) for s in sheets for w, e in zip(s.slits_m, s.edges, strict=False)),
+                       key=lambda row: row[0])  # fmt: skip
+    x0, y0, x1, y1 = max((s.flat.bounds for s in sheets), key=lambda b: b[3] - b[1])
+    values = {"wide": Quantity(wide, "m", True), "across": Quantity(y1 - y0, "m"),
+              "long": Quantity(x1 - x0, "m"), "most": Quantity(SLIT_M, "m", True)}  # fmt: skip
+    if max(x1 - x0, y1 - y0) > liner.sheet.width or min(x1 - x0, y1 - y0) > liner.sheet.height:
+        fix = Fix("Make it of plates", path=("fittings", c.id, "made"), value="plates")
+        return [Finding("LINER-WRAPS", "mend", c.id, "No sheet is as wide as she is round",
+                        "Laid flat it is {long} by {across}.", values,
+                        "Order a wider sheet, or make it of plates.", fixes=(fix,))]  # fmt: skip
+    if number <= SLIT_M:
+        return [Finding("LINER-WRAPS", "fine", c.id, "One sheet wraps her without a slit",
+                        "Laid flat it is {long} by {across}.", values)]  # fmt: skip
+    return [Finding("LINER-WRAPS", "look", c.id, "It is slit to wrap her",
+                    f"At the {edge} a pie of up to {{wide}} is cut out; laid flat it is {{long}} by "
+                    "{across}.", values,
+                    "Cut the pies a saw's width narrow, wrap it, then trim them to close; the slit lies on "
+                    "a row of rivets.")]  # fmt: skip
+
+
+def _heat(liner: LaidOut, sheets: list[Wrapped] | None) -> list[Finding]:
+    """Bends that are too sharp for the sheet cold."""
+    if sheets is None:
+        return []
+    c, t = liner.choices, liner.sheet.thickness
+    worst, edge = max(((b, e) for s in sheets for b, e in zip(s.bends_deg, s.edges, strict=False)),
+                      key=lambda row: row[0])  # fmt: skip
+    values = {"worst": Quantity(worst, "deg"), "most": Quantity(COLD_DEG, "deg"),
+              "band": Quantity(BAND_T * t, "m", True),
+              "radius": Quantity(RADIUS_T * t, "m", True)}  # fmt: skip
+    if worst <= COLD_DEG:
+        return [Finding("LINER-HEAT", "fine", c.id, "It bends cold",
+                        f"At most by {{worst}}, at the {edge}; up to {{most}} its rivets hold it.",
+                        values)]  # fmt: skip
+    return [Finding("LINER-HEAT", "look", c.id, "It is bent warm",
+                    f"By {{worst}} at the {edge}: warm a band of {{band}} on both faces until it droops, "
+                    f"to an inside radius of {{radius}} at least, and hold it until it is cold.", values,
+                    "Try a strip first; what smokes is spoilt. Gloves, air.")]  # fmt: skip
 
 
 def _grows(liner: LaidOut) -> Finding:
@@ -169,7 +252,15 @@ def _work(c: Liner) -> Finding:
 
 
 def _findings(liner: LaidOut, site: Site, count: int) -> list[Finding]:
-    return [_bends(liner), _grows(liner), *_rivets(liner, site, count), _work(liner.choices)]
+    sheets = sheets_of(liner)
+    return [
+        _bends(liner),
+        *_wraps(liner, sheets),
+        *_heat(liner, sheets),
+        _grows(liner),
+        *_rivets(liner, site, count),
+        _work(liner.choices),
+    ]
 
 
 def _shapes(liner: LaidOut) -> tuple[Drawn, ...]:
@@ -185,7 +276,10 @@ def _shapes(liner: LaidOut) -> tuple[Drawn, ...]:
 def build(c: Liner, site: Site) -> Built:
     """Raises CoreError where there is no bottom to line."""
     liner = lay_out(c, site)
+    sheets = sheets_of(liner)
     panels = tuple(_panel(liner, p, k) for k, p in enumerate(liner.pieces, start=1))
+    if sheets is not None:
+        panels = tuple(_wrapped_panel(liner, s, k) for k, s in enumerate(sheets, start=1))
     count = math.ceil(sum(rivets_of(p, c.pitch) for p in liner.pieces) * SPARE - 1e-6)
     points = np.concatenate([np.concatenate([p.lower, p.upper]) for p in liner.pieces])
     x0, y0, low = points.min(axis=0).tolist()

@@ -20,6 +20,11 @@ class Liner(FittingBase):
     aft: Length = Field(ge=-2, le=40, title="Aft edge, from transom")
     fore: Length = Field(ge=-2, le=40, title="Fore edge")
     skin: SheetId = Field("uhmw-6.4", title="Sheet")
+    made: Literal["plates", "one sheet"] = Field(
+        "plates",
+        title="Of",
+        description="one sheet is wrapped about keel and chines, slit where it must be",
+    )
     up: Length = Field(0.0, ge=0, le=0.6, title="Up the side over the chine by", description="0: not")
     hull: Length = Field(0.003, ge=0.0005, le=0.05, title="Bottom that it is riveted to, thick")
     rivets: Literal["solid, wet-set", "blind"] = Field("solid, wet-set", title="Rivets")

@@ -29,8 +29,9 @@ class LinerKind(Kind[Liner]):
     )  # fmt: skip
     about = (
         "Plates of slippery sheet under the bottom, from keel to chine and a strip up the side, each "
-        "between the hull's own lines and laid flat by its rulings. Solid rivets by their grip, set wet; "
-        "what it grows with heat is held by a close grid or taken up by slots."
+        "between the hull's own lines and laid flat by its rulings; or one sheet that is slit and bent "
+        "about her. Solid rivets by their grip, set wet; what it grows with heat is held by a close grid "
+        "or taken up by slots."
     )
 
     def extent(self, c: Liner, where: Where) -> Extent:

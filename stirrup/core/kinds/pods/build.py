@@ -17,6 +17,7 @@ from stirrup.core.contract.seam import Seam
 from stirrup.core.document import Point
 from stirrup.core.findings import Finding, Fix, Input, Quantity, Working, declare, plain
 from stirrup.core.fittings.laminate import SPARE, WELD, WET, laid, resin, wire
+from stirrup.core.kinds.pods import extras
 from stirrup.core.kinds.pods.choices import LEAST_WIDE_M, Pods
 from stirrup.core.kinds.pods.shape import FACES, Pod, lay_out
 from stirrup.core.parts.entries import Sheet
@@ -28,7 +29,8 @@ declare(
     "layout",
     {
         "PODS-LIFT": "what pods carry", "PODS-ROOM": "room for the motor between pods",
-        "PODS-JOINT": "how pods are joined", "PODS-INSIDE": "inside of pods",
+        "PODS-JOINT": "how pods are joined", "PODS-TRAY": "what stands between and behind "
+        "pods", "PODS-INSIDE": "inside of pods",
         "PODS-WORK": "cautions of pods",
     },
     acceptable=True,
@@ -176,8 +178,7 @@ def _joint(c: Pods, pods: tuple[Pod, Pod], sheet: Sheet) -> Finding:
                        f"{plain(sheet.name)} is {right}, on a hull of its own kind.", values,
                        f"Have them {right}, or take another sheet.", fixes=(fix,))  # fmt: skip
     return Finding("PODS-JOINT", "fine", c.id, "How they are joined",
-                   f"{JOINED[c.joined]} The old transom carries them: doublers inside where their sides "
-                   "meet it.", values)  # fmt: skip
+                   f"{JOINED[c.joined]} The old transom carries them.", values)  # fmt: skip
 
 
 def _inside(c: Pods) -> Finding:
@@ -200,7 +201,8 @@ def _work(c: Pods) -> Finding:
 def _findings(
     c: Pods, pods: tuple[Pod, Pod], sheet: Sheet, motor: ItemBase | None, kg: float
 ) -> list[Finding]:
-    return [_lift(c, pods, kg), *_room(c, motor), _joint(c, pods, sheet), _inside(c), _work(c)]
+    return [_lift(c, pods, kg), *_room(c, motor), _joint(c, pods, sheet), *extras.findings(c), _inside(c),
+            _work(c)]  # fmt: skip
 
 
 def _drawn(pod: Pod) -> tuple[Drawn, ...]:
@@ -212,8 +214,11 @@ def _drawn(pod: Pod) -> tuple[Drawn, ...]:
 def build(c: Pods, site: Site) -> Built:
     """Raises CoreError where there is no bottom to be flush with."""
     sheet, pods = site.catalogue.sheet(c.skin), lay_out(c, site.surface)
-    panels = tuple(p for pod in pods for p in plates(c, pod, sheet))
-    bought = _bought(c, pods, sheet, site)
+    plated = [p for pod in pods for p in plates(c, pod, sheet)]
+    added = [*extras.doublers(c, pods, sheet, site), *extras.rails(c, pods, sheet),
+             *extras.tray(c, pods, sheet)]  # fmt: skip
+    panels = (*plated, *added)
+    bought = [*_bought(c, pods, sheet, site), *extras.bought(c, pods, site)]
     found = site.named(c.motor)
     motor = found[0] if found is not None and isinstance(found[0], ItemBase) else None
     kg = sum(p.mass_kg for p in panels) + sum(b.mass_kg for b in bought)
@@ -228,5 +233,5 @@ def build(c: Pods, site: Site) -> Built:
         (), c.top, box(aft, c.inner, fore, c.outer), solids=solids,
         later=partial(_findings, c, pods, sheet, motor, kg),
         joined="weld" if c.joined == "welded" else "laminate",
-        seams=_seams(c, pods),
+        seams=_seams(c, pods), climbs=() if (climb := extras.ladder_at(c, pods)) is None else (climb,),
     )  # fmt: skip

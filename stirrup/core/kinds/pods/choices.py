@@ -9,7 +9,7 @@ from pydantic import Field, model_validator
 from stirrup.core.contract.base import FittingBase
 from stirrup.core.document import Id, ThingRef
 from stirrup.core.fittings.laminate import ClothId, ResinId
-from stirrup.core.fittings.stock import SheetId
+from stirrup.core.fittings.stock import CoverId, SheetId
 from stirrup.core.quantities import Length
 
 LEAST_WIDE_M = 0.08
@@ -27,6 +27,11 @@ class Pods(FittingBase):
     skin: SheetId = Field("al-3.2", title="Plate")
     joined: Literal["welded", "glassed over"] = Field("welded", title="Joined")
     inside: Literal["sealed dry", "drained and aired"] = Field("sealed dry", title="Inside")
+    doublers: bool = Field(False, title="Doublers inside the transom behind their sides")
+    rails: bool = Field(False, title="Spray rails along their outer lower edges")
+    tray: bool = Field(False, title="Tray between them")
+    ladder: Literal["none", "port", "starboard"] = Field("none", title="Ladder behind")
+    cover: CoverId = Field("none", title="Tread on their tops")
     cloth: ClothId = Field("biaxmat-820", title="Laminate of")
     plies: int = Field(2, ge=1, le=8, title="Plies")
     resin: ResinId = Field("epoxy-medium", title="Resin")

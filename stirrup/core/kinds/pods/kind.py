@@ -34,7 +34,8 @@ class PodsKind(Kind[Pods]):
     )  # fmt: skip
     about = (
         "A closed box on either side of the motor, flush with the bottom, as high and as long as you like: "
-        "five plates each in their true shape, seams or laminate, a drain plug. They carry her afloat; "
+        "five plates each in their true shape, seams or laminate, a drain plug; doublers inside the "
+        "transom, spray rails, a tray between, tread and ladder. They carry her afloat; "
         "sealed ones when she is swamped too."
     )
 
@@ -72,6 +73,7 @@ class PodsKind(Kind[Pods]):
         inner = INNER_M if outer > INNER_M + 0.1 else round(max(0.02, outer - 0.12), 3)
         out = {
             "kind": self.key, "id": placing.id("pods"), "name": "Pods", "mark": placing.mark(self.letter),
+            "doublers": True,
             "inner": inner, "outer": round(max(outer, inner + 0.1), 3),
             "top": round(keel + HIGH_SHARE * (float(aft[2]) - keel), 3),
         }  # fmt: skip

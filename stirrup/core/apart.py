@@ -70,12 +70,15 @@ def _then(thing: ItemBase | Existing) -> tuple[str, Decimal | None]:
 def _things(plan: Plan) -> Iterator[tuple[tuple[float, float, str], Release]]:
     """Items that go or come off, with what they are sorted by: their kind's turn, then the highest."""
     for item in plan.items:
-        off = item.stage == "found" and item.off
+        off = item.stage == "found" and (item.off or item.was is not None)
         if not isinstance(item, ItemBase) or not (off or is_gone(item)):
             continue
         kind, kg = kind_of(item), item.mass.value
         hours = (OFF_MIN + KG_MIN * kg) / 60
-        how = "Undo it, and label wires, hoses and sides." if off else "Undo it; it does not come back."
+        how = "Undo it, and label wires, hoses and sides."
+        if off and item.was is not None:
+            how += " It goes back on elsewhere."
+        how = how if off else "Undo it; it does not come back."
         yield ((kind.release, -item.mass.centre[2], item.id),
                Release(0, item.id, item.title, kind.released_because or OVER, how, off, item.bag, hours,
                        kg, *(("", None) if off else _then(item))))  # fmt: skip

@@ -10,6 +10,7 @@ from pydantic.fields import FieldInfo
 
 from stirrup.core.bodies.existing import Existing
 from stirrup.core.bodies.item import Slide
+from stirrup.core.bodies.was import Was
 from stirrup.core.document import Document, MassPoint
 from stirrup.core.hull.model import Diagonals, KnuckleLine, QuickStart, Skin
 from stirrup.core.kinds.battery_tray import BatteryTray
@@ -107,6 +108,7 @@ LIMITS: dict[type[Document], dict[str, str]] = {
         "jack": "[0, 0.4]", "brings": "[0, 1000000]",
     },
     Existing: {"weighs": "[0, 2000]", "brings": "[0, 1000000]"},
+    Was: {"turn": "[-180, 180]", "holes": "[0, 200]"},
     Stood: {"planned": "[-60, 60]", "stands": "[-60, 60]", "spread": "[0, 0.1]"},
     Tank: {"partitions_across": "[0, 20]", "empty_mass": "[0, 1000]", "price": "[0, 1000000]"},
     BuoyantVolume: {"density": "[0, 3000]", "cost": "[0, 1000000]"},

@@ -402,3 +402,37 @@ def test_a_thing_is_drawn_when_its_box_is_opened_and_not_before(site, app) -> No
     assert "layout/drawn/deck" not in site.client.get(f"/b/{build}/layout?sel=deck").text
     framing = site.client.get(f"/b/{build}/layout/framing/deck").text
     assert "true-scale" in framing and "view-exploded" in framing
+
+
+def enter(site, build: int, path: str, text: str):
+    """One value typed, upon whatever is there."""
+    base = site.client.get(f"/api/builds/{build}/history").json()[0]["number"]
+    return site.post(f"/api/builds/{build}/changes", {"base": base, "typed": {"path": path, "text": text}})
+
+
+def test_what_is_moved_keeps_where_it_was_and_is_drawn_there(app, site) -> None:
+    seat = crate("seat", 1.4, 0.2, stage="found")
+    build = make_build(app, skiff_plan(items=[seat]))
+    sheet = html.unescape(site.client.get(f"/b/{build}/layout?sel=seat").text)
+    found = re.search(r"data-change=\"(\{[^>]*\"was\"[^>]*\})\">It moves from here", sheet)
+    assert found and "was-there" not in sheet
+    change = json.loads(found[1])
+    assert site.post(f"/api/builds/{build}/changes", {"base": 1, "change": change}).status_code == 200
+    assert act(site, build, base=2, act="move", things=["seat"], x=0.3).status_code == 200
+    assert enter(site, build, "items/seat/was/holes", "4").status_code == 200
+    page = html.unescape(site.client.get(f"/b/{build}/layout?sel=seat").text)
+    assert page.count("was-there") == 2 and "It stays where it is now" in page
+    assert "Seat moves" in page
+    assert "old holes are" in page, re.findall("old holes.{80}", page)
+    was = plan_of(app, build).plan.items[0].was
+    assert was is not None and was.at[0] == 1.4 and was.holes == 4
+
+
+def test_what_becomes_of_what_goes_is_asked_when_it_goes(app, site) -> None:
+    build = make_build(app, skiff_plan(items=[crate("old", 1.4, stage="found")]))
+    assert 'data-path="items/old/becomes"' not in site.client.get(f"/b/{build}/layout?sel=old").text
+    assert enter(site, build, "items/old/stage", "removed").status_code == 200
+    sheet = site.client.get(f"/b/{build}/layout?sel=old").text
+    assert 'data-path="items/old/becomes"' in sheet and 'data-path="items/old/brings"' not in sheet
+    assert enter(site, build, "items/old/becomes", "sold").status_code == 200
+    assert 'data-path="items/old/brings"' in site.client.get(f"/b/{build}/layout?sel=old").text

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from contextlib import suppress
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import partial
 from typing import Any
 
@@ -136,6 +136,37 @@ def _entry(id_: str, name: str, group: str, mass: MassPoint, sign: float, source
     )
 
 
+def _elsewhere(entry: Entry, centre: Point) -> Entry:
+    """The same mass at another place."""
+    return replace(entry, centre=centre)
+
+
+def _moved_entries(item: Item) -> list[Entry]:
+    """Of an item that the hull was weighed with and that is moved: off where it was, on where it is."""
+    if item.was is None or not item.in_hull_mass or item.stage != "found":
+        return []
+    there = _entry(item.id, item.title, item.group, item.mass, 1.0, item.id)
+    # one thing: how well its mass is known counts once
+    gone = replace(_elsewhere(there, item.was.at), id=f"{item.id}/was", mass_kg=-there.mass_kg,
+                   spread_kg=0.0, name=f"{item.title}, where it was")  # fmt: skip
+    return [gone, there]
+
+
+def _structure_moved(c: Existing) -> list[Entry]:
+    """The same of structure, which the hull was always weighed with."""
+    if c.was is None or c.box is None or c.weighs <= 0 or c.stage == "removed":
+        return []
+    spread = SPREAD_BY_STATUS["guessed"] * c.weighs
+    up = c.box.size[2] / 2
+    (x, y, z), (u, v, w) = c.box.floor_centre, c.was.at
+    return [
+        Entry(f"{c.id}/was", f"{c.title}, where it was", "structure", -c.weighs, 0.0, "guessed",
+              (u, v, w + up), source=c.id, loose=False),
+        Entry(c.id, c.title, "structure", c.weighs, spread, "guessed", (x, y, z + up), source=c.id,
+              loose=False),
+    ]  # fmt: skip
+
+
 def _item_entry(item: Item, as_found: bool) -> Entry | None:
     """The item's line, or None when it changes nothing.
 
@@ -153,12 +184,16 @@ def _item_entry(item: Item, as_found: bool) -> Entry | None:
         return None
     plant = kind_of(item).plant
     loose = item.stage != "removed" and plant != "motor"
-    return _entry(item.id, item.title, item.group, item.mass, sign, item.id, "thing", plant, loose)
+    entry = _entry(item.id, item.title, item.group, item.mass, sign, item.id, "thing", plant, loose)
+    there = as_found or item.stage == "removed"
+    return _elsewhere(entry, item.was.at) if item.was is not None and there else entry
 
 
 def _structure_entry(c: Existing) -> Entry:
     """Structure that goes: the hull was weighed with it."""
     x, y, z = ((a + b) / 2 for a, b in (c.extent.x, c.extent.y, c.extent.z))
+    if c.was is not None and c.box is not None:
+        x, y, z = c.was.at[0], c.was.at[1], c.was.at[2] + c.box.size[2] / 2
     spread = SPREAD_BY_STATUS["guessed"] * c.weighs
     return Entry(c.id, c.title, "structure", -c.weighs, spread, "guessed", (x, y, z), source=c.id,
                  loose=False)  # fmt: skip
@@ -201,6 +236,9 @@ def _volume_entries(vessel: Vessel, as_found: bool) -> list[Entry]:
 def _standing_rows(plan: Plan, vessel: Vessel, as_found: bool) -> tuple[Entry, ...]:
     rows = [_entry("hull", "bare hull", "bare hull", plan.hull.mass, 1.0, "hull", "hull", "", False)]
     rows += [e for item in plan.items if (e := _item_entry(item, as_found)) is not None]
+    if not as_found:
+        rows += [e for item in plan.items for e in _moved_entries(item)]
+        rows += [e for c in plan.existing for e in _structure_moved(c)]
     there = [t for t in plan.tanks if t.empty_mass > 0 and (t.owned or not as_found)]
     rows += [_tank_entry(tank) for tank in there]
     gone = () if as_found else (c for c in plan.existing if c.stage == "removed" and c.weighs > 0)
@@ -219,7 +257,7 @@ def ledger(plan: Plan, vessel: Vessel, built: Iterable[Built], as_found: bool) -
     """All masses without crew and liquids: as found, or planned and empty."""
     # while a fitting is dragged hull, items and volumes stay the objects they are
     hull = SAME.get(plan.hull, vessel, object)
-    if any(c.stage == "removed" for c in plan.existing):
+    if any(c.stage == "removed" or c.was is not None for c in plan.existing):
         hull = SAME.get(plan.existing, hull, object)
     rows = (FOUND if as_found else PLANNED).get(
         plan.items, hull, lambda: _standing_rows(plan, vessel, as_found)

@@ -9,6 +9,7 @@ from pydantic import Field, model_validator
 from shapely.geometry import Polygon
 
 from stirrup.core.bodies.fate import Fate
+from stirrup.core.bodies.was import Was
 from stirrup.core.document import Document, Id, MassPoint, Point2, Size, Stage
 from stirrup.core.quantities import Angle, Density, Length, Money, Power, Volume
 from stirrup.core.space.shapes import Prism
@@ -45,6 +46,7 @@ class ItemBase(Document):
     owned: bool = Field(False, title="Already yours: costs nothing")
     off: bool = Field(False, title="Comes off for the work, goes back on")
     bag: str = Field("", max_length=120, title="Screws and parts in its bag")
+    was: Was | None = Field(None, description="where it stood when she was found, of one that is moved")
     becomes: Fate = Field("waste", title="What becomes of it")
     brings: Money | None = Field(None, ge=0, le=1_000_000, decimal_places=2, title="Brings when sold")
     power: Power | None = Field(None, gt=0, le=1000, title="Power, kW", description="of a motor")
@@ -65,6 +67,10 @@ class ItemBase(Document):
             raise ValueError(
                 "in_hull_mass is true for an added item; only found or removed items "
                 "can be part of the hull's mass"
+            )
+        if self.was is not None and self.stage == "added":
+            raise ValueError(
+                f"was: read a former place of an item that is {self.stage}; accepted: of one found"
             )
         return self
 

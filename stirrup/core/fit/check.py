@@ -23,6 +23,7 @@ from stirrup.core.fit.hung import hung_findings
 from stirrup.core.fit.led import passes
 from stirrup.core.fit.motor import mount_findings
 from stirrup.core.fit.people import people_findings
+from stirrup.core.fit.relocated import relocated
 from stirrup.core.fit.standing import standing_findings
 from stirrup.core.fit.stood import stood_findings
 from stirrup.core.fit.stowage import stowage_findings
@@ -30,6 +31,7 @@ from stirrup.core.fit.taken_out import taken_out
 from stirrup.core.fit.tools import bolt_findings, drill_findings, drilled_into
 from stirrup.core.fit.walkway import Passage, passage, walkway_findings
 from stirrup.core.fit.water import drains
+from stirrup.core.hull.material import made_of
 from stirrup.core.plan.model import LoadCase, Plan
 from stirrup.core.plan.placed import Placed
 from stirrup.core.space.room import Room
@@ -87,6 +89,7 @@ def check_fit(
         *hung_findings(things, surface),
         *heat_findings(things),
         *taken_out(plan),
+        *relocated(plan, made_of(plan.hull.material) == "metal"),
         *stood_findings(plan, surface),
         *bays(plan, surface),
         *stowage_findings(plan, things),

@@ -10,9 +10,12 @@ from html import escape
 from shapely.geometry import LineString, Polygon
 from shapely.ops import unary_union
 
+from stirrup.core.bodies.existing import Existing
 from stirrup.core.contract.gives import Shape, View
 from stirrup.core.contract.obstacle import TALLEST_M
 from stirrup.core.derive import Derived
+from stirrup.core.fit.relocated import former_box
+from stirrup.core.plan.model import Item
 from stirrup.core.plan.placed import Placed
 from stirrup.core.space.section import section_at
 from stirrup.web.drawing.canvas import Canvas, Pair
@@ -54,6 +57,16 @@ def structure_in_plan(canvas: Canvas, derived: Derived, chosen: Sequence[str]) -
         if not of(there.id).hidden:
             with thing(canvas, derived, there.id, there.name, chosen):
                 canvas.path(there.ring, f"existing existing-{there.kind}")
+
+
+def former_places(canvas: Canvas, derived: Derived, axis: int) -> None:
+    """Where things that are moved stood when she was found, dashed; axis 1 in plan, 2 from the side."""
+    every: tuple[Item | Existing, ...] = (*derived.plan.items, *derived.plan.existing)
+    for there in every:
+        box = former_box(there)
+        if box is not None and not derived.plan.arrangement.of(there.id).hidden:
+            (x0, x1), (a, b) = box[0], box[axis]
+            canvas.path([(x0, a), (x1, a), (x1, b), (x0, b)], "was-there")
 
 
 def structure_in_profile(canvas: Canvas, derived: Derived, chosen: Sequence[str]) -> None:

@@ -13,9 +13,11 @@ from stirrup.core.contract.base import FittingBase
 from stirrup.core.contract.gives import Built
 from stirrup.core.contract.schools import marked as schools_of
 from stirrup.core.document import ThingRef
+from stirrup.core.fit.relocated import place_of
 from stirrup.core.framing_plan import framing_plan
 from stirrup.core.instead import sheet_field
 from stirrup.core.kinds.registry import kind_of
+from stirrup.core.parts.catalogue import EMPTY
 from stirrup.core.plan.changes import SetValue
 from stirrup.core.plan.entry import SIZE_NAMES, FieldKind, kind_of_field
 from stirrup.core.plan.model import LIQUIDS, Item, Plan, Tank
@@ -61,11 +63,39 @@ def _item_fields(item: Item, units: Units) -> list[Field]:
     if item.stage == "added":
         fields += price_fields(item, path, units)
     if item.stage == "found":
-        asked = ("off", "bag") if item.off else ("off",)
+        asked = ("off", "bag") if item.off or item.was else ("off",)
         fields += [
             make_field(f"{path}/{k}", getattr(item, k), kind_of_field(k, of[k]), units) for k in asked
         ]
+    fields += [*_fate_fields(item, path, units), *_was_fields(item, path, units)]
     return [*fields, make_field(f"{path}/name", item.name, FieldKind("text", "Name"), units)]
+
+
+def _fate_fields(thing: Item | Existing, path: str, units: Units) -> list[Field]:
+    """What becomes of one that goes, and what that brings."""
+    of, idle = type(thing).model_fields, kind_of(thing).idle(thing, EMPTY)
+    asked = (k for k in ("becomes", "brings") if k not in idle)
+    return [make_field(f"{path}/{k}", getattr(thing, k), kind_of_field(k, of[k]), units) for k in asked]
+
+
+def _was_fields(thing: Item | Existing, path: str, units: Units) -> list[Field]:
+    """What one that is moved leaves behind."""
+    if thing.was is None:
+        return []
+    of = type(thing.was).model_fields
+    return [make_field(f"{path}/was/holes", thing.was.holes, kind_of_field("holes", of["holes"]), units)]
+
+
+def moves(thing: Item | Existing, group: str) -> tuple[str, str]:
+    """The button that keeps where a found thing was, or forgets it, and what it changes; empty for what was
+    not found, or has no place that is kept."""
+    at, path = place_of(thing), (group, thing.id, "was")
+    if thing.stage != "found" or at is None:
+        return "", ""
+    if thing.was is not None:
+        return "It stays where it is now", change_json(SetValue(path=path, value=None))
+    turn = thing.turn if isinstance(thing, Item) else 0.0
+    return "It moves from here", change_json(SetValue(path=path, value={"at": list(at), "turn": turn}))
 
 
 def _tank_fields(tank: Tank, units: Units) -> list[Field]:
@@ -104,6 +134,7 @@ def _structure_fields(thing: Existing, units: Units) -> list[Field]:
         stage,
         *(make_field(f"{path}/{k}", getattr(thing, k), kind_of_field(k, of[k]), units)
           for k in ("held", "weighs")),
+        *_fate_fields(thing, path, units), *_was_fields(thing, path, units),
         make_field(f"{path}/name", thing.name, FieldKind("text", "Name"), units),
     ]  # fmt: skip
 
@@ -160,12 +191,12 @@ def one_thing(opened: OpenBuild, chosen: str) -> dict[str, Any]:
         sized = change_json(SetValue(path=("items", chosen, "size"), value=list(FIRST_SIZE)))
         return {"chosen_kind": "item", "chosen_thing": item, "fields": _item_fields(item, units),
                 "copied": True, "path": f"items/{chosen}", "other_kinds": others(plan, chosen),
-                "listed": offered(plan, chosen, catalogue),
+                "listed": offered(plan, chosen, catalogue), "moves": moves(item, "items"),
                 "give_size": "" if item.size else sized}  # fmt: skip
     there = next((e for e in plan.existing if e.id == chosen), None)
     if there is not None:
         return {"chosen_kind": "structure", "copied": True, "chosen_thing": there,
-                "parted": kind_of(there).in_two(there) is not None,
+                "parted": kind_of(there).in_two(there) is not None, "moves": moves(there, "existing"),
                 "fields": _structure_fields(there, units), "path": f"existing/{chosen}"}  # fmt: skip
     tank = next(t for t in plan.tanks if t.id == chosen)
     return {"chosen_kind": "tank", "copied": True, "chosen_thing": tank,

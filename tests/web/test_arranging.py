@@ -436,3 +436,16 @@ def test_what_becomes_of_what_goes_is_asked_when_it_goes(app, site) -> None:
     assert 'data-path="items/old/becomes"' in sheet and 'data-path="items/old/brings"' not in sheet
     assert enter(site, build, "items/old/becomes", "sold").status_code == 200
     assert 'data-path="items/old/brings"' in site.client.get(f"/b/{build}/layout?sel=old").text
+
+
+def test_a_group_is_made_as_one_and_no_longer(app, site, crates) -> None:
+    act(site, crates, act="group", things=["one", "two"])
+    page = html.unescape(site.client.get(f"/b/{crates}/layout?sel=one").text)
+    assert 'data-as-one="built outside"' in page and "Not as one" not in page
+    assert act(site, crates, base=2, act="as one", things=["one"], text="built outside").status_code == 200
+    page = html.unescape(site.client.get(f"/b/{crates}/layout?sel=one").text)
+    assert "made as one, built outside" in page and "It comes in as one" in page
+    wrong = act(site, crates, base=3, act="as one", things=["one"], text="by magic")
+    assert wrong.status_code == 422 and "built outside" in wrong.text
+    assert act(site, crates, base=3, act="as one", things=["one"], text="").status_code == 200
+    assert plan_of(app, crates).plan.arrangement.subs == ()

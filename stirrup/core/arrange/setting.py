@@ -71,7 +71,26 @@ def ungrouped(plan: Plan, ids: Sequence[str]) -> AnyChange:
     """The groups of these things taken apart. Raises CoreError when there are none."""
     names = {plan.arrangement.of(i).group for i in ids} - {""}
     every = [t.id for t in plan.arrangement.things if t.group in names]
-    return _together(_set(plan, every, "group", ""), "group taken apart", "it is in no group")
+    subs = [RemoveThing(path=("arrangement", "subs", s.id)) for s in plan.arrangement.subs
+            if s.group in names]  # fmt: skip
+    return _together([*subs, *_set(plan, every, "group", "")], "group taken apart", "it is in no group")
+
+
+def as_one(plan: Plan, id_: str, way: str) -> AnyChange:
+    """The group of a thing made as one from now on, in a way; "" no longer. Raises CoreError."""
+    name = plan.arrangement.of(id_).group
+    if not name:
+        raise CoreError("it is in no group: choose several things and group them first", "sel")
+    known = next((s for s in plan.arrangement.subs if s.group == name), None)
+    if not way:
+        if known is None:
+            raise CoreError("its group is not made as one", "sel")
+        return RemoveThing(path=("arrangement", "subs", known.id))
+    if known is not None:
+        return SetValue(path=("arrangement", "subs", known.id, "way"), value=way)
+    taken = {s.id for s in plan.arrangement.subs}
+    free = next(f"sub-{k}" for k in range(1, len(taken) + 2) if f"sub-{k}" not in taken)
+    return AddThing(path=("arrangement", "subs"), value={"id": free, "group": name, "way": way})
 
 
 def forgotten(plan: Plan, ids: set[str]) -> list[AnyChange]:

@@ -14,6 +14,7 @@ from stirrup.core.afloat.standard import HELM
 from stirrup.core.findings import Finding
 from stirrup.core.fit.access import openings, reaching_in, steps
 from stirrup.core.fit.already import already_findings
+from stirrup.core.fit.assembled import assembled
 from stirrup.core.fit.bays import bays
 from stirrup.core.fit.clearance import clearance_findings, ways_out
 from stirrup.core.fit.fuel import sparks, tanks_reached
@@ -92,6 +93,7 @@ def check_fit(
         *relocated(plan, made_of(plan.hull.material) == "metal"),
         *stood_findings(plan, surface),
         *bays(plan, surface),
+        *assembled(plan, things, surface),
         *stowage_findings(plan, things),
         *drill_findings(things, surface),
         *bolt_findings(things),

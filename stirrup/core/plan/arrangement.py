@@ -6,6 +6,7 @@ Positions themselves stay with the things; what is here only says what follows w
 from __future__ import annotations
 
 from functools import cached_property
+from typing import Literal
 
 from pydantic import Field, model_validator
 
@@ -56,6 +57,15 @@ class Arranged(Document):
 NOTHING_SET = Arranged(id="none")
 
 
+class Sub(Document):
+    """A group that is made as one: built outside and dropped in, or fitted, taken out together, finished.
+    One whose group is taken apart says nothing."""
+
+    id: Id
+    group: str = Field(min_length=1, max_length=40)
+    way: Literal["built outside", "fitted, then taken out"] = "built outside"
+
+
 class Accepted(Document):
     """A finding that is known and meant: which check, about which things, and why."""
 
@@ -72,6 +82,7 @@ class Arrangement(Document):
     things: tuple[Arranged, ...] = Field((), max_length=500)
     bonds: tuple[Bond, ...] = Field((), max_length=200)
     accepted: tuple[Accepted, ...] = Field((), max_length=300)
+    subs: tuple[Sub, ...] = Field((), max_length=60)
 
     @cached_property
     def _known(self) -> dict[str, Arranged]:
@@ -93,7 +104,7 @@ class Arrangement(Document):
 
 def check_arrangement(arrangement: Arrangement, ids: set[str]) -> None:
     """Raise ValueError for names that are not there, twice the same, and bonds in a ring."""
-    for group in ("things", "bonds", "accepted"):
+    for group in ("things", "bonds", "accepted", "subs"):
         seen: set[str] = set()
         for k, entry in enumerate(getattr(arrangement, group)):
             if entry.id in seen:

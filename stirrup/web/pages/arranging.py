@@ -26,7 +26,7 @@ from stirrup.core.units import INCH_M, Units, read_length_m, write_length
 
 Act = Literal[
     "move", "edge", "from", "bind", "free", "line up", "spread", "lock", "unlock", "hide", "show", "group",
-    "ungroup", "accept", "ask again", "stands", "forget",
+    "ungroup", "accept", "ask again", "stands", "forget", "as one",
 ]  # fmt: skip
 Number = Field(0.0, ge=-60, le=60)
 
@@ -82,6 +82,8 @@ def arranged(
         return _edge(plan, surface, asked, units)
     if asked.act in ("from", "bind"):
         return _from(plan, surface, asked, things[0], units), ()
+    if asked.act == "as one":
+        return setting.as_one(plan, things[0], asked.text), ()
     if asked.act == "stands":
         return _stands(plan, surface, asked, things[0], units), ()
     if asked.act == "free":

@@ -161,6 +161,9 @@ def _placing(opened: OpenBuild, chosen: str) -> dict[str, Any]:
         "edges": list(AXIS_OF.items()),
         "others": others,
         "bonds": bonds,
+        "sub": next(
+            (s for s in plan.arrangement.subs if s.group == plan.arrangement.of(chosen).group), None
+        ),
         "stood": [(s, stood_words(s, units)) for s in plan.stood if s.thing == chosen],
         "shapes": SHAPES,
         "extent": extent,

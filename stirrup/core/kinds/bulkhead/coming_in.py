@@ -4,46 +4,18 @@ from __future__ import annotations
 
 import math
 
-from shapely import affinity, box
-from shapely.geometry import LineString, Polygon
-from shapely.geometry import Point as FlatPoint
-from shapely.geometry.base import BaseGeometry
+from shapely import affinity
+from shapely.geometry import LineString
 
 from stirrup.core.contract.kind import Site
 from stirrup.core.findings import Finding, Fix, Quantity, declare
-from stirrup.core.fittings.edges import largest
-from stirrup.core.kinds.bulkhead.shape import Shape, inside_at
+from stirrup.core.fittings.coming_in import SLACK_M, SPAN_M, inside_at, least_open_m, opening_at
+from stirrup.core.kinds.bulkhead.shape import Shape
 from stirrup.core.space.leaning import leaning
 
 declare("layout", {"BULKHEAD-IN": "way in of a bulkhead"}, acceptable=True)
 
 LIFT_M, STATION_M = 0.08, 0.1  # under a deck that is there: lifted at most; looked at every
-SLACK_M, SPAN_M = 0.001, 20.0
-LEVEL_M = 0.02  # from one height to the next that is looked at
-
-
-def _opening(s: Shape, site: Site, x: float) -> Polygon:
-    """What is open at x over a bulkhead that comes in there: inside the hull, past lips and thwarts."""
-    room: BaseGeometry = inside_at(site, x)
-    for thing in site.obstacles:
-        x0, _, x1, _ = thing.footprint.bounds
-        low, high = thing.over(x)
-        if x0 <= x <= x1 and low >= s.c.top - LIFT_M and thing.kind != "deck":
-            _, y0, _, y1 = thing.beside(x - s.sheet.thickness, x + s.sheet.thickness)
-            room = room.difference(box(y0, low, y1, high))
-    return largest(room)
-
-
-def _least_over(s: Shape, x: float, site: Site) -> float:
-    """Least breadth of what is open about the middle over it at x [m]; inf where nothing is over it."""
-    sheer, room = site.surface.sheer_at(x, 1.0)[2], _opening(s, site, x)
-    least, count = math.inf, math.ceil(max(sheer - s.c.top, 0.0) / LEVEL_M)
-    for k in range(count):
-        z = s.c.top + (sheer - s.c.top - 2e-4) * k / max(count - 1, 1) + 1e-4
-        cut = room.intersection(LineString([(-SPAN_M, z), (SPAN_M, z)]))
-        wide = [g.length for g in getattr(cut, "geoms", [cut]) if g.distance(FlatPoint(0.0, z)) < SLACK_M]
-        least = min(least, *wide, math.inf) if wide else 0.0
-    return least
 
 
 def _comes_in_at(s: Shape, site: Site) -> float:
@@ -65,7 +37,7 @@ def _under_deck(s: Shape, site: Site, at: float) -> list[Finding]:
     low, high = sorted((at, s.middle))
     count = max(2, math.ceil((high - low) / STATION_M))
     stations = [low + (high - low) * k / count for k in range(count + 1)]
-    insides = [inside_at(site, x).buffer(SLACK_M) for x in stations]
+    insides = [inside_at(site.surface, x).buffer(SLACK_M) for x in stations]
     lifts = [k * LIFT_M / 4 for k in range(5)]
     stuck = [
         p
@@ -89,7 +61,7 @@ def _leaning(s: Shape, site: Site, at: float) -> float | None:
     """How far over its widest piece has to lean to come in [degrees]; None where that does not help."""
     piece = max(s.pieces, key=lambda p: p.bounds[2] - p.bounds[0])
     sheer = site.surface.sheer_at(at, 1.0)[2]
-    return leaning(piece, _opening(s, site, at), sheer)
+    return leaning(piece, opening_at(site.surface, site.obstacles, at, s.c.top), sheer)
 
 
 def way_in(s: Shape, site: Site) -> Finding:
@@ -97,7 +69,8 @@ def way_in(s: Shape, site: Site) -> Finding:
     c = s.c
     widest = max(p.bounds[2] - p.bounds[0] for p in s.pieces)
     at = _comes_in_at(s, site)
-    least = _least_over(s, at, site)
+    room, sheer = opening_at(site.surface, site.obstacles, at, s.c.top), site.surface.sheer_at(at, 1.0)[2]
+    least = least_open_m(room, s.c.top, sheer)
     values = {"wide": Quantity(widest, "m"), "least": Quantity(0.0 if least == math.inf else least, "m")}
     under = [] if at == s.middle else _under_deck(s, site, at)
     if under:

@@ -80,11 +80,6 @@ def _inside(site: Site, x: float, t: float) -> Polygon:
     return largest(aft.intersection(fore))
 
 
-def inside_at(site: Site, x: float) -> Polygon:
-    """What is inside of the hull at x."""
-    return largest(region(section(site.surface.inside, x), 0))
-
-
 def _notched(c: Bulkhead, site: Site, t: float, shape: Polygon) -> tuple[Polygon, tuple[str, ...]]:
     """Less what stands there and stays."""
     left: BaseGeometry = shape

@@ -120,6 +120,8 @@ export function listenToArranging() {
     else if (event.target.closest("[data-bind]")) exactly("exact", { act: "from", bind: true });
     else if (event.target.closest("[data-free]"))
       act({ act: "free", path: event.target.closest("[data-free]").dataset.free });
+    else if (event.target.closest("[data-as-one]"))
+      act({ act: "as one", text: event.target.closest("[data-as-one]").dataset.asOne });
     else if (event.target.closest("[data-forget]"))
       act({ act: "forget", path: event.target.closest("[data-forget]").dataset.forget });
     else if (event.target.closest("[data-ask-again]"))

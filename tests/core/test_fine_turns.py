@@ -43,6 +43,7 @@ ELSEWHERE = {
     "SEAM-HEAT": "test_seams.py",
     "STEP-HOLDS": "test_swim_step.py", "STEP-BAYS": "test_swim_step.py",
     **dict.fromkeys(("SPLASH-DRAINS", "SPLASH-FALLS", "SPLASH-HIGH"), "test_splash_well.py"),
+    "CUTOUT-RIM": "test_cutout.py", "CUTOUT-EDGE": "test_cutout.py",
     "MOVED": "test_relocated.py", "SUB-IN": "test_assembled.py", "SUB-LIFT": "test_assembled.py",
     "BULKHEAD-HOLES": "test_bulkhead.py", "BAYS": "test_bays.py", "STANDS": "test_stood.py",
     "KNEES-COAT": "test_knees.py", "STRINGER-NOTCH": "test_stringer.py",

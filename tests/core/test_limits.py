@@ -19,6 +19,7 @@ from stirrup.core.kinds.bulkhead import Bulkhead
 from stirrup.core.kinds.cable_run import CableRun
 from stirrup.core.kinds.chocks import Chocks
 from stirrup.core.kinds.console_box import ConsoleBox
+from stirrup.core.kinds.cutout import Cutout
 from stirrup.core.kinds.deck_fitting import DeckFitting
 from stirrup.core.kinds.edge_run import EdgeRun
 from stirrup.core.kinds.engine_bed import EngineBed
@@ -207,6 +208,11 @@ LIMITS: dict[type[Document], dict[str, str]] = {
     SplashWell: {
         "y": "[-5, 5]", "width": "[0.15, 4]", "length": "[0.1, 2]", "floor": "[0, 5]", "falls": "[0, 15]",
         "top": "(0, 5]", "drains": "[0, 8]",
+    },
+    Cutout: {
+        "x": "[-2, 40]", "y": "[-5, 5]", "z": "[0, 5]", "length": "[0.15, 6]", "width": "[0.15, 4]",
+        "corner": "[0, 0.5]", "gap": "[0.0005, 0.02]", "pieces": "[1, 4]", "backing": "[0.02, 0.3]",
+        "plies": "[1, 8]",
     },
     Stringer: {
         "hollow": "[0, 0.2]", "notch": "[0, 1]", "notch_at": "[0, 40]", "notch_deep": "[0.005, 0.3]",

@@ -179,7 +179,6 @@ def profile_view(
     _hull(canvas, surface, "knuckles")
     _hull(canvas, surface, "inside")
     things.structure_in_profile(canvas, derived, look.chosen)
-    things.former_places(canvas, derived, 2)
     things.items_from_side(canvas, derived, look.chosen)
     things.built_in(canvas, derived, "side", look.chosen)
     _hull(canvas, surface, "line")
@@ -222,7 +221,6 @@ def plan_view(
     _hull(canvas, surface, "knuckles")
     canvas.line((surface.outside.low[0], 0), (surface.outside.high[0], 0), "centreline")
     things.structure_in_plan(canvas, derived, look.chosen)
-    things.former_places(canvas, derived, 1)
     things.tanks_in_plan(canvas, derived, look.chosen)
     things.built_in(canvas, derived, "plan", look.chosen)
     if look.frame:

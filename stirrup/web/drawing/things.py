@@ -51,7 +51,8 @@ def drawn(derived: Derived, group: str, view: View = "plan") -> list[Placed]:
 
 
 def structure_in_plan(canvas: Canvas, derived: Derived, chosen: Sequence[str]) -> None:
-    """Structure that stays, from above."""
+    """Structure that stays, from above, and where things that are moved stood."""
+    _former_places(canvas, derived, 1)
     of = derived.plan.arrangement.of
     for there in derived.obstacles:
         if not of(there.id).hidden:
@@ -59,7 +60,7 @@ def structure_in_plan(canvas: Canvas, derived: Derived, chosen: Sequence[str]) -
                 canvas.path(there.ring, f"existing existing-{there.kind}")
 
 
-def former_places(canvas: Canvas, derived: Derived, axis: int) -> None:
+def _former_places(canvas: Canvas, derived: Derived, axis: int) -> None:
     """Where things that are moved stood when she was found, dashed; axis 1 in plan, 2 from the side."""
     every: tuple[Item | Existing, ...] = (*derived.plan.items, *derived.plan.existing)
     for there in every:
@@ -70,7 +71,9 @@ def former_places(canvas: Canvas, derived: Derived, axis: int) -> None:
 
 
 def structure_in_profile(canvas: Canvas, derived: Derived, chosen: Sequence[str]) -> None:
-    """The piece of structure that is chosen, from the side: how high it reaches."""
+    """The piece of structure that is chosen, from the side: how high it reaches; and where things that are
+    moved stood."""
+    _former_places(canvas, derived, 2)
     for there in derived.obstacles:
         if there.id in chosen and there.high < TALLEST_M:
             x0, _, x1, _ = there.footprint.bounds

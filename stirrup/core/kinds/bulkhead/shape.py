@@ -24,6 +24,7 @@ LEAST_M2 = 0.01
 CABLE_M, CABLE_NEXT_M = 0.040, 0.065  # across, for a grommet; from one to the next; working values
 BUTT_M = 0.001  # between two halves
 FAR_M = 20.0
+TINY_M = 1e-4  # a radius under that is none
 
 
 @dataclass(frozen=True)
@@ -124,7 +125,7 @@ def way_through(c: Bulkhead, bottom: float) -> Polygon:
 def _rounded(sharp: Polygon, radius: float) -> Polygon:
     x0, _, x1, _ = sharp.bounds
     r = min(radius, (x1 - x0) / 2 - 1e-6)
-    return largest(sharp.buffer(-r, join_style="mitre").buffer(r, quad_segs=8)) if r > 0 else sharp
+    return largest(sharp.buffer(-r, join_style="mitre").buffer(r, quad_segs=8)) if r > TINY_M else sharp
 
 
 def hand_holes(c: Bulkhead, bottom: float) -> tuple[Point2, ...]:

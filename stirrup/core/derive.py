@@ -43,6 +43,7 @@ from stirrup.core.errors import CoreError, NoEquilibriumError
 from stirrup.core.findings import LEVELS, Finding, distinct
 from stirrup.core.fit.accepting import accepted
 from stirrup.core.fit.check import Fit, check_fit
+from stirrup.core.fit.tried import as_tried
 from stirrup.core.hull.checks import hull_findings
 from stirrup.core.hull.mesh import HullSurface, build_surface
 from stirrup.core.making import TEXTS, make, standing, standing_text
@@ -163,7 +164,8 @@ def derive_things(
     plan: Plan, surface: HullSurface, catalogue: Catalogue
 ) -> tuple[tuple[Placed, ...], list[Finding]]:
     """Everything that is or will be in the boat, with what it makes, and what was found on the way."""
-    return make(MEMO, plan, surface, _obstacles(plan), catalogue)
+    things, findings = make(MEMO, plan, surface, _obstacles(plan), catalogue)
+    return as_tried(plan, things), findings
 
 
 def sound_things(plan: Plan, catalogue: Catalogue) -> tuple[Placed, ...]:

@@ -52,6 +52,7 @@ from stirrup.core.plan.arrangement import Bond
 from stirrup.core.plan.condition import Place
 from stirrup.core.plan.cut import CutPart
 from stirrup.core.plan.cutting import Cutting, Rest, SheetRest, StickRest
+from stirrup.core.plan.fitted import Mark
 from stirrup.core.plan.measured import FloatCheck, Inclining, Scale, WeighIn
 from stirrup.core.plan.model import (
     BuoyantVolume,
@@ -109,6 +110,7 @@ LIMITS: dict[type[Document], dict[str, str]] = {
         "jack": "[0, 0.4]", "brings": "[0, 1000000]",
     },
     Existing: {"weighs": "[0, 2000]", "brings": "[0, 1000000]"},
+    Mark: {"at": "[0, 50]", "low": "[-0.08, 0.08]", "high": "[-0.08, 0.08]"},
     Was: {"turn": "[-180, 180]", "holes": "[0, 200]"},
     Stood: {"planned": "[-60, 60]", "stands": "[-60, 60]", "spread": "[0, 0.1]"},
     Tank: {"partitions_across": "[0, 20]", "empty_mass": "[0, 1000]", "price": "[0, 1000000]"},

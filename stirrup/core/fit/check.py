@@ -30,6 +30,7 @@ from stirrup.core.fit.stood import stood_findings
 from stirrup.core.fit.stowage import stowage_findings
 from stirrup.core.fit.taken_out import taken_out
 from stirrup.core.fit.tools import bolt_findings, drill_findings, drilled_into
+from stirrup.core.fit.tried import tried
 from stirrup.core.fit.walkway import Passage, passage, walkway_findings
 from stirrup.core.fit.water import drains
 from stirrup.core.hull.material import made_of
@@ -93,6 +94,7 @@ def check_fit(
         *relocated(plan, made_of(plan.hull.material) == "metal"),
         *stood_findings(plan, surface),
         *bays(plan, surface),
+        *tried(plan, things),
         *assembled(plan, things, surface),
         *stowage_findings(plan, things),
         *drill_findings(things, surface),

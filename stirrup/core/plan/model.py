@@ -28,6 +28,7 @@ from stirrup.core.plan.arrangement import Arrangement, check_arrangement
 from stirrup.core.plan.condition import Place
 from stirrup.core.plan.cut import MOST_CUT, CutPart, check_cut
 from stirrup.core.plan.cutting import Cutting, check_rests
+from stirrup.core.plan.fitted import MOST_FITTED, Fitted, check_fitted
 from stirrup.core.plan.measured import Measured
 from stirrup.core.plan.stood import MOST_STOOD, Stood, check_stood
 from stirrup.core.quantities import Angle, Density, Length, Mass, Money, Percent, Power
@@ -164,6 +165,7 @@ class Plan(Document):
     arrangement: Arrangement = Arrangement()
     cut: tuple[CutPart, ...] = Field((), max_length=MOST_CUT)
     cutting: Cutting = Cutting()
+    fitted: tuple[Fitted, ...] = Field((), max_length=MOST_FITTED)
     stood: tuple[Stood, ...] = Field((), max_length=MOST_STOOD)
     catalogue: Carried = Carried()
 
@@ -205,6 +207,7 @@ class Plan(Document):
         check_arrangement(self.arrangement, set(named))
         check_cut(self.cut, set(named))
         check_stood(self.stood, set(named))
+        check_fitted(self.fitted, set(named))
         self._check_hosts()
         return self
 

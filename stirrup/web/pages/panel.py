@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+from types import MappingProxyType
 from typing import Annotated, Any
 
 from fastapi import APIRouter, Query, Request
-from fastapi.responses import HTMLResponse, Response
+from fastapi.concurrency import run_in_threadpool
+from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from markupsafe import Markup
 
 from stirrup.core.cutting.bevels import bevels
@@ -23,8 +26,10 @@ from stirrup.store.builds import NotThereError
 from stirrup.web import links
 from stirrup.web.drawing.panel import panel_view
 from stirrup.web.gate import GateRoute
+from stirrup.web.pages.api import ChangeAsked, commit_change
 from stirrup.web.pages.files import download, file_name
 from stirrup.web.pages.frame import CaseName, OpenBuild, build_context, open_build
+from stirrup.web.pages.trying import fitting_change, forgotten, trying_context
 from stirrup.web.present import slug
 from stirrup.web.problems import Problem
 from stirrup.web.render import render
@@ -48,16 +53,50 @@ def _panel(derived: Derived, key: str) -> tuple[Panel, list[Panel]]:
             include_in_schema=False)  # fmt: skip
 def panel_page(request: Request, build_id: int, part: PartKey, case: CaseName) -> Response:
     """A panel with its dimensions, to be drawn on its sheet with tape and square."""
-    opened = open_build(build_id)
+    return _shown(open_build(build_id), request, part, case)
+
+
+def _shown(opened: OpenBuild, request: Request, part: str, case: str | None, problem: str = "",
+           typed: Mapping[str, str] = MappingProxyType({})) -> Response:  # fmt: skip
+    """A panel's page; with what was typed, and what is wrong with it."""
     panel, others = _panel(opened.derived, part)
     context = {
         **build_context(opened, request, "cuts", case),
+        **trying_context(opened, panel),
         "panel": panel,
         "row": _row(opened, panel),
         "others": others,
         "of": title_of(opened.plan, panel.fitting),
+        "problem": problem,
+        "typed": typed,
     }
-    return render(request, "panel.html", context)
+    response = render(request, "panel.html", context)
+    response.status_code = 422 if problem else 200
+    return response
+
+
+@router.post("/b/{build_id}/cuts/tried", name="tried_form", include_in_schema=False)
+async def tried_form(request: Request, build_id: int) -> Response:
+    """Gaps at the marks of a panel, or all of them forgotten; back to its page, with what is wrong told
+    there and nothing stored."""
+    form = await request.form(max_fields=200)
+    typed = {k: str(v)[:60] for k, v in form.items() if k != "part"}
+    part = str(form.get("part", ""))[:200]
+
+    def kept() -> Response:
+        opened = open_build(build_id)
+        panel, _ = _panel(opened.derived, part)
+        try:
+            change = forgotten(opened, panel) if "forget" in typed else fitting_change(opened, panel, typed)
+        except CoreError as error:
+            return _shown(opened, request, part, None, error.message, typed)
+        base = int(typed["base"]) if typed.get("base", "").isdecimal() else opened.stored.number
+        if change is not None:
+            asked = ChangeAsked(base=base, change=change.model_dump(mode="json"))
+            commit_change(opened.who, build_id, asked)
+        return RedirectResponse(f"{links.to('panel_page', build_id, part=part)}#tried", 303)
+
+    return await run_in_threadpool(kept)
 
 
 def _row(opened: OpenBuild, panel: Panel) -> dict[str, Any]:

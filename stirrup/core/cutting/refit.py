@@ -1,0 +1,81 @@
+"""A panel's outline as it was tried in the boat: its lower and upper edges drawn out by gaps at marks."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import replace
+
+import numpy as np
+from shapely.geometry import LineString, Polygon
+
+from stirrup.core.cutting.marking_out import marked_out
+from stirrup.core.document import Point2
+from stirrup.core.parts.model import Panel, panel_rings
+
+SAME_M = 1e-6
+Gaps = Sequence[tuple[float, float, float]]  # along, at the lower edge, at the upper edge [m]
+
+
+def marks_of(panel: Panel, inches: bool = False) -> tuple[bool, tuple[float, ...]]:
+    """Where gaps are read: at the stations of its ordinates, or at quarters of its longer side where it has
+    none; whether they run up."""
+    out = marked_out(panel, inches)
+    if out.stations:
+        return out.upright, tuple(s.at for s in out.stations)
+    upright = out.size[1] > out.size[0]
+    long = max(out.size)
+    return upright, tuple(long * k / 4 for k in range(5))
+
+
+def _edges(ring: list[Point2], at: float) -> tuple[float, float] | None:
+    """Lower and upper edge of an outline at a distance along it [m]."""
+    x0, x1 = min(p[0] for p in ring), max(p[0] for p in ring)
+    inside = min(max(at, x0 + 1e-7), x1 - 1e-7)
+    met = Polygon(ring).intersection(LineString([(inside, -100), (inside, 100)]))
+    return None if met.is_empty else (float(met.bounds[1]), float(met.bounds[3]))
+
+
+def _with_marks(ring: list[Point2], places: Sequence[float]) -> list[Point2]:
+    """The ring with a corner wherever an edge passes a mark."""
+    out: list[Point2] = []
+    for a, b in zip(ring, [*ring[1:], ring[0]], strict=True):
+        out.append(a)
+        lo, hi = sorted((a[0], b[0]))
+        between = [p for p in places if lo + SAME_M < p < hi - SAME_M]
+        for p in between if a[0] < b[0] else reversed(between):
+            share = (p - a[0]) / (b[0] - a[0])
+            out.append((p, a[1] + share * (b[1] - a[1])))
+    return out
+
+
+def refitted(panel: Panel, upright: bool, gaps: Gaps) -> Panel:
+    """The panel with its edges drawn out by gaps at marks, straight in between; holes stay where they are.
+
+    Gaps are given along the box of the outline as it was. What would turn the outline inside out leaves it
+    as it was.
+    """
+    u0, v0, _, _ = panel.polygon.bounds
+    ring = [(u - u0, v - v0) for u, v in panel.outline]
+    if upright:
+        ring = [(v, u) for u, v in ring]
+    places, low, high = (np.array(row) for row in zip(*gaps, strict=True))
+    moved = []
+    for x, y in _with_marks(ring, places.tolist()):
+        found = _edges(ring, x)
+        if found is None:
+            return panel
+        if (
+            found[1] - found[0] + float(np.interp(x, places, low) + np.interp(x, places, high))
+            <= 0
+            < (found[1] - found[0])
+        ):
+            return panel
+        upper = y >= (found[0] + found[1]) / 2
+        by = float(np.interp(x, places, high if upper else low))
+        moved.append((x, y + by if upper else y - by))
+    back = [(y, x) for x, y in moved] if upright else moved
+    shape = Polygon([(u + u0, v + v0) for u, v in back])
+    if not shape.is_valid or shape.area <= 0:
+        return panel
+    outline, _ = panel_rings(shape)
+    return replace(panel, outline=outline)

@@ -42,6 +42,16 @@ def test_a_plate_without_curves_is_read_at_quarters_of_its_longer_side() -> None
     assert upright and places == pytest.approx(QUARTERS)
 
 
+def test_of_many_ordinates_every_third_is_read_and_the_last() -> None:
+    """A curved edge has an ordinate every 50 mm of a metre: 21; of them 0, 150 ... 900, and 1000."""
+    xs = [k / 40 for k in range(41)]
+    upright, places = marks_of(
+        panel((0.0, 0.0), (1.0, 0.0), *((x, 0.4 + 0.2 * x * x) for x in reversed(xs)))
+    )
+    assert not upright and len(places) <= 9 and places[0] == 0.0 and places[-1] == pytest.approx(1.0)
+    assert places[1] - places[0] == pytest.approx(places[2] - places[1])
+
+
 def test_a_gap_at_one_mark_is_a_triangle_of_sheet() -> None:
     """6 mm at the upper edge in the middle: out to both neighbours, 0.5 x 6 mm / 2. At an end: half."""
     middle = refitted(PLATE, False, gaps([0] * 5, [0, 0, 0.006, 0, 0]))

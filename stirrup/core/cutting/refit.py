@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from dataclasses import replace
 
@@ -13,15 +14,18 @@ from stirrup.core.document import Point2
 from stirrup.core.parts.model import Panel, panel_rings
 
 SAME_M = 1e-6
+MOST_READ = 8  # marks, and the last one
 Gaps = Sequence[tuple[float, float, float]]  # along, at the lower edge, at the upper edge [m]
 
 
 def marks_of(panel: Panel, inches: bool = False) -> tuple[bool, tuple[float, ...]]:
-    """Where gaps are read: at the stations of its ordinates, or at quarters of its longer side where it has
-    none; whether they run up."""
+    """Where gaps are read: at stations of its ordinates, every second or third where they are many, or at
+    quarters of its longer side where it has none; whether they run up."""
     out = marked_out(panel, inches)
     if out.stations:
-        return out.upright, tuple(s.at for s in out.stations)
+        places = [s.at for s in out.stations]
+        kept = places[:: math.ceil(len(places) / MOST_READ)]
+        return out.upright, tuple(kept if kept[-1] == places[-1] else [*kept, places[-1]])
     upright = out.size[1] > out.size[0]
     long = max(out.size)
     return upright, tuple(long * k / 4 for k in range(5))

@@ -122,6 +122,8 @@ LIMITS: dict[type[Document], dict[str, str]] = {
     Gear: {"mass": "(0, 1000]", "length": "(0, 10]", "width": "(0, 5]", "height": "(0, 5]"},
     CutPart: {"length": "[0, 50]"},
     Cutting: {
+        "brake_long": "(0, 10]", "brake_thick": "(0, 0.05]", "shear_thick": "(0, 0.05]",
+        "saw_deep": "(0, 0.5]", "table_wide": "(0, 5]",
         "kerf": "[0, 0.02]", "margin": "[0, 0.1]", "stick_kerf": "[0, 0.02]", "trim": "[0, 0.1]",
     },
     Rest: {"count": "[1, 50]"},

@@ -22,6 +22,7 @@ from stirrup.core.fit.heat import heat_findings
 from stirrup.core.fit.hull_joints import hull_joints
 from stirrup.core.fit.hung import hung_findings
 from stirrup.core.fit.led import passes
+from stirrup.core.fit.machines import machines
 from stirrup.core.fit.motor import mount_findings
 from stirrup.core.fit.people import people_findings
 from stirrup.core.fit.relocated import relocated
@@ -95,6 +96,7 @@ def check_fit(
         *stood_findings(plan, surface),
         *bays(plan, surface),
         *tried(plan, things),
+        *machines(plan, things),
         *assembled(plan, things, surface),
         *stowage_findings(plan, things),
         *drill_findings(things, surface),

@@ -70,6 +70,13 @@ class Cutting(Document):
     )
     stick_kerf: Length = Field(0.003, ge=0, le=0.02, title="Saw cut in sticks")
     trim: Length = Field(0.005, ge=0, le=0.1, title="Trimmed off each end of a stick")
+    brake_long: Length | None = Field(
+        None, gt=0, le=10, title="Brake: longest bend", description="empty: not asked"
+    )
+    brake_thick: Length | None = Field(None, gt=0, le=0.05, title="Brake: thickest sheet")
+    shear_thick: Length | None = Field(None, gt=0, le=0.05, title="Shears: thickest sheet")
+    saw_deep: Length | None = Field(None, gt=0, le=0.5, title="Saw: cuts so deep")
+    table_wide: Length | None = Field(None, gt=0, le=5, title="Saw table: rips so wide")
     sheets: tuple[SheetRest, ...] = Field((), max_length=MOST_RESTS)
     sticks: tuple[StickRest, ...] = Field((), max_length=MOST_RESTS)
     done: tuple[CutUp, ...] = Field((), max_length=MOST_DONE)

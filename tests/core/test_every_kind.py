@@ -43,7 +43,7 @@ EXAMPLES: dict[str, dict[str, Any]] = {
 CASES = [(k.key, entry.key) for k in KINDS for entry in k.entries] + [(key, "") for key in EXAMPLES]
 # they reach from side to side, or are part of the boat: there is no second one beside them
 NO_COPY = {"raised_deck", "floor", "battery_tray", "tank_cradle", "cable_run", "transom", "pods",
-           "liner", "knees", "edge_run", "chocks", "well_box", "volume", "engine_bed"}  # fmt: skip
+           "liner", "knees", "edge_run", "chocks", "well_box", "engine_bed"}  # fmt: skip
 
 
 BATTERY = {"id": "battery", "form": "battery", "stage": "added", "size": [0.33, 0.18, 0.24],

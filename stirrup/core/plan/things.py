@@ -28,7 +28,11 @@ def present(plan: Plan) -> Iterator[Any]:
 
 
 PUT_IN = ("fittings", "items", "tanks")  # lists of what people put in
-CHOSEN = (*PUT_IN, "existing")  # of what they choose, move and copy: structure as it is measured too
+CHOSEN = (
+    *PUT_IN,
+    "buoyancy",
+    "existing",
+)  # of what they choose, move and copy: structure as it is measured too
 
 
 def put_in(plan: Plan) -> Iterator[Any]:

@@ -183,20 +183,20 @@ def items_in_plan(canvas: Canvas, derived: Derived, chosen: Sequence[str]) -> No
 
 
 def tanks_in_plan(canvas: Canvas, derived: Derived, chosen: Sequence[str]) -> None:
-    """Tanks from above."""
-    for placed in drawn(derived, "tanks"):
+    """Tanks and buoyant volumes from above."""
+    for placed in (*drawn(derived, "buoyancy"), *drawn(derived, "tanks")):
         with thing(canvas, derived, placed.id, placed.title, chosen, "item"):
             canvas.parts.append(picture(canvas, placed, in_view("plan"), key="plan"))
 
 
 def items_from_side(canvas: Canvas, derived: Derived, chosen: Sequence[str]) -> None:
-    """All items before the hull's side from the side, those to starboard nearest; chosen tanks."""
+    """All items before the hull's side from the side, those to starboard nearest; chosen tanks, volumes."""
     for placed in sorted(drawn(derived, "items", "side"), key=lambda t: -_middle(t, 1)):
         if any(s.behind for s in placed.built.shapes):
             continue
         with thing(canvas, derived, placed.id, placed.title, chosen, _css(placed)):
             canvas.parts.append(picture(canvas, placed, in_view("side"), key="side"))
-    for placed in drawn(derived, "tanks", "side"):
+    for placed in (*drawn(derived, "buoyancy", "side"), *drawn(derived, "tanks", "side")):
         if placed.id in chosen:
             with thing(canvas, derived, placed.id, placed.title, chosen, "item"):
                 canvas.parts.append(picture(canvas, placed, in_view("side"), key="side"))

@@ -30,6 +30,7 @@ from stirrup.core.units import Units, read_length_m
 from stirrup.web.forms import Field, fields_of, make_field, mass_fields
 from stirrup.web.gate import GateRoute
 from stirrup.web.pages.frame import CaseName, OpenBuild, build_context, open_build
+from stirrup.web.pages.one_thing import volume_fields
 from stirrup.web.present import change_json
 from stirrup.web.render import render
 
@@ -243,7 +244,7 @@ def compare_page(
         "pods_change": change_json(new_pods(plan, surface)),
         "collars_change": change_json(new_collars(plan, surface)),
         "volumes": [
-            {"volume": v, "fields": _volume_fields(v, opened.units)} for v in plan.buoyancy
+            {"volume": v, "fields": volume_fields(v, opened.units)} for v in plan.buoyancy
         ],
         "stage_changes": _stage_changes(plan),
     })  # fmt: skip
@@ -260,26 +261,6 @@ def compare_table(request: Request, build_id: int, setback: str = "") -> Respons
         "partials/versus.html",
         {"choices": choices, "units": opened.units, "plan": opened.plan},
     )
-
-
-def _volume_fields(volume: Any, units: Units) -> list[Any]:
-    path = f"buoyancy/{volume.id}"
-    length = FieldKind("length", "")
-    stage = FieldKind("choice", "", False, ("considered", "added", "found", "removed"))
-    fields = [
-        make_field(f"{path}/stage", volume.stage, stage, units, "Stage"),
-        make_field(f"{path}/density", volume.density, FieldKind("number", ""), units, "Density, kg/m³"),
-    ]
-    if volume.box is not None:
-        sizes, places = ("Along", "Across", "Up"), ("From transom", "To port", "Floor at")
-        for k in range(3):
-            fields.append(make_field(f"{path}/box/size/{k}", volume.box.size[k], length, units, sizes[k]))
-        for k in range(3):
-            fields.append(
-                make_field(f"{path}/box/floor_centre/{k}", volume.box.floor_centre[k], length, units,
-                           places[k])
-            )  # fmt: skip
-    return fields
 
 
 def _stage_changes(plan: Plan) -> dict[str, str]:

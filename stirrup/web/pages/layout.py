@@ -146,7 +146,7 @@ def _placing(opened: OpenBuild, chosen: str) -> dict[str, Any]:
     plan, units = opened.plan, opened.units
     others = [
         (thing.id, title_of(plan, thing.id))
-        for group in (plan.fittings, plan.items, plan.tanks, plan.existing)
+        for group in (plan.fittings, plan.items, plan.tanks, plan.buoyancy, plan.existing)
         for thing in group
         if thing.id != chosen and getattr(thing, "stage", "") != "removed"
     ]
@@ -185,6 +185,12 @@ def _listing(opened: OpenBuild) -> list[dict[str, Any]]:
         {"id": t.id, "mark": "", "name": t.title, "kind": "tank", "set": of(t.id), "mass": "tank"}
         for t in plan.tanks
     ]
+    rows += [
+        {"id": v.id, "mark": "", "name": v.title, "kind": "volume", "set": of(v.id),
+         "gone": v.stage in ("removed", "considered"),
+         "mass": v.stage if v.stage == "considered" else "volume"}
+        for v in plan.buoyancy if v.box is not None
+    ]  # fmt: skip
     rows += [
         {"id": i.id, "mark": "", "name": i.title, "kind": "item", "set": of(i.id),
          "gone": i.stage == "removed", "mass": mass(i.mass.value, units)}

@@ -20,7 +20,7 @@ from stirrup.core.kinds.registry import kind_of
 from stirrup.core.parts.catalogue import EMPTY
 from stirrup.core.plan.changes import SetValue
 from stirrup.core.plan.entry import SIZE_NAMES, FieldKind, kind_of_field
-from stirrup.core.plan.model import LIQUIDS, Item, Plan, Tank
+from stirrup.core.plan.model import LIQUIDS, BuoyantVolume, Item, Plan, Tank
 from stirrup.core.plan.settled import settled
 from stirrup.core.plan.things import present, title_of
 from stirrup.core.units import Units
@@ -113,6 +113,27 @@ def _tank_fields(tank: Tank, units: Units) -> list[Field]:
     ]  # fmt: skip
 
 
+def volume_fields(volume: BuoyantVolume, units: Units) -> list[Field]:
+    """Stage, density, size and place of a buoyant volume."""
+    path = f"buoyancy/{volume.id}"
+    length = FieldKind("length", "")
+    stage = FieldKind("choice", "", False, ("considered", "added", "found", "removed"))
+    fields = [
+        make_field(f"{path}/stage", volume.stage, stage, units, "Stage"),
+        make_field(f"{path}/density", volume.density, FieldKind("number", ""), units, "Density, kg/m³"),
+    ]
+    if volume.box is not None:
+        sizes, places = ("Along", "Across", "Up"), ("From transom", "To port", "Floor at")
+        for k in range(3):
+            fields.append(make_field(f"{path}/box/size/{k}", volume.box.size[k], length, units, sizes[k]))
+        for k in range(3):
+            fields.append(
+                make_field(f"{path}/box/floor_centre/{k}", volume.box.floor_centre[k], length, units,
+                           places[k])
+            )  # fmt: skip
+    return fields
+
+
 def _structure_fields(thing: Existing, units: Units) -> list[Field]:
     path, length, of = f"existing/{thing.id}", FieldKind("length", ""), type(thing).model_fields
     fields = []
@@ -198,6 +219,13 @@ def one_thing(opened: OpenBuild, chosen: str) -> dict[str, Any]:
         return {"chosen_kind": "structure", "copied": True, "chosen_thing": there,
                 "parted": kind_of(there).in_two(there) is not None, "moves": moves(there, "existing"),
                 "fields": _structure_fields(there, units), "path": f"existing/{chosen}"}  # fmt: skip
+    volume = next((v for v in plan.buoyancy if v.id == chosen), None)
+    if volume is not None:
+        path, money = f"buoyancy/{chosen}", FieldKind("money", "Price", True)
+        more = [make_field(f"{path}/cost", volume.cost, money, units),
+                make_field(f"{path}/name", volume.name, FieldKind("text", "Name"), units)]  # fmt: skip
+        return {"chosen_kind": "volume", "copied": volume.box is not None, "chosen_thing": volume,
+                "fields": [*volume_fields(volume, units), *more], "path": path}  # fmt: skip
     tank = next(t for t in plan.tanks if t.id == chosen)
     return {"chosen_kind": "tank", "copied": True, "chosen_thing": tank,
             "fields": _tank_fields(tank, units), "path": f"tanks/{chosen}"}  # fmt: skip

@@ -106,7 +106,7 @@ def test_least_moves_are_found_applied_and_taken_back(app, address, quiet) -> No
     expect(page.locator(".v-stern figcaption")).to_contain_text(re.compile(r"list (upright|0\.1° stbd)"))
     page.keyboard.press("Control+z")
     expect(page.locator("#saved")).to_contain_text("revision 3")
-    expect(page.locator(".v-side figcaption")).to_contain_text("trim 0.8° aft")
+    expect(page.locator(".v-side figcaption")).to_contain_text("trim 0.7° aft")
 
 
 def test_weigh_it_turns_a_guess_into_a_weighed_value(app, address, quiet) -> None:

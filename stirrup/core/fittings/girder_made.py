@@ -116,6 +116,8 @@ def _glued_m2(run: Run, panels: list[Panel]) -> float:
     """Faces glued to one another: layers, but for what is hollow between them; a cap's edges on them;
     doublers [m2]."""
     c = run.c
+    if not c.hollow and c.layers > 1:
+        return float((c.layers - 1) * sum(p.polygon.area for p in panels) / c.layers)
     area = sum(p.polygon.area for p in panels if "/layer/" in p.key) / c.layers
     joints = c.layers - 1 - (1 if c.hollow else 0)
     cap = sum(p.polygon.area for p in panels if "/cap" in p.key) * (1 - c.hollow / run.thick)

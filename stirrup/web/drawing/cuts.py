@@ -6,7 +6,7 @@ from collections.abc import Collection, Mapping, Sequence
 from html import escape
 from types import MappingProxyType
 
-from shapely.geometry import Polygon
+from shapely.geometry import Point, Polygon
 from shapely.ops import polylabel
 
 from stirrup.core.cutting.sheets import SheetLayout, line_placed, placed
@@ -20,6 +20,8 @@ from stirrup.web.drawing.labels import width_px
 NONE: Mapping[str, Sequence[Bend]] = MappingProxyType({})
 WIDTH = 860.0
 CLEAR_M = 0.04  # from the middle of a mark to a hole
+ALONG = (0.0, -0.5, 0.5, -0.75, 0.75, -0.25, 0.25)  # of half a part's length from its middle
+APART_EM = 0.2
 
 
 def sheet_svg(
@@ -37,6 +39,9 @@ def sheet_svg(
                     f"Sheet {number + 1} of {len(layout.sheets)}", wide_px=wide)  # fmt: skip
     hatch = stock.stuff.kind
     canvas.path([(0, 0), (long, 0), (long, high), (0, high)], "sheet-edge")
+    x, y = canvas.at(long, high / 2)
+    half = width_px(svg_length(high, units), size) / 2  # of the upright dimension, beside the sheet
+    canvas.taken.append((x + 0.1 * size, y - half, x + 1.6 * size, y + half))
     blanks = {b.id: b for b in job.blanks}
     for placement in layout.sheets[number]:
         shape = placed(blanks[placement.blank], placement)
@@ -49,11 +54,9 @@ def sheet_svg(
         )
         for bend in bends.get(placement.blank, ()):
             canvas.line(*line_placed((bend.start, bend.end), placement), "bend-line")
-        middle = _label_spot(shape)
-        canvas.label(middle, f"{label}, cut" if cut else label, "label" if cut else "label strong")
+        _labelled(canvas, shape, f"{label}, cut" if cut else label, "label" if cut else "label strong")
     base = -1.2 * size / scale
     canvas.dimension(0, long, base, units)
-    x, y = canvas.at(long, high / 2)
     canvas.parts.append(
         f'<text class="dim-text" text-anchor="middle" transform="translate({x + 0.8 * size:.1f} {y:.1f}) '
         f'rotate(90)">{svg_length(high, units)}</text>'
@@ -75,6 +78,25 @@ def _label_spot(shape: Polygon) -> tuple[float, float]:
     if not shape.contains(spot) or any(hole.distance(spot) < CLEAR_M for hole in shape.interiors):
         spot = polylabel(shape, CLEAR_M / 4)
     return (spot.x, spot.y)
+
+
+def _labelled(canvas: Canvas, shape: Polygon, words: str, css: str) -> None:
+    """A part's mark in its middle, else further along it: marks of narrow strips beside one another take
+    turns. Beside it where it has no room for its own."""
+    x, y = _label_spot(shape)
+    x0, y0, x1, y1 = shape.bounds
+    along = x1 - x0 >= y1 - y0
+    reach = (x1 - x0) / 2 if along else (y1 - y0) / 2
+    for share in ALONG:
+        spot = (x + share * reach, y) if along else (x, y + share * reach)
+        if share and not shape.contains(Point(*spot)):
+            continue
+        if canvas.words(*canvas.at(*spot), escape(words), f"{css} halo", "middle", ((0.0, 0.3),)):
+            # glyphs stand out of the box that is kept for them
+            left, top, right, low = canvas.taken[-1]
+            canvas.taken[-1] = (left, top - APART_EM * canvas.type, right, low + APART_EM * canvas.type)
+            return
+    canvas.label((x, y), words, css)
 
 
 def stick_svg(

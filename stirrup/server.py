@@ -244,7 +244,7 @@ def main(argv: list[str] | None = None) -> int:
 if __name__ == "__main__":
     code = main()
     # Everything has ended in order. Boats may still be warmed up in a thread of its own, in compiled code
-    # that does not live through the interpreter's end: it aborted now and then, stopped right after a start.
+    # that does not live through the interpreter's end: it aborted now and then, right after a start.
     logging.shutdown()
     sys.stdout.flush()
     sys.stderr.flush()

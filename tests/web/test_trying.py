@@ -67,3 +67,15 @@ def test_what_cannot_be_is_told_with_what_was_typed(site, build, typed, words) -
 
 def test_a_panel_that_is_not_there(site, build) -> None:
     assert site.form(f"/b/{build}/cuts/tried", {"part": "no/such", "low-0": "2"}).status_code == 404
+
+
+def test_two_who_tried_the_same_panel_are_told_and_lose_nothing(site, build) -> None:
+    """Both pages were opened on the first revision; the second to send is shown his gap again."""
+    assert try_in(site, build, base="1", high_4="4").status_code == 303
+    late = try_in(site, build, base="1", high_4="2", low_0="1")
+    page = html.unescape(late.text)
+    assert late.status_code == 422 and "What you typed is still here" in page
+    assert 'name="base"' in page and 'value="2"' in page and "taken over already" in page
+    assert try_in(site, build, base="2", high_4="2", low_0="1").status_code == 303
+    (known,) = site.client.get(f"/b/{build}/file").json()["fitted"]
+    assert known["marks"][4]["high"] == pytest.approx(0.006)

@@ -93,7 +93,15 @@ async def tried_form(request: Request, build_id: int) -> Response:
         base = int(typed["base"]) if typed.get("base", "").isdecimal() else opened.stored.number
         if change is not None:
             asked = ChangeAsked(base=base, change=change.model_dump(mode="json"))
-            commit_change(opened.who, build_id, asked)
+            try:
+                commit_change(opened.who, build_id, asked)
+            except Problem as stale:
+                if stale.status != 409:
+                    raise
+                told = (
+                    f"{stale.title}. What you typed is still here: look at the panel, then send it again."
+                )
+                return _shown(open_build(build_id), request, part, None, told, typed)
         return RedirectResponse(f"{links.to('panel_page', build_id, part=part)}#tried", 303)
 
     return await run_in_threadpool(kept)

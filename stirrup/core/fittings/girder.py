@@ -155,12 +155,6 @@ def thick_of(c: Girder, sheet: float) -> float:
     return c.layers * sheet + c.hollow
 
 
-def middle_of(c: Girder, layer: int, sheet: float) -> float:
-    """Middle of a layer from the inner face of the inner one outward, layers counted from 1 [m]: the
-    hollow is between both halves of them."""
-    return (layer - 0.5) * sheet + (c.hollow if layer > c.layers // 2 else 0.0)
-
-
 def _bottom(surface: HullSurface, x: Array, y: Array, wide: float) -> Array:
     """Height of the bottom at both sides of a run and between, (n, 3) [m]."""
 
@@ -227,8 +221,9 @@ def outline_of(run: Run, off: float, t: float) -> Polygon:
     c, foot = run.c, feet_m(run, off, t)
     # where its tapers end it has a corner
     marks = np.unique(np.clip([*run.s, c.taper, run.long - c.taper], 0.0, run.long))
-    # under the cap of a hollow one
-    lower, upper = (np.interp(marks, run.s, row) for row in (foot, run.top - (t if c.hollow else 0.0)))
+    lower, upper = (np.interp(marks, run.s, row) for row in (foot, run.top))
+    if c.hollow:
+        upper = upper - t  # under its cap
     top = _tapered(run, marks, lower, upper)
     shape = Polygon([*zip(marks, lower, strict=True), *reversed([*zip(marks, top, strict=True)])])
     if c.limber:

@@ -17,7 +17,7 @@ from stirrup.core.document import Point
 from stirrup.core.findings import plain
 from stirrup.core.fittings.crate import rectangle
 from stirrup.core.fittings.edges import largest
-from stirrup.core.fittings.girder import BUTT_M, MARGIN_M, Run, middle_of, outline_of, pieces_of
+from stirrup.core.fittings.girder import BUTT_M, MARGIN_M, Run, outline_of, pieces_of
 from stirrup.core.fittings.laminate import GLUE_KG_M2, SPARE, STITCH_KG_PER_M, consumed, laid, resin, wire
 from stirrup.core.parts.entries import Sheet
 from stirrup.core.parts.model import Bought, Frame, Panel, panel_rings
@@ -37,7 +37,8 @@ def layers_of(run: Run, sheet: Sheet, cut: Callable[[Polygon], Polygon] = larges
     hand = 1.0 if sum(c.ends_y) >= 0 else -1.0
     turns = (0, 180) if sheet.stuff.kind == "wood" else (0, 90, 180, 270)
     for n in range(1, c.layers + 1):
-        off = hand * (middle_of(c, n, t) - run.thick / 2)
+        # what is hollow lies between both halves of them
+        off = hand * ((n - 0.5) * t + (c.hollow if n > c.layers // 2 else 0.0) - run.thick / 2)
         pieces = pieces_of(cut(outline_of(run, off, t)), sheet, n)
         for k, piece in enumerate(pieces, start=1):
             outline, holes = panel_rings(piece)

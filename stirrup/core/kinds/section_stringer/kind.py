@@ -10,11 +10,11 @@ from shapely.geometry import Polygon
 from stirrup.core.contract.base import Where
 from stirrup.core.contract.extent import Extent
 from stirrup.core.contract.gives import Built
-from stirrup.core.contract.kind import FINE_M, Entry, Kind, Path, Placing, Site, off_centre
+from stirrup.core.contract.kind import Entry, Placing, Site
 from stirrup.core.contract.obstacle import Obstacle
-from stirrup.core.document import Point
 from stirrup.core.errors import CoreError
 from stirrup.core.fittings.edges import breadth_at, inside_region
+from stirrup.core.fittings.splayed_kind import SplayedKind
 from stirrup.core.hull.bottom import bottom_m
 from stirrup.core.hull.mesh import HullSurface
 from stirrup.core.kinds.section_stringer.build import build
@@ -27,7 +27,7 @@ UNKNOWN_M = (0.04, 0.04)  # of a section that the catalogue does not know
 FIRST_SHARE = (0.10, 0.60, 0.40)  # of her length, and of her half breadth
 
 
-class SectionStringerKind(Kind[SectionStringer]):
+class SectionStringerKind(SplayedKind[SectionStringer]):
     key, title = "section_stringer", "Stringer of a section"
     choices = SectionStringer
     letter = "J"
@@ -49,33 +49,6 @@ class SectionStringerKind(Kind[SectionStringer]):
         found = bottom_m(where.surface, (c.aft + c.fore) / 2, (y0 + y1) / 2)
         low = float(where.surface.inside.low[2]) if found is None else found
         return Extent((c.aft, c.fore), (y0 - wide / 2, y1 + wide / 2), (low, low + high))
-
-    def shift(self, c: SectionStringer, by: Point) -> list[tuple[Path, float]]:
-        out: list[tuple[Path, float]] = []
-        if abs(by[0]) > FINE_M / 2:
-            ends: list[tuple[Path, float]] = [(("aft",), c.aft + by[0]), (("fore",), c.fore + by[0])]
-            out += ends[::-1] if by[0] > 0 else ends
-        if abs(by[1]) > FINE_M / 2:
-            out.append((("y",), c.y + by[1]))
-            if c.y_fore is not None:
-                out.append((("y_fore",), c.y_fore + by[1]))
-        return out
-
-    def edge_choice(self, edge: str) -> Path | None:
-        return (edge,) if edge in ("aft", "fore") else None
-
-    def mirror(self, value: dict[str, Any]) -> None:
-        if value.get("y_fore") is not None:
-            value["y_fore"] = -value["y_fore"]
-        value["y"] = off_centre(value["y"], f"fittings.{value['id']}")
-
-    def put_beside(self, value: dict[str, Any]) -> None:
-        """The next one outboard, or inboard of one far out."""
-        hand = 1.0 if value["y"] >= 0 else -1.0
-        by = hand * (0.25 if abs(value["y"]) < 0.3 else -0.25)
-        value["y"] = round(value["y"] + by, 4)
-        if value.get("y_fore") is not None:
-            value["y_fore"] = round(value["y_fore"] + by, 4)
 
     def first(self, entry: str, placing: Placing) -> dict[str, Any]:
         """Part of the way out on one side, over the middle of her."""

@@ -6,24 +6,16 @@ from typing import Literal
 
 from pydantic import Field, model_validator
 
-from stirrup.core.contract.base import FittingBase
 from stirrup.core.fittings.laminate import ClothId, ResinId
+from stirrup.core.fittings.splayed_kind import SplayedBase
 from stirrup.core.fittings.stock import CoreId
 from stirrup.core.quantities import Angle, Length
 
-LEAST_LONG_M = 0.3
 
-
-class Stringer(FittingBase):
+class Stringer(SplayedBase):
     """Choices for a stringer."""
 
     kind: Literal["stringer"] = "stringer"
-    aft: Length = Field(ge=-2, le=40, title="Aft end, from transom")
-    fore: Length = Field(ge=-2, le=40, title="Fore end")
-    y: Length = Field(ge=-5, le=5, title="From centreline, aft", description="to port +")
-    y_fore: Length | None = Field(
-        None, ge=-5, le=5, title="From centreline, fore", description="empty: parallel to it"
-    )
     top: Length = Field(gt=0, le=5, title="Top above keel line, aft end")
     rises: Angle = Field(0.0, ge=-10, le=10, title="Its top rises forward, degrees")
     core: CoreId = Field("ply-18", title="Core of")
@@ -47,12 +39,7 @@ class Stringer(FittingBase):
     resin: ResinId = Field("epoxy-medium", title="Resin")
 
     @model_validator(mode="after")
-    def _long(self) -> Stringer:
-        if self.fore - self.aft < LEAST_LONG_M:
-            raise ValueError(
-                f"fore: read {self.fore:g} m, with its aft end at {self.aft:g} m; accepted: at least "
-                f"{LEAST_LONG_M:g} m further forward"
-            )
+    def _cored(self) -> Stringer:
         if self.hollow and self.layers < 2:
             raise ValueError(f"hollow: read {self.hollow:g} m with one layer; accepted: with two or more")
         if self.hollow and self.notch:
@@ -60,8 +47,3 @@ class Stringer(FittingBase):
                 f"notch: read {self.notch:g} m in a hollow one, whose cap lies there; accepted: 0"
             )
         return self
-
-    @property
-    def ends_y(self) -> tuple[float, float]:
-        """Off the centreline at its aft and its fore end [m]."""
-        return self.y, self.y if self.y_fore is None else self.y_fore

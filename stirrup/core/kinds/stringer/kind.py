@@ -7,12 +7,13 @@ from typing import Any
 from stirrup.core.contract.base import Where
 from stirrup.core.contract.extent import Extent
 from stirrup.core.contract.gives import Built
-from stirrup.core.contract.kind import FINE_M, Entry, Kind, Path, Placing, Site, off_centre
+from stirrup.core.contract.kind import FINE_M, Entry, Path, Placing, Site
 from stirrup.core.contract.obstacle import Obstacle
 from stirrup.core.document import Point
 from stirrup.core.errors import CoreError
 from stirrup.core.fittings.edges import breadth_at, inside_region
 from stirrup.core.fittings.girder import obstacle_of, thick_of
+from stirrup.core.fittings.splayed_kind import SplayedKind
 from stirrup.core.hull.bottom import bottom_m
 from stirrup.core.hull.mesh import HullSurface
 from stirrup.core.kinds.stringer.build import build
@@ -20,12 +21,12 @@ from stirrup.core.kinds.stringer.choices import Stringer
 from stirrup.core.parts.catalogue import Catalogue
 
 AFT_SHARE, FORE_SHARE, SIDE_SHARE = 0.06, 0.62, 0.45  # of her length and half breadth, for a first one
-HIGH_M, BESIDE_M = 0.14, 0.25
+HIGH_M = 0.14
 WELDED = {"core": "al-4.8", "layers": 1, "joined": "welded"}  # of a first one in a hull of metal
 LAMINATE = ("cloth", "plies", "resin", "gap")
 
 
-class StringerKind(Kind[Stringer]):
+class StringerKind(SplayedKind[Stringer]):
     key, title = "stringer", "Stringer, new"
     choices = Stringer
     letter = "J"
@@ -50,35 +51,11 @@ class StringerKind(Kind[Stringer]):
         return Extent((c.aft, c.fore), (y0 - half, y1 + half), (min(low, c.top - 0.01), c.top))
 
     def shift(self, c: Stringer, by: Point) -> list[tuple[Path, float]]:
-        out: list[tuple[Path, float]] = []
-        if abs(by[0]) > FINE_M / 2:
-            # the end that goes first, so that neither passes the other on the way
-            ends = [(("aft",), c.aft + by[0]), (("fore",), c.fore + by[0])]
-            out += reversed(ends) if by[0] > 0 else ends
-        if abs(by[1]) > FINE_M / 2:
-            out.append((("y",), c.y + by[1]))
-            if c.y_fore is not None:
-                out.append((("y_fore",), c.y_fore + by[1]))
-        if abs(by[2]) > FINE_M / 2:
-            out.append((("top",), c.top + by[2]))
-        return out
+        out = super().shift(c, by)
+        return [*out, (("top",), c.top + by[2])] if abs(by[2]) > FINE_M / 2 else out
 
     def edge_choice(self, edge: str) -> Path | None:
-        return (edge,) if edge in ("aft", "fore", "top") else None
-
-    def mirror(self, value: dict[str, Any]) -> None:
-        place = f"fittings.{value['id']}"
-        if value.get("y_fore") is not None:
-            value["y_fore"] = -value["y_fore"]
-        value["y"] = off_centre(value["y"], place)
-
-    def put_beside(self, value: dict[str, Any]) -> None:
-        """The next one inboard, or outboard of one near the middle."""
-        hand = 1.0 if value["y"] >= 0 else -1.0
-        by = -hand * BESIDE_M if abs(value["y"]) > BESIDE_M + 0.05 else hand * BESIDE_M
-        value["y"] = round(value["y"] + by, 4)
-        if value.get("y_fore") is not None:
-            value["y_fore"] = round(value["y_fore"] + by, 4)
+        return ("top",) if edge == "top" else super().edge_choice(edge)
 
     def first(self, entry: str, placing: Placing) -> dict[str, Any]:
         """Half way out on one side, from near the transom to where the bow begins; or where it was put."""

@@ -49,6 +49,13 @@ def test_even_enough(xs: tuple[float, float], level: str) -> None:
     assert first.values["aft"].value == pytest.approx(xs[0], abs=0.004)
 
 
+@pytest.mark.parametrize(("x", "level"), [(2.79, "fine"), (2.81, "look")])
+def test_the_foremost_bay_is_held_against_the_one_behind_it(x: float, level: str) -> None:
+    """1.117 behind that one, from the transom's inside: one and a half times that is 1.676; 1.67 passes."""
+    (found,) = bays([bulkhead(1, 1.12), bulkhead(2, x)])["b2"]
+    assert found.level == level and found.values["aft"].value == pytest.approx(x - 1.12)
+
+
 def test_its_button_evens_them_out() -> None:
     boat = plan(fittings=[bulkhead(1, 0.7), bulkhead(2, 2.2)])
     (found,) = [f for f in derive(boat).findings if f.code == "BAYS" and f.place == "b1"]

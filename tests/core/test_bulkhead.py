@@ -16,6 +16,7 @@ from stirrup.core.findings import Finding
 from stirrup.core.framing_plan import framing_plan
 from stirrup.core.kinds.bulkhead import Bulkhead
 from stirrup.core.plan.changes import apply
+from stirrup.demo.seed import demo_plan
 from stirrup.exchange.buildfile import from_data
 from tests.boats import build_data, derive, flared_lines, plan, skiff_plan, wedge_lines
 from tests.crossing import crossings, through_skin
@@ -358,3 +359,12 @@ def test_a_hand_hole_too_small_for_a_hand_and_an_open_top_without_a_way_are_refu
         Bulkhead.model_validate({**BULKHEAD, "hand": 0.05})
     with pytest.raises(ValidationError, match="without a way through"):
         Bulkhead.model_validate({**BULKHEAD, "open_top": True})
+
+
+@pytest.mark.parametrize("name", ["bulkhead-1", "bulkhead-2", "bulkhead-3"])
+def test_in_a_hull_that_flares_all_come_in_straight_down(name: str) -> None:
+    """Old Copper's sides lean out all the way up: nothing over a bulkhead is as narrow as it is."""
+    found = next(f for f in derive(demo_plan("old-copper.stirrup.json")).findings
+                 if f.code == "BULKHEAD-IN" and f.place == name)  # fmt: skip
+    assert found.title == "It comes in between the sides"
+    assert found.values["least"].value >= found.values["wide"].value > 1.0

@@ -10,7 +10,7 @@ from stirrup.core.contract.extent import Extent, around
 from stirrup.core.contract.obstacle import Obstacle
 from stirrup.core.errors import CoreError
 from stirrup.core.findings import Finding, Input, Quantity, Working, declare
-from stirrup.core.fittings.coming_in import least_open_m, opening_at
+from stirrup.core.fittings.coming_in import least_over_m
 from stirrup.core.hull.mesh import HullSurface
 from stirrup.core.kinds.registry import as_obstacle
 from stirrup.core.plan.arrangement import Sub
@@ -75,9 +75,7 @@ def _comes_in(plan: Plan, sub: Sub, there: list[Placed], extent: Extent, surface
     least = math.inf
     for k in range(STATIONS):
         x = x0 + (x1 - x0) * (k + 0.5) / STATIONS
-        sheer = surface.sheer_at(x, 1.0)[2]
-        room = opening_at(surface, others, x, z1)
-        least = min(least, least_open_m(room, z1, sheer, (y0 + y1) / 2))
+        least = min(least, least_over_m(surface, others, x, z1, (y0 + y1) / 2))
     wide = y1 - y0
     values = {"long": Quantity(x1 - x0, "m"), "wide": Quantity(wide, "m"), "high": Quantity(z1 - z0, "m"),
               "least": Quantity(0.0 if least == math.inf else least, "m")}  # fmt: skip

@@ -77,7 +77,8 @@ def bays(plan: Plan, surface: HullSurface) -> list[Finding]:
             continue
         behind = there[k - 1].x if k else aft
         ahead = there[k + 1].x if k + 1 < len(there) else None
-        out.append(_bays(plan, tie, behind, ahead, fore))
+        further = (there[k - 2].x if k > 1 else aft) if k else None
+        out.append(_bays(plan, tie, (behind, further), ahead, fore))
         near = min(
             (o for o in old if abs(o.x - tie.x) <= OLD_M), key=lambda o: abs(o.x - tie.x), default=None
         )
@@ -86,8 +87,12 @@ def bays(plan: Plan, surface: HullSurface) -> list[Finding]:
     return out
 
 
-def _bays(plan: Plan, tie: Tie, behind: float, ahead: float | None, fore: float) -> Finding:
-    """The two bays of a bulkhead. Ahead of the foremost one the bow's own shape ties her."""
+def _bays(
+    plan: Plan, tie: Tie, aft: tuple[float, float | None], ahead: float | None, fore: float
+) -> Finding:
+    """The two bays of a bulkhead. Ahead of the foremost one the bow's own shape ties her: its bay aft is
+    held against the one behind that. aft: what ties her behind it, and behind that."""
+    behind, further = aft
     a, b = tie.x - behind, (fore if ahead is None else ahead) - tie.x
     values = {"aft": Quantity(a, "m"), "fore": Quantity(b, "m"), "most": Quantity(LONG_M, "m")}
     work = Working(
@@ -96,7 +101,7 @@ def _bays(plan: Plan, tie: Tie, behind: float, ahead: float | None, fore: float)
         Quantity(max(a, b) / max(min(a, b), 1e-6), ""), "rules of the trade, “Bulkheads”",
     )  # fmt: skip
     if ahead is None:
-        if a <= LONG_M:
+        if a <= LONG_M or (further is not None and a <= UNEVEN * (behind - further)):
             return Finding("BAYS", "fine", tie.id, "The bay aft of it is short enough",
                            "{aft} aft of it; ahead of it {fore} to the stem, which her bow ties.", values,
                            working=work)  # fmt: skip

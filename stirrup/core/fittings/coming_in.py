@@ -37,6 +37,14 @@ def opening_at(surface: HullSurface, obstacles: Iterable[Obstacle], x: float, to
     return largest(room)
 
 
+def least_over_m(surface: HullSurface, obstacles: Iterable[Obstacle], x: float, top: float,
+                 y: float = 0.0) -> float:  # fmt: skip
+    """Least breadth of what is open over something at x, about a place across [m]: see `least_open_m`."""
+    # a section of the mesh may end a little under the sheer line
+    rim = min(surface.sheer_at(x, 1.0)[2], float(inside_at(surface, x).bounds[3]))
+    return least_open_m(opening_at(surface, obstacles, x, top), top, rim, y)
+
+
 def least_open_m(room: Polygon, top: float, sheer: float, y: float = 0.0) -> float:
     """Least breadth of an opening about a place across, from a top up to the sheer [m]; inf where nothing
     is over it, 0 where something lies right over that place."""

@@ -9,7 +9,7 @@ from shapely.geometry import LineString
 
 from stirrup.core.contract.kind import Site
 from stirrup.core.findings import Finding, Fix, Quantity, declare
-from stirrup.core.fittings.coming_in import SLACK_M, SPAN_M, inside_at, least_open_m, opening_at
+from stirrup.core.fittings.coming_in import SLACK_M, SPAN_M, inside_at, least_over_m, opening_at
 from stirrup.core.kinds.bulkhead.shape import Shape
 from stirrup.core.space.leaning import leaning
 
@@ -69,8 +69,7 @@ def way_in(s: Shape, site: Site) -> Finding:
     c = s.c
     widest = max(p.bounds[2] - p.bounds[0] for p in s.pieces)
     at = _comes_in_at(s, site)
-    room, sheer = opening_at(site.surface, site.obstacles, at, s.c.top), site.surface.sheer_at(at, 1.0)[2]
-    least = least_open_m(room, s.c.top, sheer)
+    least = least_over_m(site.surface, site.obstacles, at, s.c.top)
     values = {"wide": Quantity(widest, "m"), "least": Quantity(0.0 if least == math.inf else least, "m")}
     under = [] if at == s.middle else _under_deck(s, site, at)
     if under:

@@ -43,6 +43,7 @@ ELSEWHERE = {
     "SEAM-HEAT": "test_seams.py",
     "STEP-HOLDS": "test_swim_step.py", "STEP-BAYS": "test_swim_step.py",
     **dict.fromkeys(("SPLASH-DRAINS", "SPLASH-FALLS", "SPLASH-HIGH"), "test_splash_well.py"),
+    **dict.fromkeys(("DASH-MOULD", "DASH-CORNERS", "DASH-SKIN"), "test_moulded_dash.py"),
     "CUTOUT-RIM": "test_cutout.py", "CUTOUT-EDGE": "test_cutout.py",
     "MACHINES": "test_machines.py", "TRIED": "test_refit.py",
     "MOVED": "test_relocated.py",

@@ -32,6 +32,7 @@ from stirrup.core.kinds.leaning_post import LeaningPost
 from stirrup.core.kinds.liner import Liner
 from stirrup.core.kinds.lining import Lining
 from stirrup.core.kinds.locker_box import LockerBox
+from stirrup.core.kinds.moulded_dash import MouldedDash
 from stirrup.core.kinds.paint_zone import PaintZone
 from stirrup.core.kinds.patch import Patch
 from stirrup.core.kinds.pedestal_seat import PedestalSeat
@@ -217,6 +218,11 @@ LIMITS: dict[type[Document], dict[str, str]] = {
         "x": "[-2, 40]", "y": "[-5, 5]", "z": "[0, 5]", "length": "[0.15, 6]", "width": "[0.15, 4]",
         "corner": "[0, 0.5]", "gap": "[0.0005, 0.02]", "pieces": "[1, 4]", "backing": "[0.02, 0.3]",
         "plies": "[1, 8]",
+    },
+    MouldedDash: {
+        "x": "[-2, 40]", "y": "[-5, 5]", "z": "[0, 5]", "length": "[0.1, 2]", "width": "[0.2, 4]",
+        "aft_high": "[0.03, 1]", "fore_high": "[0.03, 1]", "flange": "[0, 0.2]", "radius": "[0.003, 0.15]",
+        "draft": "[0, 20]", "plies": "[1, 12]",
     },
     Stringer: {
         "hollow": "[0, 0.2]", "notch": "[0, 1]", "notch_at": "[0, 40]", "notch_deep": "[0.005, 0.3]",

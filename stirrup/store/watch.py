@@ -43,6 +43,16 @@ def asked(url: str) -> Answer:
         return "late" if getattr(error, "sqlstate", None) == "57P03" else "no"
 
 
+def answers(url: str) -> Answer:
+    """The same, and no longer than that: a server that freezes between taking a connection and answering
+    on it would be waited for without end, and whoever watches would see nothing any more."""
+    found: list[Answer] = []
+    asking = threading.Thread(target=lambda: found.append(asked(url)), name="asking", daemon=True)
+    asking.start()
+    asking.join(ANSWER_S + EVERY_S)
+    return found[0] if found else "late"
+
+
 class Watch(threading.Thread):
     """The watcher of one pool of connections; `cluster` when the server is our own to start; moved:
     called when it was, and may have another address."""
@@ -69,7 +79,7 @@ class Watch(threading.Thread):
 
     def look(self) -> None:
         """One look, and what follows from it."""
-        answer = asked(self.url)
+        answer = answers(self.url)
         if answer == "no" and not self._stop_asked.is_set():
             self._away(GONE if self.cluster else SILENT)
             answer = self._revived()
@@ -101,4 +111,4 @@ class Watch(threading.Thread):
         self.url = self.cluster.url(port, name)
         self.pool.turn_to(port)
         self.moved()
-        return asked(self.url)
+        return answers(self.url)

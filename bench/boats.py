@@ -42,6 +42,8 @@ def crowded_plan() -> Plan:
     """The demo's hull with all of it; a few things in one another's way, as in life."""
     data: dict[str, Any] = demo_plan("sedge-hopper.stirrup.json").model_dump(mode="json")
     data["name"] = "Crowded"
+    for key in OF_THINGS:
+        data[key] = []
     data["fittings"] = [
         {
             "kind": "raised_deck",
@@ -104,7 +106,8 @@ CRATES: tuple[dict[str, Any], ...] = (
     {"kind": "step_box", "length": 0.35, "width": 0.30, "height": 0.2},
     {"kind": "console_box", "length": 0.45, "width": 0.32, "height": 0.9},
 )
-EMPTY_LISTS = ("items", "tanks", "buoyancy", "existing", "cases", "measured", "condition", "cut")
+OF_THINGS = ("cut", "stood", "fitted")  # what the demo says of things that are not in these boats
+EMPTY_LISTS = ("items", "tanks", "buoyancy", "existing", "cases", "measured", "condition", *OF_THINGS)
 
 
 def _fitted() -> list[dict[str, Any]]:

@@ -129,11 +129,15 @@ def _openings(
 def _site_alone(
     plan: Plan, surface: HullSurface, obstacles: tuple[Obstacle, ...], catalogue: Catalogue
 ) -> Site:
-    """The site of what has neither host nor guests: always the same object for the same boat."""
+    """The site of what has neither host nor guests: always the same object for the same boat.
+
+    By the surface itself, which the site keeps alive: one worked out anew after it was forgotten has the
+    same key and none of what was looked up on the old one, so that half of it was looked up twice.
+    """
     if len(SITES) > MOST_SITES:
         SITES.clear()
     steered = plan.propulsion.remote_steering
-    key = (surface.key, standing_text(plan), steered, catalogue.stock_key)
+    key = (id(surface), standing_text(plan), steered, catalogue.stock_key)
     return SITES.setdefault(key, Site(surface, obstacles, steered=steered, catalogue=catalogue))
 
 

@@ -136,18 +136,13 @@ def _entry(id_: str, name: str, group: str, mass: MassPoint, sign: float, source
     )
 
 
-def _elsewhere(entry: Entry, centre: Point) -> Entry:
-    """The same mass at another place."""
-    return replace(entry, centre=centre)
-
-
 def _moved_entries(item: Item) -> list[Entry]:
     """Of an item that the hull was weighed with and that is moved: off where it was, on where it is."""
     if item.was is None or not item.in_hull_mass or item.stage != "found":
         return []
     there = _entry(item.id, item.title, item.group, item.mass, 1.0, item.id)
     # one thing: how well its mass is known counts once
-    gone = replace(_elsewhere(there, item.was.at), id=f"{item.id}/was", mass_kg=-there.mass_kg,
+    gone = replace(there, centre=item.was.at, id=f"{item.id}/was", mass_kg=-there.mass_kg,
                    spread_kg=0.0, name=f"{item.title}, where it was")  # fmt: skip
     return [gone, there]
 
@@ -186,7 +181,7 @@ def _item_entry(item: Item, as_found: bool) -> Entry | None:
     loose = item.stage != "removed" and plant != "motor"
     entry = _entry(item.id, item.title, item.group, item.mass, sign, item.id, "thing", plant, loose)
     there = as_found or item.stage == "removed"
-    return _elsewhere(entry, item.was.at) if item.was is not None and there else entry
+    return replace(entry, centre=item.was.at) if item.was is not None and there else entry
 
 
 def _structure_entry(c: Existing) -> Entry:

@@ -23,12 +23,11 @@ GONE_M = 0.0005
 LEVEL = 0.005  # of length: half a spirit level's bubble; working value
 FLAT_M = 0.003  # what fasteners pull flat: working value
 WAYS = (("further aft", "further forward"), ("to starboard", "to port"), ("lower", "higher"))
-NAMES = {"bottom": "bottom", "top": "top"}
 
 
 def edge_words(what: str) -> str:
     """ "fore edge", "top", "middle along"."""
-    return what if what in NAMES or what.startswith("middle") else f"{what} edge"
+    return what if what in ("bottom", "top") or what.startswith("middle") else f"{what} edge"
 
 
 def turned(read: Stood) -> str:

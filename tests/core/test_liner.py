@@ -10,9 +10,11 @@ from pydantic import ValidationError
 
 from stirrup.core.arrange.palette import place
 from stirrup.core.contract.gives import Built
+from stirrup.core.contract.kind import Site
 from stirrup.core.derive import Derived
 from stirrup.core.findings import Finding
 from stirrup.core.kinds.liner import Liner
+from stirrup.core.kinds.liner.laid_out import lay_out
 from stirrup.core.plan.changes import SetValue, apply
 from stirrup.core.space.develop import area_and_centre
 from stirrup.demo.seed import FILES, demo_plan
@@ -240,6 +242,13 @@ def test_about_a_keel_with_rocker_a_pie_is_cut() -> None:
         assert y0 + y1 == pytest.approx(0.0, abs=2e-3)
         found = told(derived, "LINER-WRAPS")
         assert found.level == "look" and "keel" in found.text
+        # both sides' keel edges laid flat leave their chords: the pie is as wide as both together
+        choices = Liner.model_validate({**LINER, "aft": 0.2, "fore": 2.2})
+        plate = lay_out(choices, Site(derived.surface, catalogue=derived.catalogue)).pieces[0]
+        a, b = plate.laid[0][0], plate.laid[0][-1]
+        off = [float((b - a)[0] * (q - a)[1] - (b - a)[1] * (q - a)[0]) for q in plate.laid[0]]
+        leaves = (max(off) - min(off)) / float(np.hypot(*(b - a)))
+        assert found.values["wide"].value == pytest.approx(2 * leaves, rel=0.02)
         wide.append(found.values["wide"].value)
     assert wide[1] > 1.5 * wide[0] > 0.001
 

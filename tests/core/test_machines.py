@@ -46,6 +46,9 @@ def test_a_plate_of_metal_against_the_shears() -> None:
     metal = {**BULKHEAD, "skin": "al-3.2", "joined": "welded"}
     assert [f.level for f in told(metal, shear_thick=0.0032)] == ["fine"]
     assert [f.level for f in told(metal, shear_thick=0.003)] == ["look"]
+    # one with a way through is not sheared anyhow
+    ring = {**metal, "wide": 0.6, "high": 0.3}
+    assert [f.level for f in told(ring, shear_thick=0.003)] == ["fine"]
 
 
 def test_a_folded_sheet_against_the_brake() -> None:

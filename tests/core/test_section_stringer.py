@@ -14,7 +14,8 @@ from stirrup.core.derive import Derived
 from stirrup.core.findings import Finding
 from stirrup.core.fittings.beam import stiffness_of
 from stirrup.core.kinds.section_stringer import SectionStringer
-from stirrup.core.kinds.section_stringer.laid import strips_of
+from stirrup.core.kinds.section_stringer.build import members_of
+from stirrup.core.kinds.section_stringer.laid import lay, strips_of
 from stirrup.core.parts.entries import Section
 from stirrup.core.plan.changes import apply
 from stirrup.exchange.buildfile import from_data
@@ -70,11 +71,18 @@ def test_splayed_it_is_as_long_as_the_slant() -> None:
 
 
 def test_longer_than_a_stick_it_is_in_even_lengths() -> None:
-    """A boat of 4 m and sticks of 6.1 m: one; of a section sold in 1.5 m, three of 1.0 and 2 mm of gap."""
+    """3.0 m of a section sold in lengths of 1.4: three of 1.0, a gap of 2 mm off all but the first."""
     derived = boat(aft=0.4, fore=3.4)
     assert len(made(derived).members) == 1
-    stick = made(derived).members[0].section
-    assert stick.length > 3.0
+    short = made(derived).members[0].section.model_copy(update={"length": 1.4})
+    choices = SectionStringer.model_validate({**STRINGER, "aft": 0.4, "fore": 3.4})
+    members = members_of(lay(choices, derived.surface, short))
+    assert [m.length for m in members] == pytest.approx([1.0, 0.998, 0.998])
+    assert [m.label for m in members] == ["J1-S1", "J1-S2", "J1-S3"]
+    assert members[1].path[0][0] == pytest.approx(1.4) and members[1].path[-1][0] == pytest.approx(2.4)
+    # five of 0.6, whose ends lie between the places where the bottom is looked at
+    five = members_of(lay(choices, derived.surface, short.model_copy(update={"length": 0.7})))
+    assert [m.path[-1][0] for m in five] == pytest.approx([1.0, 1.6, 2.2, 2.8, 3.4])
 
 
 @pytest.mark.parametrize(

@@ -146,6 +146,8 @@ def test_the_low_side_is_packed() -> None:
     """20 mm higher to starboard: the port side is packed."""
     (found,) = told(apply(boat(), shaped(boat(), "box", "higher on the port side", -0.02)), "box")
     assert found.remedy.startswith("Pack its port side up") and "starboard side" in found.text
+    (aft,) = told(apply(boat(), shaped(boat(), "box", "higher at the fore end", 0.02)), "box")
+    assert aft.remedy.startswith("Pack its aft end up") and "higher at the fore end" in aft.text
 
 
 def test_in_words() -> None:

@@ -281,3 +281,11 @@ def test_hollow_needs_two_layers() -> None:
         Stringer.model_validate({**STRINGER, "layers": 1, "hollow": 0.06})
     with pytest.raises(ValidationError, match=r"notch: read 0\.1 m in a hollow one"):
         Stringer.model_validate({**STRINGER, "hollow": 0.06, "notch": 0.1})
+
+
+def test_over_foam_its_plies_carry_it() -> None:
+    """A former: two plies over it are told, three are not; over plywood two are enough."""
+    few = told("STRINGER-STIFF", core="core-20", plies=2)
+    assert few.level == "look" and few.fixes[0].value == 3
+    assert told("STRINGER-STIFF", core="core-20", plies=3).level == "fine"
+    assert told("STRINGER-STIFF", plies=2).level == "fine"

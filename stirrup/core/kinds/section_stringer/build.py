@@ -35,10 +35,11 @@ declare(
 )
 
 BUTT_M = 0.002
+SHORT_M = 1e-6
 ROWS = {"hat": 2, "angle": 1, "channel": 1}  # of rivets: through the flanges that lie on the bottom
 
 
-def _members(laid: Laid) -> list[Member]:
+def members_of(laid: Laid) -> list[Member]:
     """It, or its lengths butted where a stick ends."""
     c, stick = laid.c, laid.section.length
     count = max(1, math.ceil(laid.long / stick - 1e-9))
@@ -46,7 +47,8 @@ def _members(laid: Laid) -> list[Member]:
     for n in range(count):
         low, high = laid.long * n / count, laid.long * (n + 1) / count
         inside = [k for k in range(STATIONS) if low - 1e-9 <= laid.s[k] <= high + 1e-9]
-        path = tuple(laid.at(k, 0.0, laid.high / 2) for k in inside)
+        between = [float(laid.s[k]) for k in inside if low + SHORT_M < laid.s[k] < high - SHORT_M]
+        path = tuple(laid.middle_at(s) for s in (low, *between, high))
         suffix, word = (f"/{n + 1}", f", length {n + 1}") if count > 1 else ("", "")
         out.append(Member(
             f"{c.id}/stringer{suffix}", f"{c.code}-S{n + 1 if count > 1 else ''}", f"{c.name}{word}", c.id,
@@ -185,7 +187,7 @@ def build(c: SectionStringer, site: Site) -> Built:
     path = tuple(laid.at(k, 0.0, 0.0) for k in range(0, STATIONS, 4))
     seams = (Seam(c.code, "along the bottom", path, laid.long),) if c.joined == "welded" else ()
     return Built(
-        c.id, (), tuple(_members(laid)), tuple(_bought(laid, site)[0]), _shapes(laid),
+        c.id, (), tuple(members_of(laid)), tuple(_bought(laid, site)[0]), _shapes(laid),
         (Handle("aft", "x", end(0), "aft end", "aft"), Handle("fore", "x", end(last), "fore end", "fore")),
         (), high,
         solids=(Solid(c.id, "structure", plain(c.name), whole, pieces=tuple(Swept(b) for b in bodies)),),

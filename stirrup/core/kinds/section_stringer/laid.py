@@ -77,6 +77,11 @@ class Laid:
         (cx, cy), (x, y, z) = self.ahead, (float(v) for v in self.foot[k])
         return (x - cy * side, y + cx * side, z + up)
 
+    def middle_at(self, s: float) -> Point:
+        """Its middle so far along it from its aft end [m]."""
+        x, y, z = (float(np.interp(s, self.s, self.foot[:, k])) for k in range(3))
+        return (x, y, z + self.high / 2)
+
     @cached_property
     def sag(self) -> float:
         """How far the bottom is from a straight line between its ends, at most [m]."""

@@ -13,13 +13,14 @@ from hypothesis import strategies as st
 from shapely.geometry import Polygon, box
 
 from stirrup.core.afloat.ground import Footing
-from stirrup.core.contract.gives import Built
+from stirrup.core.contract.gives import Built, Dam
 from stirrup.core.contract.kind import Site
 from stirrup.core.contract.obstacle import obstacle_of
 from stirrup.core.contract.schools import USUAL
 from stirrup.core.derive import Derived
 from stirrup.core.document import Box
 from stirrup.core.findings import Finding
+from stirrup.core.fit.water import flat_stretches
 from stirrup.core.framing_plan import framing_plan
 from stirrup.core.kinds import raised_deck
 from stirrup.core.marking import marking
@@ -397,3 +398,46 @@ def test_relief_cuts_lie_as_far_along_as_the_angle_is_longer() -> None:
     assert (lean.length, *lean.slots) == pytest.approx((2.0 * longer, 0.5 * longer, 1.0 * longer))
     athwart = Member("k", "k", "k", "k", source, 2.0, ((1.0, 1.0, 0.3), (1.0, -1.0, 0.3)), (0.5,))
     assert (athwart.lean(0.1).length, *athwart.lean(0.1).slots) == pytest.approx((2.0, 0.5))
+
+
+def dam(*heights: float, outlets: tuple[float, ...] = ()) -> Dam:
+    return Dam(tuple((0.5 * k, 0.3, z) for k, z in enumerate(heights)), outlets)
+
+
+def test_where_water_stands_on_the_bottom_beside_a_stringer() -> None:
+    """0.5° are 4.36 mm to half a metre. The first metre lies level, the next half rises 5 mm (0.57°), the
+    last one 3 mm (0.34°)."""
+    bottom = dam(0.0, 0.0, 0.0, 0.005, 0.008)
+    assert flat_stretches(bottom, 0.0, 0.5) == [(0.0, 1.0), (1.5, 2.0)]
+    # trimmed by the stern by 0.2° the last one runs too; by 0.5° all do
+    assert flat_stretches(bottom, 0.2, 0.5) == [(0.0, 1.0)]
+    assert flat_stretches(bottom, 0.5, 0.5) == []
+    # by the bow nothing runs aft
+    assert flat_stretches(bottom, -0.2, 0.5) == [(0.0, 2.0)]
+    # a hole in a stretch lets its water through, one elsewhere does not
+    holes = dam(0.0, 0.0, 0.0, 0.005, 0.008, outlets=(0.7, 1.2))
+    assert flat_stretches(holes, 0.0, 0.5) == [(1.5, 2.0)]
+
+
+def test_a_splayed_one_is_measured_along_itself() -> None:
+    """Two metres long, one of them outboard: 0.5° need 19.5 mm over its 2.236 m in plan."""
+    for rise, stands in ((0.0190, True), (0.0200, False)):
+        one = Dam(((0.0, 0.2, 0.0), (2.0, 1.2, rise)))
+        assert bool(flat_stretches(one, 0.0, 0.5)) is stands
+
+
+@pytest.mark.parametrize(
+    ("limber", "ballast_x", "level"),
+    [(0.0, 2.0, "look"), (0.0, 1.85, "fine"), (0.04, 2.0, "fine"), (0.04, 2.3, "fine")],
+)
+def test_a_stringer_on_a_level_bottom(limber: float, ballast_x: float, level: str) -> None:
+    """As the floor above: 150 mm aft of the middle trim her by some 1.3°."""
+    stringer = {"kind": "stringer", "id": "s", "name": "Stringer", "mark": "J1", "aft": 0.3, "fore": 3.3,
+                "y": 0.4, "top": 0.2, "limber": limber}  # fmt: skip
+    derived = boat(stringer, centre=(ballast_x, 0.0, 0.3))
+    (told,) = [f for f in derived.findings if f.code == "BESIDE-DRAINS"]
+    assert told.level == level
+    if level == "look":
+        assert told.values["from"].value == pytest.approx(0.3)
+        assert told.values["to"].value == pytest.approx(3.3)
+        assert told.fixes[0].path == ("fittings", "s", "limber")

@@ -31,6 +31,7 @@ ELSEWHERE = {
     "HOMES": "test_stowage.py", "HOME-FULL": "test_stowage.py",
     "DASH": "test_console_box.py", "FLOOR-GIVES": "test_floor.py", "FLOOR-BEARS": "test_floor.py",
     "CUT": "test_already.py", "FLOOR-DRAINS": "test_fall.py",
+    "BESIDE-DRAINS": "test_fall.py",
     "SEAT-HOLDS": "test_pedestal_seat.py", "DOOR-RIM": "test_face_door.py",
     "LINING-BENDS": "test_lining.py", "GUTTER": "test_hatch.py", "HINGE-CORNER": "test_hinges.py",
     "BOX-FOLDS": "test_face_door.py", "DOOR-NEAR": "test_face_door.py",

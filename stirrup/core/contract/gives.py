@@ -285,6 +285,15 @@ class Marked:
 
 
 @dataclass(frozen=True)
+class Dam:
+    """What holds water up on the bottom: its foot from its aft end forward, and how far along that, in
+    plan, it lets water through [m]."""
+
+    foot: tuple[Point, ...]
+    outlets: tuple[float, ...] = ()
+
+
+@dataclass(frozen=True)
 class Curve:
     """One line of a chart: its name, a value for each place; dashed: for comparison."""
 
@@ -360,6 +369,7 @@ class Built:
     bolts: Bolts | None = None
     hold: Hold | None = None
     marked: tuple[Marked, ...] = ()
+    dams: tuple[Dam, ...] = ()
     charts: tuple[Chart, ...] = ()
     details: tuple[Detail, ...] = ()
     joined: Literal["", "laminate", "weld"] = ""  # to the hull

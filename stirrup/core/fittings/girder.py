@@ -17,6 +17,7 @@ from shapely import box
 from shapely.geometry import Point as FlatPoint
 from shapely.geometry import Polygon
 
+from stirrup.core.contract.gives import Dam
 from stirrup.core.contract.kind import Site
 from stirrup.core.contract.obstacle import Obstacle
 from stirrup.core.document import Point
@@ -226,14 +227,25 @@ def outline_of(run: Run, off: float, t: float) -> Polygon:
         upper = upper - t  # under its cap
     top = _tapered(run, marks, lower, upper)
     shape = Polygon([*zip(marks, lower, strict=True), *reversed([*zip(marks, top, strict=True)])])
-    if c.limber:
-        count = math.ceil(run.long / c.limber_every)
-        for k in range(count):
-            s = c.limber_every / 2 + k * c.limber_every
-            if c.limber < s < run.long - c.limber:
-                hole = FlatPoint(s, float(np.interp(s, run.s, foot))).buffer(c.limber / 2, quad_segs=8)
-                shape = largest(shape.difference(hole))
+    for s in limbers_of(run):
+        hole = FlatPoint(s, float(np.interp(s, run.s, foot))).buffer(c.limber / 2, quad_segs=8)
+        shape = largest(shape.difference(hole))
     return largest(shape.simplify(SCRIBE_M))
+
+
+def limbers_of(run: Run) -> tuple[float, ...]:
+    """How far along it its limber holes are [m]."""
+    c = run.c
+    if not c.limber:
+        return ()
+    every = (c.limber_every * (k + 0.5) for k in range(math.ceil(run.long / c.limber_every)))
+    return tuple(s for s in every if c.limber < s < run.long - c.limber)
+
+
+def dam_of(run: Run) -> Dam:
+    """How it holds water up on the bottom."""
+    foot = zip(run.x.tolist(), run.y.tolist(), run.bottom[:, 1].tolist(), strict=True)
+    return Dam(tuple(foot), limbers_of(run))
 
 
 def pieces_of(whole: Polygon, sheet: Sheet, layer: int) -> list[Polygon]:

@@ -6,12 +6,15 @@ from typing import Annotated
 
 from stirrup.core.contract.base import Named
 from stirrup.core.document import Id, Point, StockRef
+from stirrup.core.fittings.done_ways import RESINS
 from stirrup.core.parts.catalogue import Catalogue
 from stirrup.core.parts.entries import Cloth, Entry
 from stirrup.core.parts.model import Bought
 
 ClothId = Annotated[Id, StockRef("cloth")]
-ResinId = Annotated[Id, StockRef("resin", wanted=(("chemistry", ("polyester", "vinyl ester", "epoxy")),))]
+ResinId = Annotated[
+    Id, StockRef("resin", wanted=(("chemistry", ("polyester", "vinyl ester", "epoxy")),)), RESINS
+]
 
 LAMINATE_KG_M3 = 1600.0  # stitched cloth and resin, by hand
 WET = (

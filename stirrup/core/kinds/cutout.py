@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from functools import partial
 from itertools import pairwise
-from typing import Any, Literal
+from typing import Annotated, Any, Literal
 
 from pydantic import Field, model_validator
 from shapely import box
@@ -14,6 +14,7 @@ from stirrup.core.contract.base import FittingBase, Where
 from stirrup.core.contract.extent import Extent
 from stirrup.core.contract.gives import Built, Shape
 from stirrup.core.contract.kind import FINE_M, Entry, Kind, Path, Placing, Site, Sizes, off_centre
+from stirrup.core.contract.ways import Way, ways
 from stirrup.core.document import Point
 from stirrup.core.findings import Finding, Fix, Quantity, declare, plain
 from stirrup.core.fittings.crate import rectangle
@@ -45,6 +46,11 @@ BED_M = 0.003  # of putty on the rim
 TAPER = 12.0  # of a thickness, ground on either side of the joint
 SHORTEST_M = 0.10
 
+PIECES = ways(
+    Way("the old one", "nothing to buy and it fits; what was wet in it comes back with it"),
+    Way("a new one", "sound and flat; it is cut, and matched in thickness"),
+)
+
 
 class Cutout(FittingBase):
     """Choices for a piece that goes back in."""
@@ -56,7 +62,9 @@ class Cutout(FittingBase):
     length: Length = Field(0.6, ge=0.15, le=6, title="Hole, along")
     width: Length = Field(0.4, ge=0.15, le=4, title="Hole, across")
     corner: Length = Field(0.06, ge=0, le=0.5, title="Corner radius")
-    piece: Literal["the old one", "a new one"] = Field("the old one", title="What goes back")
+    piece: Annotated[Literal["the old one", "a new one"], PIECES] = Field(
+        "the old one", title="What goes back"
+    )
     skin: SheetId = Field(
         "ply-12", title="Sheet", description="of a new piece; its thickness of an old one"
     )

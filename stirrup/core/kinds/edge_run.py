@@ -17,6 +17,7 @@ from stirrup.core.contract.base import FittingBase, Where
 from stirrup.core.contract.extent import Extent
 from stirrup.core.contract.gives import Built, Shape
 from stirrup.core.contract.kind import FINE_M, Entry, Floats, Kind, Path, Placing, Site
+from stirrup.core.contract.ways import Way, ways
 from stirrup.core.document import Id, Point, StockRef
 from stirrup.core.errors import CoreError
 from stirrup.core.findings import Finding, Fix, Input, Quantity, Working, declare
@@ -38,6 +39,11 @@ SPARE = 1.03  # cut off at ends and corners
 FIRST_M = 0.15  # of the foremost fixing from its fore end: usual value
 BEAD_M2, CARTRIDGE_M3 = 5e-5, 0.00029  # of adhesive along one that is glued: two beads of 5 mm
 
+HELD = ways(
+    Way("fastened", "holds by itself at once and comes off again; a row of holes to bed"),
+    Way("glued", "no hole; clean and dry skin, days of cure before load, off only in pieces"),
+)
+
 
 class EdgeRun(FittingBase):
     """Choices for what runs along an edge."""
@@ -50,7 +56,7 @@ class EdgeRun(FittingBase):
     part: PartId = Field("fender-rub-38", title="What runs there")
     wide: Length = Field(0.03, ge=0.002, le=0.6, title="It stands out by")
     high: Length = Field(0.038, ge=0.002, le=0.8, title="It is high")
-    held: Literal["fastened", "glued"] = Field("fastened", title="Held")
+    held: Annotated[Literal["fastened", "glued"], HELD] = Field("fastened", title="Held")
     every: Length = Field(0.3, ge=0.03, le=1, title="Fixings every")
     carries: bool = Field(False, title="It carries: closed foam or a closed tube")
 

@@ -19,6 +19,7 @@ from stirrup.core.contract.extent import Extent
 from stirrup.core.contract.gives import Built, Handle, Shape
 from stirrup.core.contract.kind import FINE_M, Entry, Heat, Kind, Path, Placing, Site
 from stirrup.core.contract.obstacle import Obstacle
+from stirrup.core.contract.ways import Way, ways
 from stirrup.core.document import Id, Point, StockRef
 from stirrup.core.errors import CoreError
 from stirrup.core.findings import Finding, Fix, Input, Quantity, Working, declare, plain
@@ -47,6 +48,18 @@ STRIPS = 8  # across, that it is looked at in
 WATER = 1000.0
 FAR_M = 20.0
 
+FOAMED = ways(
+    Way(
+        "poured",
+        "fills every corner and stiffens; heat, pours in turns, never out again in one piece, drains "
+        "must be kept open",
+    ),
+    Way(
+        "sheets",
+        "comes out again and stays dry with gaps for water; fills less, and every piece is cut",
+    ),
+)
+
 
 class FoamFill(FittingBase):
     """Choices for foam that fills a space."""
@@ -57,7 +70,7 @@ class FoamFill(FittingBase):
     starboard: Length = Field(ge=-5, le=5, title="Starboard side of it", description="to port +")
     port: Length = Field(ge=-5, le=5, title="Port side of it")
     top: Length = Field(gt=0, le=5, title="Filled up to, above keel line")
-    way: Literal["poured", "sheets"] = Field("poured", title="Way")
+    way: Annotated[Literal["poured", "sheets"], FOAMED] = Field("poured", title="Way")
     of: FoamId = Field("foam-32", title="Foam")
     sheet: FoamSheetId = Field("xps-50", title="Sheets")
     drain: Length = Field(0.06, ge=0, le=0.5, title="Drain kept open, wide", description="0: none")

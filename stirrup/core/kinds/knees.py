@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 from functools import partial
-from typing import Any, Literal
+from typing import Annotated, Any, Literal
 
 from pydantic import Field, model_validator
 from shapely import box
@@ -21,6 +21,7 @@ from stirrup.core.contract.seam import Seam
 from stirrup.core.document import Point
 from stirrup.core.errors import CoreError
 from stirrup.core.findings import Finding, Fix, Quantity, declare, plain
+from stirrup.core.fittings.done_ways import TABBED_OR_WELDED
 from stirrup.core.fittings.edges import breadth_at, inside_region, largest
 from stirrup.core.fittings.joints import mean_place
 from stirrup.core.fittings.laminate import (
@@ -79,7 +80,9 @@ class Knees(FittingBase):
     top: Length = Field(gt=0, le=5, title="Head above keel line")
     skin: SheetId = Field("ply-12", title="Sheet")
     gap: Length = Field(0.004, ge=0, le=0.02, title="Gap to the hull, bedded")
-    joined: Literal["tabbed", "welded"] = Field("tabbed", title="Joined to the hull")
+    joined: Annotated[Literal["tabbed", "welded"], TABBED_OR_WELDED] = Field(
+        "tabbed", title="Joined to the hull"
+    )
     tape: ClothId = Field("tape-75", title="Tabs of")
     resin: ResinId = Field("epoxy-medium", title="Resin")
 

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
-from typing import Any, Literal
+from typing import Annotated, Any, Literal
 
 from pydantic import Field
 
@@ -16,6 +16,7 @@ from stirrup.core.contract.base import FittingBase, Where
 from stirrup.core.contract.extent import Extent
 from stirrup.core.contract.gives import Built, Shape
 from stirrup.core.contract.kind import FINE_M, Entry, Kind, Path, Placing, Site, off_centre
+from stirrup.core.contract.ways import Way, ways
 from stirrup.core.document import Point
 from stirrup.core.errors import CoreError
 from stirrup.core.findings import Finding, Fix, Input, Quantity, Working, declare
@@ -49,6 +50,17 @@ MOST_PLIES = 60
 PUTTY_KG_M2 = 0.5  # fairing over all of it, in thin coats: working value
 CIRCLE = 24
 
+ORDERS = ways(
+    Way(
+        "smallest first",
+        "each larger round lies over the edge of the last; cut through when it is faired",
+    ),
+    Way(
+        "largest first",
+        "the bond reaches furthest at once, and fairing cuts no edge of the lower rounds",
+    ),
+)
+
 
 class Patch(FittingBase):
     """Choices for a repair."""
@@ -63,7 +75,9 @@ class Patch(FittingBase):
     ratio: float = Field(SOUND, ge=LEAST_RATIO, le=MOST_RATIO, title="Taper, times its depth")
     cloth: ClothId = Field("biaxmat-820", title="Plies of")
     covers: int = Field(1, ge=0, le=4, title="Plies over all of it")
-    order: Literal["smallest first", "largest first"] = Field("largest first", title="Laid")
+    order: Annotated[Literal["smallest first", "largest first"], ORDERS] = Field(
+        "largest first", title="Laid"
+    )
     resin: ResinId = Field("epoxy-medium", title="Resin")
 
     @property

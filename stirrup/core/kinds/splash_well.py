@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 from functools import partial
-from typing import Any, Literal
+from typing import Annotated, Any, Literal
 
 from pydantic import Field, model_validator
 from shapely import box
@@ -20,6 +20,7 @@ from stirrup.core.document import Point
 from stirrup.core.errors import CoreError
 from stirrup.core.findings import Finding, Fix, Input, Quantity, Working, declare, plain
 from stirrup.core.fittings.crate import rectangle
+from stirrup.core.fittings.done_ways import TABBED_OR_WELDED
 from stirrup.core.fittings.edges import inside_region, largest
 from stirrup.core.fittings.laminate import (
     STITCH_KG_PER_M,
@@ -75,7 +76,7 @@ class SplashWell(FittingBase):
     skin: SheetId = Field("ply-12", title="Sheet")
     drains: int = Field(2, ge=0, le=8, title="Drains through the transom")
     drain: Literal["25 mm", "38 mm", "38 mm, with a flap"] = Field("38 mm, with a flap", title="Each")
-    joined: Literal["tabbed", "welded"] = Field("tabbed", title="Joined")
+    joined: Annotated[Literal["tabbed", "welded"], TABBED_OR_WELDED] = Field("tabbed", title="Joined")
     tape: ClothId = Field("tape-75", title="Tabs of")
     resin: ResinId = Field("epoxy-medium", title="Resin")
 

@@ -1,4 +1,5 @@
-"""Same again in another material, bought or made: fetched into a thing's sheet when its box is opened."""
+"""Same again in another material, other ways of making it, bought or made: fetched into a thing's sheet
+when its box is opened."""
 
 from __future__ import annotations
 
@@ -12,6 +13,7 @@ from stirrup.core.bought_or_made import bought_or_made
 from stirrup.core.derive import MEMO, Derived
 from stirrup.core.instead import Made, instead
 from stirrup.core.memo import alone
+from stirrup.core.other_ways import Question, other_ways
 from stirrup.core.parts.catalogue import Catalogue
 from stirrup.core.units import Units
 from stirrup.store.shop import catalogue
@@ -77,3 +79,30 @@ def instead_page(request: Request, build_id: int, fitting: str) -> Response:
 def bought_or_made_page(request: Request, build_id: int, thing: str) -> Response:
     """The thing beside other kinds that do the same job, bought or made."""
     return _answer(request, build_id, thing, bought_or_made, False)
+
+
+def _way_rows(question: Question, units: Units, currency: str) -> dict[str, Any]:
+    """One choice: the way it is made now, and each other one with what comes of it."""
+    now = question.now.made
+    assert now is not None, "a thing as it is, is"
+    rows = [
+        {"way": t.way, "cannot": True, "worse": True}
+        if t.made is None
+        else {"way": t.way, **_row(t.made, now, units, currency)}
+        for t in question.others
+    ]
+    return {"title": question.title, "now": question.now.way, "rows": rows}
+
+
+@router.get("/b/{build_id}/layout/ways/{fitting}", name="other_ways", response_class=HTMLResponse,
+            include_in_schema=False)  # fmt: skip
+def ways_page(request: Request, build_id: int, fitting: str) -> Response:
+    """The thing in each way that its kind is made in."""
+    opened = open_build(build_id)
+    own, currency = catalogue(opened.who.shop_id), opened.plan.wishes.currency
+    key = ("other ways", opened.plan.model_dump_json(), own.key, fitting)
+    with alone():
+        found = MEMO.get(key, lambda: other_ways(opened.derived, fitting, own))
+    named = {e.id: entry_title(e) for e in own.entries.values()}
+    context = {"questions": [_way_rows(q, opened.units, currency) for q in found], "named": named}
+    return render(request, "partials/ways.html", context)

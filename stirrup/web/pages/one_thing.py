@@ -17,6 +17,7 @@ from stirrup.core.fit.relocated import place_of
 from stirrup.core.framing_plan import framing_plan
 from stirrup.core.instead import sheet_field
 from stirrup.core.kinds.registry import kind_of
+from stirrup.core.other_ways import asked
 from stirrup.core.parts.catalogue import EMPTY
 from stirrup.core.plan.changes import SetValue
 from stirrup.core.plan.entry import SIZE_NAMES, FieldKind, kind_of_field
@@ -205,6 +206,7 @@ def one_thing(opened: OpenBuild, chosen: str) -> dict[str, Any]:
                 "copied": not kind_of(fitting).lone(fitting),
                 "framed": framed, "drawn": built is not None and not framed and is_drawn(built),
                 "charts": _charts(built, units), "of_sheet": sheet_field(fitting) is not None,
+                "in_ways": asked(fitting, catalogue),
                 "other_kinds": others(plan, chosen),
                 "path": f"fittings/{chosen}", "work": effort([built]) if built else None}  # fmt: skip
     item = next((i for i in plan.items if i.id == chosen), None)

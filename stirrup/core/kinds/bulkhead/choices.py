@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
 from stirrup.core.contract.base import FittingBase
+from stirrup.core.fittings.done_ways import TABBED_OR_WELDED
 from stirrup.core.fittings.laminate import ClothId, ResinId
 from stirrup.core.fittings.stock import SheetId
 from stirrup.core.quantities import Length
@@ -38,7 +39,9 @@ class Bulkhead(FittingBase):
     cable_out: Length = Field(0.35, ge=0.03, le=4, title="Cable holes, from centreline")
     cable_up: Length = Field(0.20, ge=0, le=4, title="Lowest cable hole, over the bottom")
     halves: bool = Field(False, title="In two halves, butted on the centreline")
-    joined: Literal["tabbed", "welded"] = Field("tabbed", title="Joined to the hull")
+    joined: Annotated[Literal["tabbed", "welded"], TABBED_OR_WELDED] = Field(
+        "tabbed", title="Joined to the hull"
+    )
     tape: ClothId = Field("tape-150", title="Tabs of")
     plies: int = Field(2, ge=1, le=8, title="Plies on either side")
     resin: ResinId = Field("epoxy-medium", title="Resin")

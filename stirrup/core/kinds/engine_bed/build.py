@@ -18,7 +18,7 @@ from stirrup.core.errors import CoreError
 from stirrup.core.findings import Finding, plain
 from stirrup.core.fittings.angles import angle_bodies
 from stirrup.core.fittings.edges import largest
-from stirrup.core.fittings.girder import Run, run_of
+from stirrup.core.fittings.girder import Run, dam_of, run_of
 from stirrup.core.fittings.girder_made import bonded, layers_of, notched, seams_of, shapes_of, solid_of
 from stirrup.core.fittings.joints import no_fastener
 from stirrup.core.fittings.through_bolts import shortest_bolt
@@ -196,7 +196,8 @@ def build(c: EngineBed, site: Site) -> Built:
         c.id, tuple(panels), tuple(angles), (*bought, *fastened), _shapes(b),
         (Handle("aft", "x", end(0), "aft ends", "aft"), Handle("fore", "x", end(last), "fore ends", "fore"),
          Handle("top", "z", (tops[0], tops[1]), "top", "top")),
-        tuple(told), float(run.top.max()), solids=_solids(b), marked=_marked(b.runs, c),
+        tuple(told), float(run.top.max()), solids=_solids(b), dams=tuple(map(dam_of, b.runs)),
+        marked=_marked(b.runs, c),
         later=partial(findings_of, b), joined="weld" if c.joined == "welded" else "laminate",
         seams=tuple(s for run, (side, letter, _) in zip(b.runs, SIDES, strict=True)
                     for s in seams_of(run, f"{c.code}-{letter}", f"{side} bed along the bottom")),

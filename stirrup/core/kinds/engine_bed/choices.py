@@ -8,7 +8,9 @@ from typing import Annotated, Literal
 from pydantic import Field, model_validator
 
 from stirrup.core.contract.base import FittingBase
+from stirrup.core.contract.ways import Way, ways
 from stirrup.core.document import Id, ThingRef
+from stirrup.core.fittings.done_ways import LAMINATED_OR_WELDED
 from stirrup.core.fittings.laminate import ClothId, ResinId
 from stirrup.core.fittings.stock import AngleId, SheetId
 from stirrup.core.quantities import Angle, Length
@@ -46,6 +48,15 @@ class Bed:
     hollow: float = 0.0
 
 
+FEET_HELD = ways(
+    Way("bolts through an angle", "can be taken out and put back for ever; nuts must be reached"),
+    Way(
+        "coach screws",
+        "quick, nothing to reach behind; each time out they hold less, and need solid wood",
+    ),
+)
+
+
 class EngineBed(FittingBase):
     """Choices for the two beds of an engine, one on either side of it."""
 
@@ -71,11 +82,13 @@ class EngineBed(FittingBase):
     )  # fmt: skip
     relief_long: Length = Field(0.15, ge=0.02, le=1, title="Relief, long")
     relief_deep: Length = Field(0.03, ge=0.005, le=0.3, title="Relief, deep")
-    joined: Literal["laminated over", "welded"] = Field("laminated over", title="Joined to the bottom")
+    joined: Annotated[Literal["laminated over", "welded"], LAMINATED_OR_WELDED] = Field(
+        "laminated over", title="Joined to the bottom"
+    )
     cloth: ClothId = Field("biaxmat-820", title="Laminate of")
     plies: int = Field(3, ge=1, le=10, title="Plies")
     resin: ResinId = Field("epoxy-medium", title="Resin")
-    held: Literal["bolts through an angle", "coach screws"] = Field(
+    held: Annotated[Literal["bolts through an angle", "coach screws"], FEET_HELD] = Field(
         "bolts through an angle", title="Feet held by"
     )
     angle: AngleId = Field("angle-60x60x5", title="Angle at each foot")

@@ -7,6 +7,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from stirrup.core.contract.schools import Edges, Lies, School
+from stirrup.core.contract.ways import Way, ways
 from stirrup.core.document import Id, StockRef
 from stirrup.core.fittings.cover import turns_over, wrapped_m
 from stirrup.core.fittings.fall import rise_of
@@ -17,6 +18,14 @@ from stirrup.core.quantities import Angle, Length
 
 # a bearer takes screws in its edge: no thin sheet, no metal
 BearerId = Annotated[Id, StockRef("sheet", wanted=(("kind", ("wood", "plastic", "composite")),))]
+
+FIXED = ways(
+    Way("screwed down", "quiet and stiff, ties the bearers; whoever looks under it draws every screw"),
+    Way(
+        "lifts out",
+        "the bilge is at hand; it may rattle, and wants latches so that it stays when she is swamped",
+    ),
+)
 
 
 class FloorChoices(LevelBase):
@@ -33,7 +42,7 @@ class FloorChoices(LevelBase):
         "wrapped cover"
     )  # fmt: skip
     limber: Length = Field(0.04, ge=0.0, le=0.2, title="Limber holes, wide")
-    fixed: Literal["screwed down", "lifts out"] = Field("screwed down", title="Fixed")
+    fixed: Annotated[Literal["screwed down", "lifts out"], FIXED] = Field("screwed down", title="Fixed")
     members: AngleId = Field("angle-40x40x3", title="Angles round openings")
     fastener_pitch: Length = Field(0.15, ge=0.02, le=0.4, title="Fasteners every")
     cover: CoverId = Field("none", title="Cover")

@@ -7,12 +7,24 @@ from typing import Annotated, Literal
 from pydantic import Field, model_validator
 
 from stirrup.core.contract.base import FittingBase
+from stirrup.core.contract.ways import Way, ways
 from stirrup.core.document import Id, StockRef
 from stirrup.core.fittings.stock import CoverId, SheetId
 from stirrup.core.quantities import Length
 
 BattenId = Annotated[Id, StockRef("section", wanted=(("shape", ("timber",)),))]
 SHORTEST_M, LOWEST_M = 0.15, 0.05
+
+MADE_OF = ways(
+    Way(
+        "panels on battens",
+        "straight and hard, wires run behind it; takes room, and water behind it must get out",
+    ),
+    Way(
+        "cover on the hull",
+        "least weight and room, follows every curve; glue on clean, dry, warm skin, out only in shreds",
+    ),
+)
 
 
 class Lining(FittingBase):
@@ -24,7 +36,9 @@ class Lining(FittingBase):
     fore: Length = Field(ge=-2, le=40, title="Fore edge")
     low: Length = Field(ge=0, le=5, title="Lower edge above keel line")
     high: Length = Field(ge=0, le=5, title="Upper edge")
-    way: Literal["panels on battens", "cover on the hull"] = Field("panels on battens", title="Made of")
+    way: Annotated[Literal["panels on battens", "cover on the hull"], MADE_OF] = Field(
+        "panels on battens", title="Made of"
+    )
     skin: SheetId = Field("pvc-6", title="Panels")
     batten: BattenId = Field("fir-20x40", title="Battens")
     spacing: Length = Field(0.40, ge=0.1, le=1.0, title="Battens every")

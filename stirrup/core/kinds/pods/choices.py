@@ -7,12 +7,37 @@ from typing import Annotated, Literal
 from pydantic import Field, model_validator
 
 from stirrup.core.contract.base import FittingBase
+from stirrup.core.contract.ways import Way, ways
 from stirrup.core.document import Id, ThingRef
 from stirrup.core.fittings.laminate import ClothId, ResinId
 from stirrup.core.fittings.stock import CoverId, SheetId
 from stirrup.core.quantities import Length
 
 LEAST_WIDE_M = 0.08
+
+JOINED = ways(
+    Way(
+        "welded",
+        "on a welded hull: tight and for good; heat draws the transom, foam and wires near it suffer",
+        (("skin", "al-3.2"),),
+    ),
+    Way(
+        "glassed over",
+        "on a moulded hull, no heat; days of cure, dust, and the bond is as good as the grinding",
+        (("skin", "ply-12"),),
+    ),
+)
+
+INSIDES = ways(
+    Way(
+        "sealed dry",
+        "carries when she is swamped; a leak stays unseen, so a plug is pulled on land, every time",
+    ),
+    Way(
+        "drained and aired",
+        "no water is locked in and one can look; carries nothing once its vents are under",
+    ),
+)
 
 
 class Pods(FittingBase):
@@ -25,8 +50,10 @@ class Pods(FittingBase):
     outer: Length = Field(0.60, ge=0.1, le=4, title="Outer side, from centreline")
     top: Length = Field(gt=0, le=4, title="Top above keel line")
     skin: SheetId = Field("al-3.2", title="Plate")
-    joined: Literal["welded", "glassed over"] = Field("welded", title="Joined")
-    inside: Literal["sealed dry", "drained and aired"] = Field("sealed dry", title="Inside")
+    joined: Annotated[Literal["welded", "glassed over"], JOINED] = Field("welded", title="Joined")
+    inside: Annotated[Literal["sealed dry", "drained and aired"], INSIDES] = Field(
+        "sealed dry", title="Inside"
+    )
     doublers: bool = Field(False, title="Doublers inside the transom behind their sides")
     rails: bool = Field(False, title="Spray rails along their outer lower edges")
     tray: bool = Field(False, title="Tray between them")

@@ -8,6 +8,7 @@ from typing import Annotated, Literal
 from pydantic import Field, model_validator
 
 from stirrup.core.contract.base import FittingBase
+from stirrup.core.contract.ways import Way, ways
 from stirrup.core.document import Id, StockRef, ThingRef
 from stirrup.core.quantities import Angle, Length, Mass
 
@@ -15,6 +16,11 @@ PlateId = Annotated[Id, StockRef("sheet", wanted=(("kind", ("metal",)),))]
 
 SHARE_APART = 0.4  # of the shell's depth, from bracket to bracket
 BETWEEN_M = 0.004
+
+JOINED = ways(
+    Way("bolted", "comes out for service and can be moved; plates behind, torque looked at each year"),
+    Way("welded", "nothing works loose; a qualified welder, and the seat never moves again"),
+)
 
 
 class RestraintSeat(FittingBase):
@@ -37,7 +43,7 @@ class RestraintSeat(FittingBase):
     recline: Angle = Field(0.0, ge=0, le=30, title="Leans back, degrees")
     plate: PlateId = Field("al-4.8", title="Brackets of")
     bracket: Length = Field(0.08, ge=0.05, le=0.15, title="Brackets wide")
-    joined: Literal["bolted", "welded"] = Field("bolted", title="Brackets to the floor")
+    joined: Annotated[Literal["bolted", "welded"], JOINED] = Field("bolted", title="Brackets to the floor")
     weighs: Mass = Field(100.0, ge=30, le=200, title="Who sits in it weighs")
     times: float = Field(
         12.0, ge=2, le=50, title="Held against, times its weight", description="your class's rules say it"

@@ -6,7 +6,7 @@ import math
 from functools import partial
 from itertools import pairwise
 
-from stirrup.core.contract.gives import Built, Handle, Shape
+from stirrup.core.contract.gives import Built, Dam, Handle, Shape
 from stirrup.core.contract.kind import Site
 from stirrup.core.contract.seam import Seam
 from stirrup.core.document import Point
@@ -191,5 +191,6 @@ def build(c: SectionStringer, site: Site) -> Built:
         (Handle("aft", "x", end(0), "aft end", "aft"), Handle("fore", "x", end(last), "fore end", "fore")),
         (), high,
         solids=(Solid(c.id, "structure", plain(c.name), whole, pieces=tuple(Swept(b) for b in bodies)),),
+        dams=(Dam(tuple(laid.at(k, 0.0, 0.0) for k in range(STATIONS))),),
         later=partial(_later, laid, site), joined="weld" if c.joined == "welded" else "", seams=seams,
     )  # fmt: skip

@@ -12,7 +12,7 @@ from stirrup.core.contract.kind import Site
 from stirrup.core.document import Point
 from stirrup.core.findings import Finding, Fix, Input, Quantity, Working, declare, plain
 from stirrup.core.fittings.edges import largest
-from stirrup.core.fittings.girder import Run, site_run
+from stirrup.core.fittings.girder import Run, dam_of, site_run
 from stirrup.core.fittings.girder_made import (
     LAP_M,
     LAPS_T,
@@ -212,7 +212,8 @@ def build(c: Stringer, site: Site) -> Built:
         c.id, tuple(panels), (), tuple(bonded(run, sheet, site, panels)), shapes_of(run),
         (Handle("aft", "x", end(0), "aft end", "aft"), Handle("fore", "x", end(last), "fore end", "fore"),
          Handle("top", "z", top_line, "top", "top")),
-        (), float(run.top.max()), solids=(solid_of(run),), later=partial(findings_of, run, c, sheet, site),
+        (), float(run.top.max()), solids=(solid_of(run),), dams=(dam_of(run),),
+        later=partial(findings_of, run, c, sheet, site),
         joined="weld" if c.joined == "welded" else "laminate",
         seams=seams_of(run, c.code, "along the bottom"),
     )  # fmt: skip

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
+from stirrup.core.fittings.done_ways import LAMINATED_OR_WELDED, STRINGER_CORES
 from stirrup.core.fittings.laminate import ClothId, ResinId
 from stirrup.core.fittings.splayed_kind import SplayedBase
 from stirrup.core.fittings.stock import CoreId
@@ -18,7 +19,7 @@ class Stringer(SplayedBase):
     kind: Literal["stringer"] = "stringer"
     top: Length = Field(gt=0, le=5, title="Top above keel line, aft end")
     rises: Angle = Field(0.0, ge=-10, le=10, title="Its top rises forward, degrees")
-    core: CoreId = Field("ply-18", title="Core of")
+    core: Annotated[CoreId, STRINGER_CORES] = Field("ply-18", title="Core of")
     layers: int = Field(2, ge=1, le=6, title="Layers")
     hollow: Length = Field(
         0.0, ge=0, le=0.2, title="Hollow between its layers, wide", description="under a cap; 0: none"
@@ -33,7 +34,9 @@ class Stringer(SplayedBase):
     taper: Length = Field(0.15, ge=0, le=2, title="Tapered at its ends over")
     limber: Length = Field(0.04, ge=0, le=0.2, title="Limber holes, wide", description="0: none")
     limber_every: Length = Field(0.8, ge=0.1, le=5, title="A limber hole every")
-    joined: Literal["laminated over", "welded"] = Field("laminated over", title="Joined to the bottom")
+    joined: Annotated[Literal["laminated over", "welded"], LAMINATED_OR_WELDED] = Field(
+        "laminated over", title="Joined to the bottom"
+    )
     cloth: ClothId = Field("biaxmat-820", title="Laminate of")
     plies: int = Field(2, ge=1, le=10, title="Plies")
     resin: ResinId = Field("epoxy-medium", title="Resin")

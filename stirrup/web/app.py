@@ -37,6 +37,7 @@ from stirrup.web.pages import (
     money,
     offset_table,
     panel,
+    photo_structure,
     photos,
     plain_forms,
     previewing,
@@ -52,7 +53,8 @@ from stirrup.web.pages import (
 )
 
 PAGES = (
-    yard, shelf, start, survey, offset_table, scan, condition, photos, layout, gear, instead, remedies,
+    yard, shelf, start, survey, offset_table, scan, condition, photos,
+    photo_structure, layout, gear, instead, remedies,
     marks, seams, apart, drawn, framing, panel,
     floating, float_sheets, measured, cuts, money, history, files, printing, live, api, previewing,
     suggesting, plain_forms,

@@ -206,3 +206,45 @@ def test_a_tray_where_the_motor_hangs_is_told() -> None:
     found = told(boat(items=[MOTOR], motor="motor", tray=True, doublers=True), "PODS-TRAY")
     assert found.level == "mend" and found.fixes[0].value is False
     assert told(boat(items=[MOTOR], motor="motor", doublers=True), "PODS-TRAY").level == "fine"
+
+
+def test_bolted_on_they_are_closed_boxes_with_flanges() -> None:
+    """Sides of 0.44 and 0.32 and a top of 0.6 on an upright transom: bolts every 100 mm at most over each
+    length less 50: 5 (0.385: four bays), 4 (0.265: three) and 7 (0.55: six) to a pod. The flanges of the
+    sides begin 5 mm over the bottom plate."""
+    derived = boat(joined="bolted")
+    built = made(derived)
+    parts = {p.label: p for p in built.parts}
+    areas = {p.label: p.polygon.area for p in built.panels}
+    assert areas["P1-PA"] == pytest.approx(areas["P1-PE"], rel=1e-6)
+    strips = (areas["P1-PF1"], areas["P1-PF2"], areas["P1-PF3"])
+    assert strips == pytest.approx((0.435 * 0.05, 0.315 * 0.05, 0.6 * 0.05), rel=1e-4)
+    assert strips == pytest.approx((areas["P1-SF1"], areas["P1-SF2"], areas["P1-SF3"]))
+    assert parts["P1-Z"].quantity == parts["P1-ZN"].quantity == 2 * (5 + 4 + 7)  # type: ignore[union-attr]
+    # flange 3.2, bed 3, transom
+    grip = 0.0032 + 0.003 + derived.plan.hull.skin.side
+    bolt: Any = parts["P1-Z"].entry  # type: ignore[union-attr]
+    assert bolt.grip_min <= grip <= bolt.grip_max
+    # nothing is welded in her, and the work is that of a closed box all the same
+    assert built.seams == () and built.joined == ""
+    assert told(derived, "PODS-JOINT").title.startswith("Each bolt is a hole")
+    assert told(derived, "PODS-WORK").title == "Nobody welds a closed box"
+    assert crossings(derived) == {}
+    # a wooden box is not bolted so
+    assert told(boat(joined="bolted", skin="ply-12"), "PODS-JOINT").level == "mend"
+
+
+def test_a_doubler_makes_their_bolts_longer() -> None:
+    short, long = (
+        next(p for p in made(boat(joined="bolted", doublers=d)).bought if p.label == "P1-Z").entry
+        for d in (False, True)
+    )
+    assert long.grip_max >= short.grip_max  # type: ignore[attr-defined]
+
+
+def test_mirrored_pods_are_bolted_alike() -> None:
+    parts = {p.label: p for p in made(boat(joined="bolted")).panels}
+    for label, panel in parts.items():
+        if label.startswith("P1-PF"):
+            (x, y, z), (u, v, w) = panel.frame.origin, parts[label.replace("-P", "-S")].frame.origin
+            assert (u, v, w) == pytest.approx((x, -y, z))

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from functools import partial
 from itertools import pairwise
+from typing import Literal
 
 import numpy as np
 from numpy.typing import NDArray
@@ -17,9 +18,9 @@ from stirrup.core.contract.seam import Seam
 from stirrup.core.document import Point
 from stirrup.core.findings import Finding, Fix, Input, Quantity, Working, declare, plain
 from stirrup.core.fittings.laminate import SPARE, WELD, WET, laid, resin, wire
-from stirrup.core.kinds.pods import extras
+from stirrup.core.kinds.pods import bolted, extras
 from stirrup.core.kinds.pods.choices import LEAST_WIDE_M, Pods
-from stirrup.core.kinds.pods.shape import FACES, Pod, lay_out
+from stirrup.core.kinds.pods.shape import ALL_FACES, FACES, Pod, lay_out
 from stirrup.core.parts.entries import Sheet
 from stirrup.core.parts.model import Bought, Frame, Panel
 from stirrup.core.space.shapes import Swept
@@ -40,14 +41,16 @@ declare(
 Array = NDArray[np.float64]
 KG_PER_M_WELD = 0.09  # of wire, all round, one pass from outside: working value
 BESIDE_MOTOR_M = 0.28  # from its middle to a pod: it turns and tilts between them. Working value
-CODES = {"bottom": "B", "top": "T", "starboard side": "C", "port side": "D", "aft end": "E"}
+CODES = {"bottom": "B", "top": "T", "starboard side": "C", "port side": "D", "aft end": "E",
+         "fore end": "A"}  # fmt: skip
+METAL = ("welded", "bolted")  # of which the boxes are welded
 
 
 def _moved(pod: Pod, name: str, t: float) -> Array:
     """Corners of a plate: bottom and top go over the edges of the others, the sides over the aft end's."""
     corners = pod.corners.copy()
     if name in ("bottom", "top"):
-        return corners[list(FACES[name])]
+        return corners[list(ALL_FACES[name])]
     fore_low, fore_high = corners[[1, 3]], corners[[5, 7]]
     slope = (corners[2, 2] - corners[0, 2]) / (corners[2, 1] - corners[0, 1])
     # over the plate of the bottom, on both of their faces
@@ -60,12 +63,13 @@ def _moved(pod: Pod, name: str, t: float) -> Array:
         x = fore_low[side, 0] + share * (fore_high[side, 0] - fore_low[side, 0])
         corners[i, 0] = x if fore else corners[i, 0] + (t if name != "aft end" else 0.0)
         corners[i, 2] = z
-    if name == "aft end":
+    if name in ("aft end", "fore end"):
         # between the sides, where the bottom is so much higher or lower
+        end = 0 if name == "aft end" else 1
         for side, way in ((0, 1.0), (1, -1.0)):
-            corners[[2 * side, 2 * side + 4], 1] += way * t
-            corners[2 * side, 2] += way * t * slope
-    return corners[list(FACES[name])]
+            corners[[2 * side + end, 2 * side + end + 4], 1] += way * t
+            corners[2 * side + end, 2] += way * t * slope
+    return corners[list(ALL_FACES[name])]
 
 
 def plate(c: Pods, pod: Pod, name: str, sheet: Sheet) -> Panel:
@@ -97,7 +101,7 @@ def seam_m(pod: Pod) -> float:
 def _seams(c: Pods, pods: tuple[Pod, Pod]) -> tuple[Seam, ...]:
     """All edges of each, tight from outside."""
     if c.joined != "welded":
-        return ()
+        return ()  # boxes that are bolted on are welded on the bench
     out = []
     for pod in pods:
         side, word = ("P", "port") if pod.hand > 0 else ("S", "starboard")
@@ -109,7 +113,7 @@ def _seams(c: Pods, pods: tuple[Pod, Pod]) -> tuple[Seam, ...]:
 def _bought(c: Pods, pods: tuple[Pod, Pod], sheet: Sheet, site: Site) -> list[Bought]:
     stock, middle = site.catalogue, np.mean([p.corners.mean(axis=0) for p in pods], axis=0)
     at: Point = (float(middle[0]), 0.0, float(middle[2]))
-    if c.joined == "welded":
+    if c.joined in METAL:
         out = [wire(c, stock, sum(map(seam_m, pods)), KG_PER_M_WELD, at)]
     else:
         area = sum(p.polygon.area for pod in pods for p in plates(c, pod, sheet))
@@ -121,8 +125,9 @@ def _bought(c: Pods, pods: tuple[Pod, Pod], sheet: Sheet, site: Site) -> list[Bo
 
 
 def plates(c: Pods, pod: Pod, sheet: Sheet) -> list[Panel]:
-    """Its five plates."""
-    return [plate(c, pod, name, sheet) for name in FACES]
+    """Its five plates, or six where it is a box of its own."""
+    names = ALL_FACES if c.joined == "bolted" else FACES
+    return [plate(c, pod, name, sheet) for name in names]
 
 
 def _lift(c: Pods, pods: tuple[Pod, Pod], kg: float) -> Finding:
@@ -160,6 +165,9 @@ def _room(c: Pods, motor: ItemBase | None) -> list[Finding]:
                     other=motor.id, fixes=(fix,) if room else ())]  # fmt: skip
 
 
+HELD: dict[str, Literal["", "laminate", "weld"]] = {
+    "welded": "weld", "glassed over": "laminate", "bolted": ""
+}  # fmt: skip
 JOINED = {
     "welded": "{long} of seams, all round: tack both pods, weld by turns on either side so that the "
               "transom stays flat.",
@@ -168,10 +176,23 @@ JOINED = {
 }  # fmt: skip
 
 
+def _bolted(c: Pods, pods: tuple[Pod, Pod]) -> Finding:
+    """How they are joined."""
+    values = {"count": Quantity(bolted.bolts(pods), "count"), "every": Quantity(bolted.PITCH_M, "m", True)}
+    return Finding(
+        "PODS-JOINT", "look", c.id, "Each bolt is a hole under or near the water",
+        "{count} bolts M8 at {every} or closer through flange and transom, each one bedded, with a wide "
+        "washer inside; between other metals isolated. They come off again, and the old transom carries "
+        "them: look for wet stains inside after the first runs.", values,
+    )  # fmt: skip
+
+
 def _joint(c: Pods, pods: tuple[Pod, Pod], sheet: Sheet) -> Finding:
     metal = sheet.stuff.kind == "metal"
     values = {"long": Quantity(sum(map(seam_m, pods)), "m")}
-    if metal != (c.joined == "welded"):
+    if metal and c.joined == "bolted":
+        return _bolted(c, pods)
+    if metal != (c.joined in METAL):
         right = "welded" if metal else "glassed over"
         fix = Fix(f"Have them {right}", path=("fittings", c.id, "joined"), value=right)
         return Finding("PODS-JOINT", "mend", c.id, f"This sheet is not {c.joined}",
@@ -192,7 +213,7 @@ def _inside(c: Pods) -> Finding:
 
 
 def _work(c: Pods) -> Finding:
-    if c.joined == "welded":
+    if c.joined in METAL:
         return Finding("PODS-WORK", "look", c.id, "Nobody welds a closed box",
                        f"The plug out while it is hot, or it bursts. {WELD}", {})  # fmt: skip
     return Finding("PODS-WORK", "look", c.id, "Grind and glass with air and cover", WET, {})
@@ -216,9 +237,10 @@ def build(c: Pods, site: Site) -> Built:
     sheet, pods = site.catalogue.sheet(c.skin), lay_out(c, site.surface)
     plated = [p for pod in pods for p in plates(c, pod, sheet)]
     added = [*extras.doublers(c, pods, sheet, site), *extras.rails(c, pods, sheet),
-             *extras.tray(c, pods, sheet)]  # fmt: skip
+             *extras.tray(c, pods, sheet), *bolted.flanges(c, pods, sheet)]  # fmt: skip
     panels = (*plated, *added)
-    bought = [*_bought(c, pods, sheet, site), *extras.bought(c, pods, site)]
+    held, told = bolted.bought(c, pods, sheet, site)
+    bought = [*_bought(c, pods, sheet, site), *extras.bought(c, pods, site), *held]
     found = site.named(c.motor)
     motor = found[0] if found is not None and isinstance(found[0], ItemBase) else None
     kg = sum(p.mass_kg for p in panels) + sum(b.mass_kg for b in bought)
@@ -230,8 +252,8 @@ def build(c: Pods, site: Site) -> Built:
     return Built(
         c.id, panels, (), tuple(bought), tuple(d for pod in pods for d in _drawn(pod)),
         (Handle("top", "z", ((aft, 0.0, c.top), (fore, 0.0, c.top)), "top", "top"),),
-        (), c.top, box(aft, c.inner, fore, c.outer), solids=solids,
+        tuple(told), c.top, box(aft, c.inner, fore, c.outer), solids=solids,
         later=partial(_findings, c, pods, sheet, motor, kg),
-        joined="weld" if c.joined == "welded" else "laminate",
+        joined=HELD[c.joined],
         seams=_seams(c, pods), climbs=() if (climb := extras.ladder_at(c, pods)) is None else (climb,),
     )  # fmt: skip

@@ -22,6 +22,12 @@ JOINED = ways(
         (("skin", "al-3.2"),),
     ),
     Way(
+        "bolted",
+        "boxes welded on the bench, on and off again without heat in the hull; flanges, and a row of holes "
+        "near the water to keep tight",
+        (("skin", "al-3.2"),),
+    ),
+    Way(
         "glassed over",
         "on a moulded hull, no heat; days of cure, dust, and the bond is as good as the grinding",
         (("skin", "ply-12"),),
@@ -50,7 +56,7 @@ class Pods(FittingBase):
     outer: Length = Field(0.60, ge=0.1, le=4, title="Outer side, from centreline")
     top: Length = Field(gt=0, le=4, title="Top above keel line")
     skin: SheetId = Field("al-3.2", title="Plate")
-    joined: Annotated[Literal["welded", "glassed over"], JOINED] = Field("welded", title="Joined")
+    joined: Annotated[Literal["welded", "bolted", "glassed over"], JOINED] = Field("welded", title="Joined")
     inside: Annotated[Literal["sealed dry", "drained and aired"], INSIDES] = Field(
         "sealed dry", title="Inside"
     )

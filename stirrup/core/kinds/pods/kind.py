@@ -82,7 +82,7 @@ class PodsKind(Kind[Pods]):
         return out if motor is None else {**out, "motor": motor.id}
 
     def idle(self, c: Pods, catalogue: Catalogue) -> frozenset[str]:
-        return frozenset(("cloth", "plies", "resin") if c.joined == "welded" else ())
+        return frozenset(("cloth", "plies", "resin") if c.joined != "glassed over" else ())
 
     def floats(self, c: Pods, surface: HullSurface) -> tuple[Floats, ...]:
         """Both of them; what is aired fills once she is swamped."""

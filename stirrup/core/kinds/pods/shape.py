@@ -23,6 +23,7 @@ FACES = {
     "bottom": (0, 1, 3, 2), "top": (4, 5, 7, 6), "starboard side": (0, 1, 5, 4), "port side": (2, 3, 7, 6),
     "aft end": (0, 2, 6, 4),
 }  # fmt: skip
+ALL_FACES = {**FACES, "fore end": (1, 3, 7, 5)}  # of a box that is closed before it is put on
 
 
 @dataclass(frozen=True)

@@ -61,7 +61,8 @@ def sheet_layouts(
         rests = (r for r in cutting.sheets if r.stock == stock_id)
         job = SheetJob(
             stock_id, stock.width, stock.height, tuple(blanks), price_of_least(stock), cutting.kerf,
-            cutting.margin, tuple(RestSheet(r.id, r.width, r.height, r.count) for r in rests),
+            cutting.margin,
+            tuple(RestSheet(r.id, r.width, r.height, r.count, r.outline, r.holes) for r in rests),
             cutting.straight,
         )  # fmt: skip
         out.append(cast(SheetLayout, _layout(memo, job, layouts)))

@@ -67,7 +67,7 @@ def savings(derived: Derived, stock: str, shop: Catalogue) -> list[Saving]:
 def _saves(layout: SheetLayout, job: SheetJob) -> SheetLayout | None:
     """The other job laid out, if fewer sheets are bought for it; not tried where its area is too much."""
     clear = (job.width - 2 * job.margin) * (job.height - 2 * job.margin)
-    rests = sum(r.width * r.height * r.count for r in job.rests)
+    rests = sum(r.polygon.area * r.count for r in job.rests)
     if sum(b.polygon.area for b in job.blanks) > (layout.bought - 1) * clear + rests:
         return None
     other = lay_out(job)

@@ -1,6 +1,6 @@
 """Panels and sheets as DXF, millimetres, true size (not compensated for the tool).
 
-Layers: CUT outlines, HOLES, BEND middles of bends, SHEET edge, TEXT labels. Rings are closed polylines
+Layers: OUTLINE, HOLES, BEND middles of bends, SHEET edge, TEXT labels. Rings are closed polylines
 of lines and arcs, within 0.3 mm of the true curve.
 """
 
@@ -20,7 +20,7 @@ from stirrup.core.parts.folding import Bend
 from stirrup.core.parts.model import Panel
 
 NONE: Mapping[str, Sequence[Bend]] = MappingProxyType({})
-LAYERS = (("CUT", 1), ("HOLES", 5), ("BEND", 6), ("SHEET", 8), ("TEXT", 3))
+LAYERS = (("OUTLINE", 1), ("HOLES", 5), ("BEND", 6), ("SHEET", 8), ("TEXT", 3))
 
 
 def _document() -> Any:
@@ -43,7 +43,7 @@ def _ring(space: Any, coords: Any, layer: str) -> None:
 
 
 def _shape(space: Any, shape: Polygon, label: str) -> None:
-    _ring(space, shape.exterior.coords, "CUT")
+    _ring(space, shape.exterior.coords, "OUTLINE")
     for hole in shape.interiors:
         _ring(space, hole.coords, "HOLES")
     spot = shape.representative_point()
@@ -75,9 +75,9 @@ def sheet_dxf(layout: SheetLayout, number: int, bends: Mapping[str, Sequence[Ben
     """One sheet with its panels as they lie; number counts from 0; bends: of panels by their keys."""
     document = _document()
     space = document.modelspace()
-    job, (wide, high) = layout.job, layout.size(number)
-    edge = [(0, 0), (wide, 0), (wide, high), (0, high), (0, 0)]
-    _ring(space, edge, "SHEET")
+    job, there = layout.job, layout.stock(number)
+    for edge in (there.exterior, *there.interiors):
+        _ring(space, edge.coords, "SHEET")
     blanks = {b.id: b for b in job.blanks}
     for placement in layout.sheets[number]:
         blank = blanks[placement.blank]

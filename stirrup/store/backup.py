@@ -30,7 +30,7 @@ from stirrup.store.cluster import Cluster, ensure_database, tool
 
 FORMAT = 1
 TABLES = ("shop", "build", "revision", "price", "upload")
-FOLDERS = {"photo": "photos", "scan": "scans"}
+FOLDERS = {"photo": "photos", "scan": "scans", "outline": "outlines"}
 LISTED = re.compile(r"([0-9a-f]{64})  ([A-Za-z0-9_.-]+(?:/[A-Za-z0-9_.-]+)?)")
 CHUNK = 1 << 20
 

@@ -1,4 +1,4 @@
-"""Files that belong to a build but not into its plan: photos of places, scan meshes."""
+"""Files that belong to a build but not into its plan: photos of places, scan meshes, drawings."""
 
 from __future__ import annotations
 
@@ -9,8 +9,8 @@ from stirrup.store.builds import NotThereError
 from stirrup.store.models import Build, Upload
 from stirrup.store.session import reading, writing
 
-UploadKind = Literal["photo", "scan"]
-MOST_SCANS = 5  # of one build; the oldest goes when another comes
+UploadKind = Literal["photo", "scan", "outline"]
+MOST_OF: dict[str, int] = {"scan": 5, "outline": 12}  # of one build; the oldest goes when another comes
 
 
 @dataclass(frozen=True)
@@ -31,15 +31,15 @@ def keep(shop_id: int, build_id: int, kind: UploadKind, name: str, media: str, c
     row = Upload.create(
         shop=shop_id, build=build_id, kind=kind, name=name[:200], media=media, content=content
     )
-    if kind == "scan":
+    if kind in MOST_OF:
         newest = (
             Upload.select(Upload.id)
-            .where((Upload.build == build_id) & (Upload.kind == "scan"))
+            .where((Upload.build == build_id) & (Upload.kind == kind))
             .order_by(Upload.id.desc())
-            .limit(MOST_SCANS)
+            .limit(MOST_OF[kind])
         )
         Upload.delete().where(
-            (Upload.build == build_id) & (Upload.kind == "scan") & Upload.id.not_in(newest)
+            (Upload.build == build_id) & (Upload.kind == kind) & Upload.id.not_in(newest)
         ).execute()
     return int(row.id)
 

@@ -36,6 +36,7 @@ from stirrup.web.pages import (
     measured,
     money,
     offset_table,
+    outlines,
     panel,
     photo_structure,
     photos,
@@ -54,7 +55,7 @@ from stirrup.web.pages import (
 
 PAGES = (
     yard, shelf, start, survey, offset_table, scan, condition, photos,
-    photo_structure, layout, gear, instead, remedies,
+    photo_structure, outlines, layout, gear, instead, remedies,
     marks, seams, apart, drawn, framing, panel,
     floating, float_sheets, measured, cuts, money, history, files, printing, live, api, previewing,
     suggesting, plain_forms,

@@ -88,7 +88,7 @@ def test_the_dxf_of_a_deck_has_arcs_and_keeps_its_area() -> None:
     panel = next(p for b in derived.built for p in b.panels if "/skin/" in p.key and p.holes)
     document = ezdxf.read(io.StringIO(panel_dxf(panel)))
     rings = list(document.modelspace().query("LWPOLYLINE"))
-    cut = next(r for r in rings if r.dxf.layer == "CUT")
+    cut = next(r for r in rings if r.dxf.layer == "OUTLINE")
     assert any(abs(b) > 0.001 for *_, b in cut.get_points("xyb"))
     assert len(cut) < len(panel.outline) / 2
     areas = []

@@ -13,7 +13,8 @@ from hypothesis import strategies as st
 from shapely.geometry import Polygon, box
 
 from stirrup.core.afloat.ground import Footing
-from stirrup.core.contract.gives import Built, Dam
+from stirrup.core.contract.dam import Dam
+from stirrup.core.contract.gives import Built
 from stirrup.core.contract.kind import Site
 from stirrup.core.contract.obstacle import obstacle_of
 from stirrup.core.contract.schools import USUAL

@@ -33,6 +33,7 @@ from stirrup.core.kinds.liner import Liner
 from stirrup.core.kinds.lining import Lining
 from stirrup.core.kinds.locker_box import LockerBox
 from stirrup.core.kinds.moulded_dash import MouldedDash
+from stirrup.core.kinds.own_part import OwnPart
 from stirrup.core.kinds.paint_zone import PaintZone
 from stirrup.core.kinds.patch import Patch
 from stirrup.core.kinds.pedestal_seat import PedestalSeat
@@ -218,6 +219,10 @@ LIMITS: dict[type[Document], dict[str, str]] = {
         "x": "[-2, 40]", "y": "[-5, 5]", "z": "[0, 5]", "length": "[0.15, 6]", "width": "[0.15, 4]",
         "corner": "[0, 0.5]", "gap": "[0.0005, 0.02]", "pieces": "[1, 4]", "backing": "[0.02, 0.3]",
         "plies": "[1, 8]",
+    },
+    OwnPart: {
+        "x": "[-2, 40]", "y": "[-5, 5]", "z": "[-1, 5]", "width": "[0.01, 20]", "height": "[0.01, 20]",
+        "count": "[1, 20]",
     },
     MouldedDash: {
         "x": "[-2, 40]", "y": "[-5, 5]", "z": "[0, 5]", "length": "[0.1, 2]", "width": "[0.2, 4]",

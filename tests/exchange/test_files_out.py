@@ -28,7 +28,7 @@ def rings(text: str, layer: str) -> list[Polygon]:
 def test_a_panel_in_dxf_is_true_size_in_millimetres() -> None:
     panel = next(p for p in DERIVED.built[0].panels if p.holes)
     text = panel_dxf(panel)
-    outline, holes = rings(text, "CUT"), rings(text, "HOLES")
+    outline, holes = rings(text, "OUTLINE"), rings(text, "HOLES")
     assert len(outline) == 1 and len(holes) == len(panel.holes)
     assert outline[0].area - sum(h.area for h in holes) == pytest.approx(panel.polygon.area * 1e6, rel=3e-4)
 
@@ -38,7 +38,7 @@ def test_a_sheet_in_dxf_holds_its_panels_inside_its_edge() -> None:
     text = sheet_dxf(layout, 0)
     edge = rings(text, "SHEET")[0]
     assert edge.area == pytest.approx(2440 * 1220)
-    outlines = rings(text, "CUT")
+    outlines = rings(text, "OUTLINE")
     assert len(outlines) == len(layout.sheets[0])
     assert all(edge.covers(o) for o in outlines)
 

@@ -45,7 +45,7 @@ def labels(text: str) -> dict[str, Point]:
 def test_every_panel_s_file_gives_it_back_with_its_label_inside(boat: str) -> None:
     for panel in (p for b in BOATS[boat].built for p in b.panels):
         text = panel_dxf(panel)
-        (outline,) = shapes(text, "CUT")
+        (outline,) = shapes(text, "OUTLINE")
         read = Polygon(outline.exterior, [h.exterior for h in shapes(text, "HOLES")])
         # lines and arcs lie within 0.3 mm of the true curve
         assert read.symmetric_difference(panel.polygon).buffer(-0.00031).is_empty, panel.label
@@ -60,7 +60,7 @@ def test_every_sheet_s_file_holds_each_part_where_it_lies_with_its_label(boat: s
         blanks = {b.id: b for b in layout.job.blanks}
         for number, sheet in enumerate(layout.sheets):
             text = sheet_dxf(layout, number)
-            where, outlines = labels(text), shapes(text, "CUT")
+            where, outlines = labels(text), shapes(text, "OUTLINE")
             assert len(outlines) == len(sheet)
             for place in sheet:
                 blank = blanks[place.blank]
@@ -101,7 +101,7 @@ def test_a_lid_s_file_is_its_opening_less_the_gap_corners_too(boat: str) -> None
     derived = BOATS[boat]
     panels = {p.key: p for b in derived.built for p in b.panels}
     for hatch in (f for f in derived.plan.fittings if f.kind == "hatch"):
-        (lid,) = shapes(panel_dxf(panels[f"{hatch.id}/lid"]), "CUT")
+        (lid,) = shapes(panel_dxf(panels[f"{hatch.id}/lid"]), "OUTLINE")
         skins = [s for k, p in panels.items() if "/skin/" in k for s in shapes(panel_dxf(p), "HOLES")]
         opening = next(h for h in skins if h.covers(lid))
         # metal, no wrapped cover: 1.5 mm of free play all round; a foam mat does not wrap

@@ -10,6 +10,7 @@ from typing import Literal
 from shapely.geometry import Polygon
 from shapely.geometry.base import BaseGeometry
 
+from stirrup.core.contract.dam import Dam
 from stirrup.core.contract.seam import Seam
 from stirrup.core.document import Point, Point2
 from stirrup.core.findings import Finding, Level
@@ -282,15 +283,6 @@ class Marked:
     def z_at(self, x: float) -> float:
         """Its height at x [m]."""
         return self.z_m + self.rise * x
-
-
-@dataclass(frozen=True)
-class Dam:
-    """What holds water up on the bottom: its foot from its aft end forward, and how far along that, in
-    plan, it lets water through [m]."""
-
-    foot: tuple[Point, ...]
-    outlets: tuple[float, ...] = ()
 
 
 @dataclass(frozen=True)

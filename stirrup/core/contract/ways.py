@@ -1,8 +1,8 @@
 """Choices that practitioners make differently for good reasons: what each way leads to.
 
 A kind marks such a choice with `Ways`; `other_ways.py` tries each on the plan for what it costs, weighs
-and takes, and puts what is said here beside it. Source: docs/trade-rules.md, “Where good practitioners
-differ”.
+and takes, and puts what is said here beside it.
+Source: docs/trade-rules.md, “Where good practitioners differ”.
 """
 
 from __future__ import annotations

@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from dataclasses import replace
 
 import numpy as np
+from shapely import affinity
 from shapely.geometry import LineString, Polygon
 
 from stirrup.core.cutting.marking_out import marked_out
@@ -83,3 +84,57 @@ def refitted(panel: Panel, upright: bool, gaps: Gaps) -> Panel:
         return panel
     outline, _ = panel_rings(shape)
     return replace(panel, outline=outline)
+
+
+TURNS = tuple((turn, flip) for flip in (False, True) for turn in (0, 90, 180, 270))
+MOST_PLACES = 41
+
+
+def laid_on(panel: Panel, other: Polygon) -> Polygon:
+    """Another outline turned by quarters, turned over where that fits better, and shifted so that it covers
+    the panel's own as well as it can: by the middles of their areas, then by small steps."""
+    own, best, least = panel.polygon, other, math.inf
+    solid = Polygon(other.exterior)
+    target = Polygon(own.exterior)
+    for turn, flip in TURNS:
+        there = affinity.scale(solid, -1, 1, origin=(0, 0)) if flip else solid
+        there = affinity.rotate(there, turn, origin=(0, 0))
+        a, b = target.centroid, there.centroid
+        there = affinity.translate(there, a.x - b.x, a.y - b.y)
+        off = float(target.symmetric_difference(there).area)
+        # as drawn where another way fits no better
+        if off < least * (1 - 1e-3) - 1e-9:
+            best, least = there, off
+    step = 0.02
+    while step > 0.0002:
+        tried = [affinity.translate(best, u * step, v * step)
+                 for u, v in ((1, 0), (-1, 0), (0, 1), (0, -1))]  # fmt: skip
+        offs = [float(target.symmetric_difference(t).area) for t in tried]
+        if min(offs) < least - 1e-12:
+            least = min(offs)
+            best = tried[offs.index(least)]
+        else:
+            step /= 2
+    return best
+
+
+def gaps_of(panel: Panel, other: Polygon, upright: bool) -> list[tuple[float, float, float]]:
+    """Gaps at marks that turn the panel's outline into another one that lies on it: how far along, at its
+    lower and its upper edge [m]. Empty where the other one does not reach along all of it."""
+    u0, v0, u1, v1 = panel.polygon.bounds
+    own = [(u - u0, v - v0) for u, v in panel.outline]
+    new = [(float(u) - u0, float(v) - v0) for u, v in list(other.exterior.coords)[:-1]]
+    if upright:
+        own, new = ([(v, u) for u, v in ring] for ring in (own, new))
+    long = v1 - v0 if upright else u1 - u0
+    corners = sorted({round(u, 4) for u, _ in own})
+    even = [long * k / (MOST_PLACES - 1) for k in range(MOST_PLACES)]
+    places = even if len(corners) > MOST_PLACES // 2 else sorted({*corners, *even[::2]})
+    out: list[tuple[float, float, float]] = []
+    for at in (min(max(p, 0.0), long) for p in places):
+        here, there = _edges(own, at), _edges(new, at)
+        if here is None or there is None:
+            return []
+        if not out or at > out[-1][0] + SAME_M:
+            out.append((at, here[0] - there[0], there[1] - here[1]))
+    return out

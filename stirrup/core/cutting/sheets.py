@@ -51,12 +51,29 @@ class Blank:
 
 @dataclass(frozen=True)
 class RestSheet:
-    """A leftover of the stock: width along the grain, height [m], how many alike."""
+    """A leftover of the stock: width along the grain, height [m], how many alike; its outline and holes
+    where it is no rectangle, from (0, 0) on."""
 
     id: str
     width: float
     height: float
     count: int = 1
+    outline: Ring = ()
+    holes: tuple[Ring, ...] = ()
+
+    @property
+    def ring(self) -> Ring:
+        """Its outline, of a rectangle too."""
+        return self.outline or _rectangle(self.width, self.height)
+
+    @property
+    def polygon(self) -> Polygon:
+        """What there is of it."""
+        return Polygon(self.ring, self.holes)
+
+
+def _rectangle(wide: float, high: float) -> Ring:
+    return ((0.0, 0.0), (wide, 0.0), (wide, high), (0.0, high))
 
 
 @dataclass(frozen=True)
@@ -113,6 +130,12 @@ class SheetLayout:
         known = {r.id: (r.width, r.height) for r in self.job.rests}
         return known.get(self.rest(number), (self.job.width, self.job.height))
 
+    def stock(self, number: int) -> Polygon:
+        """What there is of a sheet before it is cut; counted from 0."""
+        known = {r.id: r for r in self.job.rests}
+        rest = known.get(self.rest(number))
+        return Polygon(_rectangle(self.job.width, self.job.height)) if rest is None else rest.polygon
+
     @property
     def bought(self) -> int:
         """How many sheets have to be bought."""
@@ -129,8 +152,7 @@ class SheetLayout:
             return 0.0
         areas = {b.id: b.polygon.area for b in self.job.blanks}
         used = sum(areas[p.blank] for sheet in self.sheets for p in sheet)
-        sizes = (self.size(k) for k in range(len(self.sheets)))
-        return float(used) / sum(w * h for w, h in sizes)
+        return float(used / sum(self.stock(k).area for k in range(len(self.sheets))))
 
 
 def turned(blank: Blank, rotation: float, flipped: bool = False) -> Polygon:
@@ -162,6 +184,8 @@ def straight_cuts(layout: SheetLayout, number: int) -> tuple[tuple[StraightCut, 
     job = layout.job
     if not job.straight or not layout.settled:
         return ()
+    if any(r.id == layout.rest(number) and r.outline for r in job.rests):
+        return ()  # cut to a rectangle first, wherever it lies in it
     blanks = {b.id: b for b in job.blanks}
     boxes = [tuple(placed(blanks[p.blank], p).bounds) for p in layout.sheets[number]]
     cuts = cuts_of(boxes, (0.0, 0.0, *layout.size(number)), job.kerf) or ()
@@ -189,7 +213,7 @@ def _shelves(job: SheetJob, lying: Lying) -> SheetLayout:
                 break
         else:
             # the first leftover that takes it; many alike are not looked at one by one
-            for rest in (r for r in job.rests if there[r.id]):
+            for rest in (r for r in job.rests if there[r.id] and not r.outline):
                 sheet = _Shelved(rest.id, rest.width, rest.height, job.margin)
                 spot = sheet.spot(job, w, h)
                 if spot is not None:
@@ -290,11 +314,8 @@ def lay_out(job: SheetJob, quick: bool = False) -> SheetLayout:
 def _as_cut(job: SheetJob) -> CutJob:
     """The job as one among many kinds of stock: as few sheets as can be, whatever they cost."""
 
-    def stock(name: str, wide: float, high: float, cost: float, count: int | None) -> Stock:
-        return Stock(name, ((0.0, 0.0), (wide, 0.0), (wide, high), (0.0, high)), (), cost, count)
-
-    stocks = [stock(BOUGHT, job.width, job.height, 1.0, None)]
-    stocks += [stock(r.id, r.width, r.height, 0.0, r.count) for r in job.rests]
+    stocks = [Stock(BOUGHT, _rectangle(job.width, job.height), (), 1.0, None)]
+    stocks += [Stock(r.id, r.ring, r.holes, 0.0, r.count) for r in job.rests]
     parts = (
         Part(b.id, b.outline, b.holes, 1, tuple(float(r) for r in b.rotations), b.flip) for b in job.blanks
     )

@@ -8,7 +8,8 @@ from collections.abc import Iterable, Mapping, Sequence
 from itertools import pairwise
 
 from stirrup.core.afloat.report import FloatReport
-from stirrup.core.contract.gives import Dam, Floor
+from stirrup.core.contract.dam import Dam
+from stirrup.core.contract.gives import Floor
 from stirrup.core.findings import Finding, Fix, Input, Quantity, Working, declare, plain
 from stirrup.core.plan.model import PLANNED_EMPTY
 from stirrup.core.plan.placed import Placed

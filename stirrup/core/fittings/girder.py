@@ -17,7 +17,7 @@ from shapely import box
 from shapely.geometry import Point as FlatPoint
 from shapely.geometry import Polygon
 
-from stirrup.core.contract.gives import Dam
+from stirrup.core.contract.dam import Dam
 from stirrup.core.contract.kind import Site
 from stirrup.core.contract.obstacle import Obstacle
 from stirrup.core.document import Point

@@ -6,8 +6,9 @@ from collections import Counter
 from collections.abc import Iterable
 from typing import Annotated
 
-from pydantic import Field
+from pydantic import Field, model_validator
 
+from stirrup.core.cutting.own_outline import Holes, Outline, check_outline
 from stirrup.core.document import LEAST_SIZE_M, Document, Id, StockRef
 from stirrup.core.quantities import Length
 
@@ -32,6 +33,16 @@ class SheetRest(Rest):
     stock: Annotated[Id, StockRef("sheet")] = Field(title="Of")
     width: Side = Field(title="Along the grain")
     height: Side = Field(title="Across it")
+    outline: Outline = Field((), description="of one that is no rectangle, from (0, 0) on [m]")
+    holes: Holes = ()
+
+    @model_validator(mode="after")
+    def _closed(self) -> SheetRest:
+        if self.outline:
+            check_outline(self.outline, self.holes, (self.width, self.height))
+        elif self.holes:
+            raise ValueError("holes: accepted with an outline")
+        return self
 
 
 class StickRest(Rest):

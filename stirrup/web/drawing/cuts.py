@@ -38,7 +38,10 @@ def sheet_svg(
     canvas = Canvas(width, height, (8.0, high * scale + 6), scale, "sheet",
                     f"Sheet {number + 1} of {len(layout.sheets)}", wide_px=wide)  # fmt: skip
     hatch = stock.stuff.kind
-    canvas.path([(0, 0), (long, 0), (long, high), (0, high)], "sheet-edge")
+    stock_there = layout.stock(number)
+    canvas.parts.append(
+        f'<path class="sheet-edge" fill-rule="evenodd" d="{_outline(canvas, stock_there)}"/>'
+    )
     x, y = canvas.at(long, high / 2)
     half = width_px(svg_length(high, units), size) / 2  # of the upright dimension, beside the sheet
     canvas.taken.append((x + 0.1 * size, y - half, x + 1.6 * size, y + half))

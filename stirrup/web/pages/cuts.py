@@ -32,6 +32,7 @@ from stirrup.web.present import change_json, slug
 from stirrup.web.problems import Problem
 from stirrup.web.render import render
 from stirrup.web.screen import CURRENT
+from stirrup.web.security import said
 
 router = APIRouter(route_class=GateRoute)
 
@@ -82,6 +83,7 @@ def cuts(request: Request, build_id: int, case: CaseName) -> Response:
         "tool_fields": fields_of(opened.plan.cutting, "cutting", units, NO_TOOLS, catalogue),
         "rack": _rack(opened),
         "cut_up": _cut_up(opened),
+        "told": said(request, f"cuts {build_id}"),
     }
     return render(request, "cuts.html", context)
 
@@ -107,7 +109,9 @@ def _rack(opened: OpenBuild) -> list[dict[str, Any]]:
     used += [on for stick in derived.sticks for on in stick.on]
     for rest in opened.plan.cutting.rests:
         path = f"cutting/{'sheets' if isinstance(rest, SheetRest) else 'sticks'}/{rest.id}"
-        fields = fields_of(rest, path, opened.units, {"id"}, derived.catalogue)
+        shaped = isinstance(rest, SheetRest) and bool(rest.outline)
+        left_out = {"id", "outline", "holes", *(("width", "height") if shaped else ())}
+        fields = fields_of(rest, path, opened.units, left_out, derived.catalogue)
         entry = derived.catalogue.entries.get(rest.stock)
         name = entry.name if entry else rest.stock
         out.append({"path": path, "fields": fields, "name": name, "used": used.count(rest.id)})

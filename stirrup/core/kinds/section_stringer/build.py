@@ -6,7 +6,8 @@ import math
 from functools import partial
 from itertools import pairwise
 
-from stirrup.core.contract.gives import Built, Dam, Handle, Shape
+from stirrup.core.contract.dam import Dam
+from stirrup.core.contract.gives import Built, Handle, Shape
 from stirrup.core.contract.kind import Site
 from stirrup.core.contract.seam import Seam
 from stirrup.core.document import Point

@@ -1,0 +1,16 @@
+"""What keeps water on the bottom from running off."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from stirrup.core.document import Point
+
+
+@dataclass(frozen=True)
+class Dam:
+    """What holds water up on the bottom: its foot from its aft end forward, and how far along that, in
+    plan, it lets water through [m]."""
+
+    foot: tuple[Point, ...]
+    outlets: tuple[float, ...] = ()

@@ -40,7 +40,8 @@ class Wanted:
     share: float  # of the whole variance
 
 
-def _moved(hull: Hull, j: int, k: int, axis: int, by: float) -> Hull:
+def moved(hull: Hull, j: int, k: int, axis: int, by: float) -> Hull:
+    """The hull with one coordinate of a line's reading moved [m], no half-width under nothing."""
     line = hull.lines[j]
     points = [list(p) for p in line.points]
     points[k][axis] = max(0.0, points[k][axis] + by) if axis == 1 else points[k][axis] + by
@@ -77,7 +78,7 @@ def measure_next(hull: Hull, load: Load, density: float, most: int = 5) -> tuple
                 if axis == 1 and line.points[k][1] < 1e-6:
                     continue  # the keel stays on the centreline
                 try:
-                    shifted = build_surface(_moved(hull, j, k, axis, -spread))
+                    shifted = build_surface(moved(hull, j, k, axis, -spread))
                     b, o = _figures(shifted, load, density, start)
                 except (CoreError, NoEquilibriumError):
                     continue

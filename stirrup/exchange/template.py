@@ -12,6 +12,7 @@ from shapely import affinity, box
 from shapely.geometry import MultiLineString, Polygon
 
 from stirrup.core.cutting.marking_out import MarkedOut
+from stirrup.core.document import Point2
 from stirrup.core.errors import CoreError
 from stirrup.core.parts.model import Panel
 
@@ -107,7 +108,27 @@ def _lines(shape: Polygon) -> MultiLineString:
     return MultiLineString([list(r.coords) for r in (shape.exterior, *shape.interiors)])
 
 
+@dataclass(frozen=True)
+class Drawn:
+    """What a template shows: outline [m], its mark and name, numbered points and lines on it [m], and what
+    to do with it."""
+
+    shape: Polygon
+    label: str
+    name: str
+    marks: tuple[Point2, ...] = ()
+    lines: tuple[tuple[Point2, Point2], ...] = ()
+    use: str = "Cut on the line; draw round it on the sheet with the face up that you read."
+
+
 def template_pdf(panel: Panel, out: MarkedOut, title: str, paper: Paper) -> bytes:
+    """The template of a panel. Raises CoreError where it takes too many sheets."""
+    u0, v0, _, _ = panel.polygon.bounds
+    shape = affinity.translate(panel.polygon, -u0, -v0)
+    return drawn_pdf(Drawn(shape, panel.label, panel.name, out.corners, out.bends), title, paper)
+
+
+def drawn_pdf(drawn: Drawn, title: str, paper: Paper) -> bytes:
     """The template: a first sheet with a map of the tiles, then every tile that shows a line.
 
     The printer is asked not to scale it; a bar of 100 mm on each sheet tells whether it has.
@@ -116,26 +137,25 @@ def template_pdf(panel: Panel, out: MarkedOut, title: str, paper: Paper) -> byte
     from reportlab.lib.units import mm
     from reportlab.pdfgen.canvas import Canvas
 
-    u0, v0, _, _ = panel.polygon.bounds
-    shape = affinity.scale(affinity.translate(panel.polygon, -u0, -v0), 1000, 1000, origin=(0, 0))
+    shape = affinity.scale(drawn.shape, 1000, 1000, origin=(0, 0))
     tiles = tiling(shape, paper)
     lying = _lying(shape, tiles.turned)
     high = shape.bounds[3]
-    marks = [(c[0] * 1000, c[1] * 1000) for c in out.corners]
-    bends = [tuple((p[0] * 1000, p[1] * 1000) for p in bend) for bend in out.bends]
+    marks = [(c[0] * 1000, c[1] * 1000) for c in drawn.marks]
+    bends = [tuple((p[0] * 1000, p[1] * 1000) for p in bend) for bend in drawn.lines]
     if tiles.turned:  # as `_lying` turns: x to y, and y to what is left of the height
         marks = [(high - y, x) for x, y in marks]
         bends = [tuple((high - y, x) for x, y in bend) for bend in bends]
     file = io.BytesIO()
     pdf: Any = Canvas(file, pagesize=(tiles.page[0] * mm, tiles.page[1] * mm), invariant=1)
-    pdf.setTitle(f"{title}, {panel.label}, template")
+    pdf.setTitle(f"{title}, {drawn.label}, template")
     pdf.setViewerPreference("PrintScaling", "None")
     if len(tiles.tiles) > 1:
-        _map_page(pdf, mm, tiles, lying, title, panel)
+        _map_page(pdf, mm, tiles, lying, title, drawn)
     for tile in tiles.tiles:
         pdf.scale(mm, mm)
         _tile(pdf, tiles, tile, lying, marks, bends)
-        _foot(pdf, tiles, f"{title} · {panel.label} {panel.name} · tile {tile.name} of {len(tiles.tiles)}")
+        _foot(pdf, tiles, f"{title} · {drawn.label} {drawn.name} · tile {tile.name} of {len(tiles.tiles)}")
         pdf.showPage()
     pdf.save()
     return file.getvalue()
@@ -204,20 +224,20 @@ def _fitting(pdf: Any, words: str, room: float, size: float) -> str:
     return words
 
 
-def _map_page(pdf: Any, mm: float, tiles: Tiling, lying: Polygon, title: str, panel: Panel) -> None:
+def _map_page(pdf: Any, mm: float, tiles: Tiling, lying: Polygon, title: str, drawn: Drawn) -> None:
     """Which tile goes where."""
     pdf.scale(mm, mm)
     wide, high = tiles.page
     room = wide - 2 * MARGIN
     pdf.setFont("Helvetica-Bold", 6)
-    name = _fitting(pdf, f"{panel.label} {panel.name}", room / 1.1, 6)
+    name = _fitting(pdf, f"{drawn.label} {drawn.name}", room / 1.1, 6)
     pdf.drawString(MARGIN, high - MARGIN - 6, name)
     pdf.setFont("Helvetica", 4)
     lines = (
         title,
         f"{len(tiles.tiles)} tiles. Print at actual size, 100 %; hold a rule to the bar on each.",
         f"Lay each {OVERLAP:g} mm over the one before it, crosses on crosses, and tape them.",
-        "Cut on the line; draw round it on the sheet with the face up that you read.",
+        drawn.use,
     )
     for k, line in enumerate(lines):
         pdf.drawString(MARGIN, high - MARGIN - 14 - 6 * k, _fitting(pdf, line, room, 4))
@@ -236,5 +256,5 @@ def _map_page(pdf: Any, mm: float, tiles: Tiling, lying: Polygon, title: str, pa
     for ring in (lying.exterior, *lying.interiors):
         _path(pdf, [(x * scale, y * scale) for x, y in ring.coords])
     pdf.restoreState()
-    _foot(pdf, tiles, f"{title} · {panel.label} {panel.name} · map of {len(tiles.tiles)} tiles")
+    _foot(pdf, tiles, f"{title} · {drawn.label} {drawn.name} · map of {len(tiles.tiles)} tiles")
     pdf.showPage()

@@ -50,12 +50,13 @@ from stirrup.web.pages import (
     start,
     suggesting,
     survey,
+    tube,
     yard,
 )
 
 PAGES = (
     yard, shelf, start, survey, offset_table, scan, condition, photos,
-    photo_structure, outlines, layout, gear, instead, remedies,
+    photo_structure, outlines, tube, layout, gear, instead, remedies,
     marks, seams, apart, drawn, framing, panel,
     floating, float_sheets, measured, cuts, money, history, files, printing, live, api, previewing,
     suggesting, plain_forms,

@@ -73,3 +73,28 @@ def test_a_booklet_holds_every_part_of_a_thing_or_of_everything(site, build) -> 
         and "Nothing of this is cut" in nothing.text
         and "<i>gone" not in nothing.text
     )
+
+
+def test_a_member_s_page_tells_its_ends_holes_and_what_is_cut_with_it(site, build) -> None:
+    cuts = site.client.get(f"/b/{build}/cuts").text
+    address = re.search(r'href="([^"]*cuts/member\?part=deck%2Fside%2Fport)"', cuts)
+    assert address is not None
+    page = site.client.get(address[1]).text
+    assert "flange, seen from outside" in page and "leg, seen from outside" in page
+    assert 'class="mark-hole"' in page and "for the" in page
+    # the one on the other side is cut with the same fence
+    assert "Same fence" in page and "D1-AS" in page
+    booklet = site.client.get(f"/b/{build}/cuts/booklet").text
+    assert "holes for the skin in the flange" in booklet and "cuts/member?part=" in booklet
+    assert site.client.get(f"/b/{build}/cuts/member?part=gone").status_code == 404
+    assert site.client.get(f"/b/{build}/cuts/member?part=" + "x" * 300).status_code == 422
+
+
+def test_what_to_measure_first_is_told_on_a_panel_s_page(site, build) -> None:
+    page = site.client.get(f"/b/{build}/cuts/panel?part=deck/skin/1").text
+    assert "Measure this first" in page
+    part = site.client.get(f"/b/{build}/cuts/measure-first?part=deck/skin/1")
+    assert part.status_code == 200 and "hang" in part.text
+    assert re.search(r"station \d+, (half-width|height)", part.text)
+    # of one that is gone nothing is asked
+    assert "No reading" in site.client.get(f"/b/{build}/cuts/measure-first?part=gone").text

@@ -10,6 +10,7 @@ import numpy as np
 
 from stirrup.core.contract.base import Named
 from stirrup.core.contract.kind import Site
+from stirrup.core.cutting.member_marking import HoleRow, row
 from stirrup.core.document import Point
 from stirrup.core.findings import Finding, Fix, Input, Quantity, Working, declare
 from stirrup.core.parts.catalogue import Catalogue, count_at_pitch
@@ -19,6 +20,7 @@ from stirrup.core.parts.model import Bought, Member, Panel
 declare("layout", {"GRIP": "grip of the fasteners"})
 
 RIVETS_FOR_BRACKET = 4
+EDGE_M = 0.020  # of the outer hole of a row from the end of its member: usual value
 SCREW_BITE_M = 0.003  # a screw must come this far through the member
 
 Style = Literal["rivet", "screw", "wood screw"]
@@ -227,3 +229,19 @@ def fastened(
                    ends, ends * bracket.mass, mean_place(beams))
         )  # fmt: skip
     return bought, findings
+
+
+def hole_rows(member: Member, bought: Iterable[Bought], pitch: float) -> tuple[HoleRow, ...]:
+    """Holes along a member for the fasteners that are bought for it: of the skin in its flange, of the hull
+    in the leg of one at the side. Through both layers at once they fit; a drill through the member alone is
+    for marking."""
+    of = {b.key.rsplit("/", 1)[-1]: b.entry for b in bought if f"{member.fitting}/fasteners/" in b.key}
+    rows = []
+    for face, joint, what in (("flange", "skin", "skin"), ("leg", "hull", "hull")):
+        item = of.get(joint)
+        if not isinstance(item, Fastener) or (joint == "hull" and member.role != "side"):
+            continue
+        count = count_at_pitch(member.length, pitch)
+        copes = member.copes if face == "flange" else (0.0, 0.0)
+        rows.append(row(face, what, item.drill, member.length, count, EDGE_M, copes))
+    return tuple(rows)

@@ -11,11 +11,16 @@ from fastapi.concurrency import run_in_threadpool
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from markupsafe import Markup
 
+from stirrup.core.contract.gives import Built
 from stirrup.core.cutting.bevels import bevels
 from stirrup.core.cutting.marking_out import marked_out
+from stirrup.core.cutting.member_marking import HoleRow, mark_member, same_fence
 from stirrup.core.cutting.notes import member_notes, panel_notes
-from stirrup.core.derive import Derived
+from stirrup.core.derive import MEMO, Derived
 from stirrup.core.errors import CoreError
+from stirrup.core.fittings.joints import hole_rows
+from stirrup.core.measure_first import measure_first
+from stirrup.core.memo import alone
 from stirrup.core.parts.model import Member, Panel
 from stirrup.core.plan.things import title_of
 from stirrup.core.units import write_length
@@ -24,6 +29,7 @@ from stirrup.exchange.part_labels import PartLabel, labels_pdf
 from stirrup.exchange.template import Paper, template_pdf
 from stirrup.store.builds import NotThereError
 from stirrup.web import links
+from stirrup.web.drawing.member import member_view
 from stirrup.web.drawing.panel import panel_view
 from stirrup.web.gate import GateRoute
 from stirrup.web.pages.api import ChangeAsked, commit_change
@@ -120,6 +126,58 @@ def _row(opened: OpenBuild, panel: Panel) -> dict[str, Any]:
     }
 
 
+@router.get("/b/{build_id}/cuts/measure-first", name="measure_first", response_class=HTMLResponse,
+            include_in_schema=False)  # fmt: skip
+def measure_first_part(request: Request, build_id: int, part: PartKey) -> Response:
+    """What to measure before a panel is cut: fetched when somebody asks, since the hull is built anew for
+    each reading."""
+    opened = open_build(build_id)
+    key = ("measure first", opened.plan.model_dump_json(), opened.derived.catalogue.key, part)
+    with alone():
+        found = MEMO.get(key, lambda: measure_first(opened.derived, part))
+    return render(request, "partials/measure_first.html",
+                  {"first": found, "stored": opened.stored, "units": opened.units})  # fmt: skip
+
+
+def _holes(opened: OpenBuild, built: Built, member: Member) -> tuple[HoleRow, ...]:
+    """Rows of holes along a member, of things that are fastened at a pitch."""
+    pitch = getattr(opened.plan.fitting(built.fitting), "fastener_pitch", 0.0)
+    return hole_rows(member, built.bought, pitch) if pitch else ()
+
+
+def member_row(opened: OpenBuild, built: Built, member: Member) -> dict[str, Any]:
+    """Everything that is told of a member to mark it out."""
+    out = mark_member(member, _holes(opened, built, member))
+    every = [m for b in opened.derived.built for m in b.members if m.stock == member.stock]
+    return {
+        "member": member,
+        "out": out,
+        "alike": next(g for g in same_fence(every) if any(m.key == member.key for m in g)),
+        "is_cut": any(c.id == member.key for c in opened.plan.cut),
+        "notes": member_notes(member, lambda x: write_length(x, opened.units)),
+        "drawing": Markup(member_view(member, out, opened.units, CURRENT.get().column)),
+    }
+
+
+@router.get("/b/{build_id}/cuts/member", name="member_page", response_class=HTMLResponse,
+            include_in_schema=False)  # fmt: skip
+def member_page(request: Request, build_id: int, part: PartKey, case: CaseName) -> Response:
+    """A member with its end cuts and holes, to be marked on its stick."""
+    opened = open_build(build_id)
+    found = next(((b, m) for b in opened.derived.built for m in b.members if m.key == part), None)
+    if found is None:
+        raise NotThereError("there is no such member in this boat; the plan may have changed: see Cuts")
+    built, member = found
+    context = {
+        **build_context(opened, request, "cuts", case),
+        "member": member,
+        "row": member_row(opened, built, member),
+        "others": built.members,
+        "of": title_of(opened.plan, member.fitting),
+    }
+    return render(request, "member.html", context)
+
+
 @router.get("/b/{build_id}/cuts/booklet", name="booklet", response_class=HTMLResponse,
             include_in_schema=False)  # fmt: skip
 def booklet_page(request: Request, build_id: int, case: CaseName, thing: ThingId = "") -> Response:
@@ -127,16 +185,22 @@ def booklet_page(request: Request, build_id: int, case: CaseName, thing: ThingId
     opened = open_build(build_id)
     every = [b for b in opened.derived.built if b.panels or b.members]
     chosen = [b for b in every if thing in ("", b.fitting)]
-    sections: dict[str, list[Member]] = {}
+    sections: dict[str, list[tuple[Built, Member]]] = {}
     for built in chosen:
         for member in built.members:
-            sections.setdefault(member.stock, []).append(member)
+            sections.setdefault(member.stock, []).append((built, member))
 
     def length(value: float) -> str:
         return write_length(value, opened.units)
 
     sticks = [
-        ([{"member": x, "notes": member_notes(x, length)} for x in members], members[0].section)
+        (
+            [
+                {"member": x, "notes": member_notes(x, length), "rows": _holes(opened, b, x)}
+                for b, x in members
+            ],
+            members[0][1].section,
+        )
         for members in sections.values()
     ]
     context = {

@@ -12,6 +12,7 @@ from typing import cast
 
 from stirrup.core.contract.gives import Built
 from stirrup.core.cutting.jobs import Job, Layout, Layouts, estimate
+from stirrup.core.cutting.pinned import Pin
 from stirrup.core.cutting.sheets import Blank, RestSheet, SheetJob, SheetLayout
 from stirrup.core.cutting.sticks import Piece, RestStick, StickJob, StickLayout
 from stirrup.core.memo import Key, Memo
@@ -64,6 +65,8 @@ def sheet_layouts(
             cutting.margin,
             tuple(RestSheet(r.id, r.width, r.height, r.count, r.outline, r.holes) for r in rests),
             cutting.straight,
+            tuple(Pin(p.id, p.sheet, p.rotation, p.x, p.y, p.flipped, p.on) for p in cutting.pins
+                  if p.stock == stock_id),
         )  # fmt: skip
         out.append(cast(SheetLayout, _layout(memo, job, layouts)))
     return tuple(out)

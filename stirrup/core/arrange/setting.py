@@ -102,10 +102,13 @@ def forgotten(plan: Plan, ids: set[str]) -> list[AnyChange]:
     gone += [("accepted", x.id) for x in a.accepted if x.thing in ids or x.other in ids]
     ticks = [RemoveThing(path=("cut", c.id)) for c in plan.cut if c.thing in ids]
     reads = [RemoveThing(path=("stood", s.id)) for s in plan.stood if s.thing in ids]
+    pins = [RemoveThing(path=("cutting", "pins", p.id)) for p in plan.cutting.pins
+            if p.id.split("/")[0] in ids]  # fmt: skip
     tries = [RemoveThing(path=("fitted", f.id)) for f in plan.fitted if f.thing in ids]
     return [
         *bundled(ticks),
         *bundled(tries),
+        *bundled(pins),
         *reads,
         *(RemoveThing(path=("arrangement", group, id_)) for group, id_ in gone),
     ]

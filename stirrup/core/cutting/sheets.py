@@ -7,6 +7,8 @@ placement is checked again by exact geometry (`faults`).
 from __future__ import annotations
 
 import math
+from collections import Counter
+from collections.abc import Iterable
 from dataclasses import dataclass, field, replace
 from decimal import Decimal
 
@@ -19,11 +21,13 @@ from stirrup.core.cutting.nest.check import faults_of
 from stirrup.core.cutting.nest.fill import Budget
 from stirrup.core.cutting.nest.search import Search
 from stirrup.core.cutting.nest.stages import StraightCut, cuts_of
+from stirrup.core.cutting.pinned import Pin, left_around, lying, standing
 from stirrup.core.document import Point2
 from stirrup.core.memo import kept_property
 from stirrup.core.parts.model import Ring
 
 WORK = 100  # units of a search that does not come to an end before: some tenths of a second
+PINNED = "pinned"  # and so does a sheet with parts that stay
 BOUGHT = "to buy"  # what a sheet that is bought goes by among the leftovers; no id has a space
 
 
@@ -90,6 +94,18 @@ class SheetJob:
     margin: float = 0.006
     rests: tuple[RestSheet, ...] = ()
     straight: bool = False
+    pins: tuple[Pin, ...] = ()
+
+    @property
+    def stays(self) -> tuple[Pin, ...]:
+        """The parts that stay where they were put; none where every cut goes from edge to edge."""
+        if not self.pins or self.straight:
+            return ()
+        stocks = {r.id: (r.polygon, r.count) for r in self.rests}
+        return standing(
+            self.pins, {b.id: b.polygon for b in self.blanks},
+            {**stocks, "": (Polygon(_rectangle(self.width, self.height)), None)}, self.margin, self.kerf,
+        )  # fmt: skip
 
     @property
     def sizes(self) -> tuple[tuple[float, float], ...]:
@@ -300,10 +316,11 @@ def lay_out(job: SheetJob, quick: bool = False) -> SheetLayout:
     counted = _shelves(inner, lying)
     if quick:
         return SheetLayout(job, counted.sheets, unplaced, settled=False, on=counted.on)
+    stays = inner.stays
+    if stays:
+        return _around(job, inner, stays, unplaced)
     best = Search(_as_cut(inner), Budget(WORK)).run()
-    sheets = (
-        tuple(Placement(x.part, round(x.rotation), x.x, x.y, x.flipped) for x in b.lays) for b in best.bins
-    )
+    sheets = (_placements(b.lays) for b in best.bins)
     on = tuple("" if b.stock == BOUGHT else b.stock for b in best.bins)
     found = SheetLayout(job, tuple(sheets), (*unplaced, *best.unplaced), on=on)
     if counted.bought < found.bought and not faults(counted):  # never more than was counted
@@ -322,3 +339,48 @@ def _as_cut(job: SheetJob) -> CutJob:
     return CutJob(
         job.stock, tuple(stocks), tuple(parts), kerf=job.kerf, margin=job.margin, straight=job.straight
     )
+
+
+def _around(
+    job: SheetJob, inner: SheetJob, stays: tuple[Pin, ...], unplaced: tuple[str, ...]
+) -> SheetLayout:
+    """What is pinned on its sheets, and the rest around it and on others."""
+    fixed = {p.part for p in stays}
+    blanks = {b.id: b for b in inner.blanks}
+    of: dict[int, list[Pin]] = {}
+    for pin in stays:
+        of.setdefault(pin.sheet, []).append(pin)
+    used = Counter(pins[0].on for pins in of.values())
+    rest_of = {r.id: r for r in inner.rests}
+    whole = Polygon(_rectangle(inner.width, inner.height))
+    around, begun = [], {}
+    for number, pins in sorted(of.items()):
+        name = f"{PINNED} {number}"
+        begun[name] = pins
+        stock = rest_of[pins[0].on].polygon if pins[0].on else whole
+        left = left_around(
+            stock, [lying(blanks[p.part].polygon, p) for p in pins], inner.margin, inner.kerf
+        )
+        if not left.is_empty:
+            ring, *holes = (tuple(r.coords[:-1]) for r in (left.exterior, *left.interiors))
+            around.append(Stock(name, ring, tuple(holes), 0.0, 1))
+    rests = tuple(replace(r, count=r.count - used[r.id]) for r in inner.rests if r.count > used[r.id])
+    loose = tuple(b for b in inner.blanks if b.id not in fixed)
+    cut = _as_cut(replace(inner, blanks=loose, rests=rests, pins=()))
+    found = Search(replace(cut, stocks=(*around, *cut.stocks)), Budget(WORK)).run() if loose else None
+    bins = {b.stock: b.lays for b in found.bins if b.stock in begun} if found else {}
+    sheets, on = [], []
+    for name, pins in begun.items():
+        there = [Placement(p.part, p.rotation, p.x, p.y, p.flipped) for p in pins]
+        sheets.append((*there, *_placements(bins.get(name, ()))))
+        on.append(pins[0].on)
+    for one in found.bins if found else ():
+        if one.stock not in begun:
+            sheets.append(_placements(one.lays))
+            on.append("" if one.stock == BOUGHT else one.stock)
+    missing = found.unplaced if found else ()
+    return SheetLayout(job, tuple(sheets), (*unplaced, *missing), on=tuple(on))
+
+
+def _placements(lays: Iterable[Lay]) -> tuple[Placement, ...]:
+    return tuple(Placement(x.part, round(x.rotation), x.x, x.y, x.flipped) for x in lays)

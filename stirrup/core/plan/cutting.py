@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Iterable
-from typing import Annotated
+from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
@@ -12,7 +12,7 @@ from stirrup.core.cutting.own_outline import Holes, Outline, check_outline
 from stirrup.core.document import LEAST_SIZE_M, Document, Id, StockRef
 from stirrup.core.quantities import Length
 
-MOST_RESTS, MOST_ALIKE, MOST_DONE, MOST_PARTS = 100, 50, 300, 300
+MOST_RESTS, MOST_ALIKE, MOST_DONE, MOST_PARTS, MOST_PINNED = 100, 50, 300, 300, 300
 Side = Annotated[Length, Field(ge=LEAST_SIZE_M, le=20)]
 PartKey = Annotated[str, Field(min_length=1, max_length=100)]
 Alike = Annotated[int, Field(ge=1, le=MOST_ALIKE)]
@@ -50,6 +50,21 @@ class StickRest(Rest):
 
     stock: Annotated[Id, StockRef("section")] = Field(title="Of")
     length: Side = Field(title="Long")
+
+
+class Pinned(Document):
+    """A part that stays where somebody put it: on which sheet of its stock, counted from 1 among those with
+    pins, on which leftover (empty: one that is bought), turned by `rotation` [deg] about (0, 0), mirrored
+    first if flipped, then shifted [m]."""
+
+    id: PartKey
+    stock: Id
+    sheet: int = Field(1, ge=1, le=MOST_PINNED)
+    on: Annotated[str, Field(max_length=60)] = ""
+    rotation: Literal[0, 90, 180, 270] = 0
+    x: Annotated[float, Field(ge=-40, le=40)] = 0.0
+    y: Annotated[float, Field(ge=-40, le=40)] = 0.0
+    flipped: bool = False
 
 
 class CutUp(Document):
@@ -91,6 +106,7 @@ class Cutting(Document):
     sheets: tuple[SheetRest, ...] = Field((), max_length=MOST_RESTS)
     sticks: tuple[StickRest, ...] = Field((), max_length=MOST_RESTS)
     done: tuple[CutUp, ...] = Field((), max_length=MOST_DONE)
+    pins: tuple[Pinned, ...] = Field((), max_length=MOST_PINNED)
 
     @property
     def opened(self) -> Counter[str]:
@@ -112,6 +128,7 @@ def check_rests(cutting: Cutting) -> None:
     ids = [("sheets", k, r.id) for k, r in enumerate(cutting.sheets)]
     ids += [("sticks", k, r.id) for k, r in enumerate(cutting.sticks)]
     ids += [("done", k, d.id) for k, d in enumerate(cutting.done)]
+    ids += [("pins", k, f"{p.id} ") for k, p in enumerate(cutting.pins)]  # a part's key is no leftover's id
     seen: set[str] = set()
     for group, k, id_ in ids:
         if id_ in seen:

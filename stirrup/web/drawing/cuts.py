@@ -45,15 +45,19 @@ def sheet_svg(
     x, y = canvas.at(long, high / 2)
     half = width_px(svg_length(high, units), size) / 2  # of the upright dimension, beside the sheet
     canvas.taken.append((x + 0.1 * size, y - half, x + 1.6 * size, y + half))
-    blanks = {b.id: b for b in job.blanks}
+    blanks, stays = {b.id: b for b in job.blanks}, {p.part for p in job.stays}
     for placement in layout.sheets[number]:
         shape = placed(blanks[placement.blank], placement)
         d = _outline(canvas, shape)
         label = blanks[placement.blank].label
         cut = placement.blank in done
+        kept = placement.blank in stays
+        told = f"{label}, kept in its place" if kept else label
+        lies = f"{placement.rotation} {placement.x!r} {placement.y!r} {int(placement.flipped)}"
         canvas.parts.append(
-            f'<path class="panel hatch-{hatch}{" cut" if cut else ""}" fill-rule="evenodd" d="{d}">'
-            f"<title>{escape(label)}</title></path>"
+            f'<path class="panel hatch-{hatch}{" cut" if cut else ""}{" kept" if kept else ""}" '
+            f'fill-rule="evenodd" d="{d}" data-part="{escape(placement.blank)}" data-lies="{lies}" '
+            f'data-step="{1 / scale!r}"><title>{escape(told)}</title></path>'
         )
         for bend in bends.get(placement.blank, ()):
             canvas.line(*line_placed((bend.start, bend.end), placement), "bend-line")

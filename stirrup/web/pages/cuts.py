@@ -2,25 +2,30 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Any
+from typing import Annotated, Any, Literal
 
 from fastapi import APIRouter, Form, Query, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from markupsafe import Markup
+from pydantic import BaseModel, Field
 
 from stirrup.core.cutting.notes import bends_of, member_notes, panel_notes
-from stirrup.core.cutting.sheets import straight_cuts
+from stirrup.core.cutting.sheets import Placement, SheetLayout, straight_cuts
 from stirrup.core.cutting.sticks import left_over_m
 from stirrup.core.derive import MEMO
+from stirrup.core.errors import CoreError
 from stirrup.core.fit.already import Part, differs, parts_of, ticked
 from stirrup.core.fit.cut_up import sheet_cut, stick_cut
+from stirrup.core.fit.pinning import let_go, pinned, sheet_kept, stale
 from stirrup.core.memo import alone
 from stirrup.core.parts.model import Member, Panel
+from stirrup.core.plan.changes import AnyChange
 from stirrup.core.plan.cut import CutPart
 from stirrup.core.plan.cutting import SheetRest
 from stirrup.core.plan.things import title_of
 from stirrup.core.savings import savings
 from stirrup.core.units import write_length
+from stirrup.store.builds import NotThereError
 from stirrup.store.shop import catalogue as catalogue_of
 from stirrup.web import links
 from stirrup.web.drawing.cuts import sheet_svg, stick_svg
@@ -32,12 +37,12 @@ from stirrup.web.present import change_json, slug
 from stirrup.web.problems import Problem
 from stirrup.web.render import render
 from stirrup.web.screen import CURRENT
-from stirrup.web.security import said
+from stirrup.web.security import said, say_next
 
 router = APIRouter(route_class=GateRoute)
 
 CUT, NOT_CUT = "cut", "not"
-NO_TOOLS = {"sheets", "sticks", "done"}  # of the fields of how things are cut
+NO_TOOLS = {"sheets", "sticks", "done", "pins"}  # of the fields of how things are cut
 StockId = Annotated[str, Query(max_length=100)]
 
 
@@ -60,6 +65,9 @@ def cuts(request: Request, build_id: int, case: CaseName) -> Response:
             ],
             "labels": {b.id: b.label for b in layout.job.blanks},
             "cuts": [straight_cuts(layout, k) for k in range(len(layout.sheets))],
+            "kept": {p.part for p in layout.job.stays},
+            "loose": stale(opened.plan, layout),
+            "told": said(request, f"pins {build_id} {layout.job.stock}"),
         }
         for layout in derived.sheets
     ]
@@ -196,6 +204,75 @@ def used_form(
         raise Problem(409, "Not noted as cut", told)
     commit_change(opened.who, build_id, ChangeAsked(base=base, change=change.model_dump(mode="json")))
     return RedirectResponse(f"{links.to('cuts', build_id)}#cut-up", 303)
+
+
+class PinForm(BaseModel):
+    """A part put on a sheet (`number` counts from 1), a whole sheet kept (`keep`), or parts let go: one of
+    them, all of its stock."""
+
+    base: int
+    stock: Annotated[str, Field(max_length=100)]
+    number: Annotated[int, Field(ge=1, le=1000)] = 1
+    part: Annotated[str, Field(max_length=100)] = ""
+    rotation: int = 0
+    x: Annotated[float, Field(ge=-40, le=40)] = 0.0
+    y: Annotated[float, Field(ge=-40, le=40)] = 0.0
+    flipped: bool = False
+    act: Literal["put", "keep", "let go", "let all go"] = "put"
+
+
+@router.post("/b/{build_id}/cuts/pins", name="pin_form", include_in_schema=False)
+def pin_form(request: Request, build_id: int, form: Annotated[PinForm, Form()]) -> Response:
+    """A part stays where it was dragged, or it is said why it cannot; the rest is laid out around it."""
+    opened = open_build(build_id, settled=True)
+    layout = next((s for s in opened.derived.sheets if s.job.stock == form.stock), None)
+    back = f"{links.to('cuts', build_id)}#stock-{slug(form.stock)}"
+    try:
+        change = _pinning(opened, layout, form)
+    except CoreError as error:
+        say_next(request, f"pins {build_id} {form.stock}", error.message)
+        return RedirectResponse(back, 303)
+    if change is not None:
+        asked = ChangeAsked(base=form.base, change=change.model_dump(mode="json"))
+        commit_change(opened.who, build_id, asked)
+    return RedirectResponse(back, 303)
+
+
+@router.get("/b/{build_id}/cuts/numbers", name="pin_numbers", response_class=HTMLResponse,
+            include_in_schema=False)  # fmt: skip
+def pin_numbers(
+    request: Request, build_id: int, stock: StockId, number: Annotated[int, Query(ge=1, le=1000)]
+) -> Response:
+    """Where the parts of a sheet lie, to be moved by numbers: fetched when somebody asks."""
+    opened = open_build(build_id, settled=True)
+    layout = next((s for s in opened.derived.sheets if s.job.stock == stock), None)
+    if layout is None or number > len(layout.sheets):
+        raise NotThereError("this sheet is not there any more; load the page again")
+    context = {
+        "stored": opened.stored,
+        "layout": layout,
+        "number": number,
+        "item": opened.derived.catalogue.sheet(stock),
+        "labels": {b.id: b.label for b in layout.job.blanks},
+        "turns": {b.id: b.rotations for b in layout.job.blanks},
+        "kept": {p.part for p in layout.job.stays},
+    }
+    return render(request, "partials/put.html", context)
+
+
+def _pinning(opened: OpenBuild, layout: SheetLayout | None, form: PinForm) -> AnyChange | None:
+    """Raises CoreError with why a part cannot lie there."""
+    plan, units = opened.plan, opened.units
+    if form.act == "let go":
+        return let_go(plan, [form.part])
+    if form.act == "let all go":
+        return let_go(plan, [p.id for p in plan.cutting.pins if p.stock == form.stock])
+    if layout is None:
+        raise CoreError("nothing is cut from this sheet any more: look again", "stock")
+    if form.act == "keep":
+        return sheet_kept(plan, layout, form.number - 1)
+    put = Placement(form.part, form.rotation % 360, form.x, form.y, form.flipped)
+    return pinned(plan, layout, form.number - 1, put, units)
 
 
 @router.post("/b/{build_id}/cuts/ticks", name="tick_form", include_in_schema=False)

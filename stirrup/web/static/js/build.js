@@ -19,6 +19,7 @@ import { listenToScreen } from "./screen.js";
 import { listenToResults } from "./speak.js";
 import { listenToRoving } from "./roving.js";
 import { listenToFolding } from "./fold.js";
+import { listenToNest } from "./nest.js";
 
 const frame = () => document.getElementById("topline").dataset;
 
@@ -104,6 +105,7 @@ document.addEventListener("stirrup:renewed", () =>
 fetchBehind();
 
 listenToFolding();
+listenToNest();
 listenToRoving();
 listenToResults();
 listenToFields();

@@ -53,7 +53,7 @@ from stirrup.core.parts import entries
 from stirrup.core.plan.arrangement import Bond
 from stirrup.core.plan.condition import Place
 from stirrup.core.plan.cut import CutPart
-from stirrup.core.plan.cutting import Cutting, Rest, SheetRest, StickRest
+from stirrup.core.plan.cutting import Cutting, Pinned, Rest, SheetRest, StickRest
 from stirrup.core.plan.fitted import Mark
 from stirrup.core.plan.measured import FloatCheck, Inclining, Scale, WeighIn
 from stirrup.core.plan.model import (
@@ -130,6 +130,7 @@ LIMITS: dict[type[Document], dict[str, str]] = {
     },
     Rest: {"count": "[1, 50]"},
     SheetRest: {"width": "[0.001, 20]", "height": "[0.001, 20]", "count": "[1, 50]"},
+    Pinned: {"sheet": "[1, 300]", "x": "[-40, 40]", "y": "[-40, 40]"},
     StickRest: {"length": "[0.001, 20]", "count": "[1, 50]"},
     Wishes: {"crew": "[1, 30]", "budget": "[0, 10000000]", "tax_percent": "[0, 50]", "rate": "[0, 1000]"},
     Scale: {"force": "(0, 100000]", "x": "[-5, 30]", "y": "[-5, 5]"},

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping, Sequence
 from typing import Annotated, Any, Literal
 
 from fastapi import APIRouter, Form, Query, Request
@@ -18,6 +19,7 @@ from stirrup.core.fit.already import Part, differs, parts_of, ticked
 from stirrup.core.fit.cut_up import sheet_cut, stick_cut
 from stirrup.core.fit.pinning import let_go, pinned, sheet_kept, stale
 from stirrup.core.memo import alone
+from stirrup.core.parts.folding import Bend
 from stirrup.core.parts.model import Member, Panel
 from stirrup.core.plan.changes import AnyChange
 from stirrup.core.plan.cut import CutPart
@@ -55,22 +57,7 @@ def cuts(request: Request, build_id: int, case: CaseName) -> Response:
     labels = {m.key: m.label for b in derived.built for m in b.members}
     done = {c.id for c in opened.plan.cut}
     bends = bends_of(p for b in derived.built for p in b.panels)
-    sheets = [
-        {
-            "layout": layout,
-            "item": catalogue.sheet(layout.job.stock),
-            "drawings": [
-                Markup(sheet_svg(layout, catalogue.sheet(layout.job.stock), k, units, wide, done, bends))
-                for k in range(len(layout.sheets))
-            ],
-            "labels": {b.id: b.label for b in layout.job.blanks},
-            "cuts": [straight_cuts(layout, k) for k in range(len(layout.sheets))],
-            "kept": {p.part for p in layout.job.stays},
-            "loose": stale(opened.plan, layout),
-            "told": said(request, f"pins {build_id} {layout.job.stock}"),
-        }
-        for layout in derived.sheets
-    ]
+    sheets = [_sheets(opened, request, layout, bends) for layout in derived.sheets]
     sticks = [
         {
             "layout": layout,
@@ -94,6 +81,24 @@ def cuts(request: Request, build_id: int, case: CaseName) -> Response:
         "told": said(request, f"cuts {build_id}"),
     }
     return render(request, "cuts.html", context)
+
+
+def _sheets(
+    opened: OpenBuild, request: Request, layout: SheetLayout, bends: Mapping[str, Sequence[Bend]]
+) -> dict[str, Any]:
+    """Everything that is told of the sheets of one stock."""
+    stock, wide = opened.derived.catalogue.sheet(layout.job.stock), CURRENT.get().sheets
+    done, every = {c.id for c in opened.plan.cut}, range(len(layout.sheets))
+    return {
+        "layout": layout,
+        "item": stock,
+        "drawings": [Markup(sheet_svg(layout, stock, k, opened.units, wide, done, bends)) for k in every],
+        "labels": {b.id: b.label for b in layout.job.blanks},
+        "cuts": [straight_cuts(layout, k) for k in every],
+        "kept": {p.part for p in layout.job.stays},
+        "loose": stale(opened.plan, layout),
+        "told": said(request, f"pins {opened.stored.id} {layout.job.stock}"),
+    }
 
 
 def _cut_up(opened: OpenBuild) -> list[dict[str, Any]]:

@@ -18,6 +18,7 @@ from stirrup.core.errors import CoreError
 from stirrup.core.fit.already import Part, differs, parts_of, ticked
 from stirrup.core.fit.cut_up import sheet_cut, stick_cut
 from stirrup.core.fit.pinning import let_go, pinned, sheet_kept, stale
+from stirrup.core.from_rack import from_rack
 from stirrup.core.memo import alone
 from stirrup.core.parts.folding import Bend
 from stirrup.core.parts.model import Member, Panel
@@ -28,6 +29,7 @@ from stirrup.core.plan.things import title_of
 from stirrup.core.savings import savings
 from stirrup.core.units import write_length
 from stirrup.store.builds import NotThereError
+from stirrup.store.racks import fetch_leftover, leftovers_elsewhere
 from stirrup.store.shop import catalogue as catalogue_of
 from stirrup.web import links
 from stirrup.web.drawing.cuts import sheet_svg, stick_svg
@@ -147,6 +149,43 @@ def savings_part(request: Request, build_id: int, stock: StockId) -> Response:
         "currency": opened.plan.wishes.currency,
     }
     return render(request, "partials/savings.html", context)
+
+
+@router.get("/b/{build_id}/cuts/rack", name="rack_part", response_class=HTMLResponse,
+            include_in_schema=False)  # fmt: skip
+def rack_part(request: Request, build_id: int) -> Response:
+    """What can still be built from the rack, and what lies on the racks of other builds: fetched when
+    somebody asks."""
+    opened = open_build(build_id)
+    key = ("from rack", opened.plan.model_dump_json(), opened.derived.catalogue.key)
+    with alone():
+        rows = MEMO.get(key, lambda: from_rack(opened.derived))
+    context = {
+        "stored": opened.stored,
+        "units": opened.units,
+        "rows": rows,
+        "any": bool(opened.plan.cutting.rests),
+        "elsewhere": leftovers_elsewhere(opened.who.shop_id, build_id),
+        "names": {k: e.name for k, e in opened.derived.catalogue.entries.items()},
+    }
+    return render(request, "partials/rack.html", context)
+
+
+@router.post("/b/{build_id}/cuts/fetch", name="rest_form", include_in_schema=False)
+def rest_form(
+    request: Request,
+    build_id: int,
+    other: Annotated[int, Form(ge=1)],
+    rest: Annotated[str, Form(max_length=60)],
+) -> Response:
+    """A leftover of another build comes onto this one's rack, and is gone from there."""
+    opened = open_build(build_id)
+    try:
+        told = fetch_leftover(opened.who.shop_id, build_id, other, rest)
+    except CoreError as error:
+        told = error.message
+    say_next(request, f"cuts {build_id}", told)
+    return RedirectResponse(f"{links.to('cuts', build_id)}#rack", 303)
 
 
 def cut_lists(opened: OpenBuild) -> list[dict[str, Any]]:

@@ -19,6 +19,7 @@ from stirrup.core.cutting.notes import member_notes, panel_notes
 from stirrup.core.derive import MEMO, Derived
 from stirrup.core.errors import CoreError
 from stirrup.core.fittings.joints import hole_rows
+from stirrup.core.from_rack import holding
 from stirrup.core.measure_first import measure_first
 from stirrup.core.memo import alone
 from stirrup.core.parts.model import Member, Panel
@@ -72,6 +73,7 @@ def _shown(opened: OpenBuild, request: Request, part: str, case: str | None, pro
         "panel": panel,
         "row": _row(opened, panel),
         "others": others,
+        "holding": holding(opened.derived, panel) if opened.plan.cutting.sheets else [],
         "of": title_of(opened.plan, panel.fitting),
         "problem": problem,
         "typed": typed,

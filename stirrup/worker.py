@@ -41,7 +41,7 @@ async def _until_told(app: procrastinate.App) -> None:
     beside = asyncio.create_task(_taken_up(app))
     try:
         await app.run_worker_async(
-            queues=[LAYOUTS], concurrency=1, delete_jobs="always", fetch_job_polling_interval=5.0,
+            queues=[LAYOUTS], concurrency=2, delete_jobs="always", fetch_job_polling_interval=5.0,
             update_heartbeat_interval=BEAT_S, stalled_worker_timeout=SILENT_S,
             shutdown_graceful_timeout=1.0,
         )  # fmt: skip

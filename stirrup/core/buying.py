@@ -7,13 +7,14 @@ from __future__ import annotations
 
 import math
 from collections.abc import Container, Iterable, Mapping, Sequence
+from dataclasses import replace
 from functools import partial
 from typing import cast
 
 from stirrup.core.contract.gives import Built
 from stirrup.core.cutting.jobs import Job, Layout, Layouts, estimate
 from stirrup.core.cutting.pinned import Pin
-from stirrup.core.cutting.sheets import Blank, RestSheet, SheetJob, SheetLayout
+from stirrup.core.cutting.sheets import WORK, Blank, RestSheet, SheetJob, SheetLayout
 from stirrup.core.cutting.sticks import Piece, RestStick, StickJob, StickLayout
 from stirrup.core.memo import Key, Memo
 from stirrup.core.money.cost import Need, Whole, gather
@@ -36,6 +37,12 @@ def _layout(memo: Memo, job: Job, layouts: Layouts) -> Layout:
     known = cast(Layout | None, memo.peek(("settled", content)))
     if known is not None:
         return known
+    if isinstance(job, SheetJob) and job.usual is not job:
+        found = settled_layout(memo, job, layouts, content)
+        if found is None:
+            usual = cast(SheetLayout, _layout(memo, job.usual, layouts))
+            found = replace(usual, job=job, more=True) if usual.settled else usual
+        return found
     counted = memo.get(("estimate", content), partial(estimate, job))
     return counted if counted.settled else settled_layout(memo, job, layouts, content) or counted
 
@@ -67,6 +74,7 @@ def sheet_layouts(
             cutting.straight,
             tuple(Pin(p.id, p.sheet, p.rotation, p.x, p.y, p.flipped, p.on) for p in cutting.pins
                   if p.stock == stock_id),
+            next((c.work for c in cutting.closer if c.id == stock_id), WORK),
         )  # fmt: skip
         out.append(cast(SheetLayout, _layout(memo, job, layouts)))
     return tuple(out)

@@ -105,7 +105,9 @@ class Derived:
     def pending(self) -> tuple[Job, ...]:
         """Jobs whose settled layout is not known yet; none while dragging, nobody waits then."""
         every: tuple[Layout, ...] = (*self.sheets, *self.sticks, *self.bars)
-        return () if self.quick else tuple(s.job for s in every if not s.settled)
+        return (
+            () if self.quick else tuple(s.job for s in every if not s.settled or getattr(s, "more", False))
+        )
 
     @property
     def added_kg(self) -> float:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import hashlib
+import time
 from datetime import timedelta
 from functools import partial
 from typing import Any
@@ -12,7 +13,7 @@ from pydantic import TypeAdapter
 
 from stirrup.core.cutting import jobs
 from stirrup.core.cutting.jobs import Job, Layouts
-from stirrup.core.cutting.sheets import Placement, SheetJob, SheetLayout
+from stirrup.core.cutting.sheets import Placement, SheetJob, SheetLayout, Told
 from stirrup.core.cutting.sticks import StickLayout
 from stirrup.core.memo import Memo
 from stirrup.store.models import Layout, now
@@ -20,6 +21,7 @@ from stirrup.store.notes import tell
 from stirrup.store.session import reading, writing
 
 PATIENCE = timedelta(seconds=20)  # so long a request goes on with an estimate; then it works itself
+TOLD_S = 0.25  # between two times that a search tells how far it is
 MOST_KEPT = 1000  # layouts of a shop, the newest; about ten kilobytes each
 JOB: TypeAdapter[Job] = TypeAdapter(Job)
 SHEETS = TypeAdapter(tuple[tuple[Placement, ...], ...])
@@ -40,7 +42,7 @@ def known(shop_id: int, job: Job) -> jobs.Layout | None:
         return None
     if row.result is not None:
         return _told(job, row.result)
-    if now() - row.asked <= PATIENCE:
+    if now() - row.asked <= PATIENCE or _searches(job):
         return None
     # no connection is held meanwhile, and nobody need do it again
     keep(shop_id, row.digest, found := jobs.work_out(job))
@@ -91,7 +93,61 @@ def work_out(shop_id: int, digest: str) -> None:
     made needless is dropped: who still wants it asks again."""
     job = _wanted(shop_id, digest)
     if job is not None:
-        keep(shop_id, digest, jobs.work_out(job))
+        keep(shop_id, digest, jobs.work_out(job, _teller(shop_id, digest) if _searches(job) else None))
+
+
+def _teller(shop_id: int, digest: str) -> Told:
+    """Notes how far a search is, now and then, and whether it is to stop."""
+    last = time.monotonic()
+
+    def told(share: float) -> bool:
+        nonlocal last
+        if time.monotonic() - last < TOLD_S:
+            return False
+        last = time.monotonic()
+        return _told_far(shop_id, digest, share)
+
+    return told
+
+
+def _searches(job: Job) -> bool:
+    """Whether somebody asked for more than the usual search."""
+    return isinstance(job, SheetJob) and job.usual is not job
+
+
+@writing()
+def _told_far(shop_id: int, digest: str, share: float) -> bool:
+    """Note how far a search is; whether it is to stop: somebody said so, or nobody wants it any more."""
+    where = (Layout.shop == shop_id) & (Layout.digest == digest)
+    Layout.update(progress=share).where(where).execute()
+    row = Layout.get_or_none(where)
+    return row is None or bool(row.stop)
+
+
+def progress(shop_id: int, job: Job) -> float | None:
+    """How far the search for a job is, from 0 to 1; None where none goes on."""
+    row = _row(shop_id, digest_of(job))
+    return None if row is None or row.result is not None else float(row.progress)
+
+
+@writing()
+def stop(shop_id: int, job: Job) -> None:
+    """Have a search end with what is best so far."""
+    Layout.update(stop=True).where(
+        (Layout.shop == shop_id) & (Layout.digest == digest_of(job)) & Layout.result.is_null()
+    ).execute()  # fmt: skip
+
+
+def found_or_made(shop_id: int) -> Layouts:
+    """Layouts for what is cut by: those that are known, else worked out here with the usual search."""
+
+    def find(job: Job) -> jobs.Layout | None:
+        row = _row(shop_id, digest_of(job))
+        if row is not None and row.result is not None:
+            return _told(job, row.result)
+        return None if _searches(job) else jobs.work_out(job)
+
+    return find
 
 
 @writing()

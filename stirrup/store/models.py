@@ -7,8 +7,10 @@ from typing import Any
 
 from peewee import (
     BlobField,
+    BooleanField,
     DatabaseProxy,
     DateTimeField,
+    FloatField,
     ForeignKeyField,
     IntegerField,
     JSONField,
@@ -147,6 +149,8 @@ class Layout(Base):
     result: Any = JSONField(null=True)
     asked: Any = DateTimeField(default=now)
     done: Any = DateTimeField(null=True)
+    progress: Any = FloatField(default=0.0)
+    stop: Any = BooleanField(default=False)
 
     class Meta:
         table_name = "layout"

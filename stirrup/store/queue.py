@@ -11,7 +11,8 @@ from collections.abc import Iterable
 import procrastinate
 
 from stirrup.core.cutting.jobs import Job, Layouts
-from stirrup.core.cutting.jobs import work_out as work_out_now
+from stirrup.core.cutting.jobs import at_once as work_out_now
+from stirrup.core.cutting.sheets import SheetJob
 from stirrup.store import layouts
 from stirrup.store.models import DATABASE
 from stirrup.store.session import writing
@@ -52,4 +53,7 @@ def want(shop_id: int, build_id: int | None, jobs: Iterable[Job]) -> None:
         if digest:
             # one after the other for one stock of one build: the next may make it needless
             lock = f"{shop_id}/{build_id}/{job.stock}"
+            if isinstance(job, SheetJob) and job.usual is not job:
+                # long ones one by one, so that there is room beside them for what everybody waits for
+                lock = "search"
             lay_out.configure(lock=lock, connection=connection).defer(shop_id=shop_id, digest=digest)

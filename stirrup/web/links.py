@@ -51,7 +51,7 @@ EDGES = (
 _SCRIPTS = (
     *("plain", "fields", "drag", "place", "body", "choose", "arrange", "snap", "palette", "server"),
     *("refresh", "preview", "stale", "live", "zoom", "keys", "where", "screen", "picks", "speak"),
-    *("roving", "fold", "nest", "drag_loop", "merge", "hand", "redraw"),
+    *("roving", "fold", "nest", "search", "drag_loop", "merge", "hand", "redraw"),
 )
 MODULES = (*(f"js/{name}.js" for name in _SCRIPTS), "vendor/idiomorph/idiomorph.min.js")
 

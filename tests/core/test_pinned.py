@@ -11,7 +11,7 @@ from shapely import box, union_all
 from stirrup.core.cutting.pinned import Pin, left_around, lying, standing
 from stirrup.core.cutting.sheets import Blank, Placement, RestSheet, SheetJob, faults, lay_out, placed
 from stirrup.core.errors import CoreError
-from stirrup.core.fit.pinning import let_go, pinned, pinned_sheets, sheet_kept, stale
+from stirrup.core.fit.pinning import let_go, looked_closer, pinned, pinned_sheets, sheet_kept, stale
 from stirrup.core.plan.changes import apply
 from stirrup.core.units import Units
 from tests.boats import DECK, HATCH, derive, skiff_plan
@@ -176,3 +176,19 @@ def test_a_part_that_grew_over_the_edge_is_laid_anew_and_its_pin_told_as_stale()
     held = {p.part for p in wider.sheets[0].job.stays}
     gone = stale(wider.plan, wider.sheets[0])
     assert gone and held.isdisjoint(gone) and held | set(gone) == {p.id for p in kept.cutting.pins}
+
+
+def test_a_closer_layout_is_looked_for_only_where_there_may_be_one() -> None:
+    """Two parts that each need a sheet, though their area would go on one: it may be looked for, twice. One
+    sheet is the least there is."""
+    there, _ = laid()
+    two = lay_out(job(blank("a", 1.3, 0.7, (0,)), blank("b", 1.3, 0.7, (0,))))
+    assert two.bought == 2
+    once = looked_closer(there, two)
+    assert once is not None
+    longer = apply(there, once)
+    assert [(c.id, c.work) for c in longer.cutting.closer] == [("ply-12", 1000)]
+    twice = looked_closer(longer, two)
+    assert twice is not None
+    assert looked_closer(apply(longer, twice), two) is None
+    assert looked_closer(there, lay_out(job(blank("a", 1.3, 0.7)))) is None

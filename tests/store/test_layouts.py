@@ -10,7 +10,7 @@ from decimal import Decimal
 
 import pytest
 
-from stirrup.core.cutting.sheets import Blank, SheetJob, lay_out
+from stirrup.core.cutting.sheets import Blank, SheetJob, faults, lay_out
 from stirrup.core.cutting.sticks import Piece, StickJob, lay_out_sticks
 from stirrup.store import layouts
 from stirrup.store.models import Layout, now
@@ -131,6 +131,28 @@ def test_only_the_newest_are_kept(store, shop, monkeypatch) -> None:
     assert [layouts.known(shop, j) is not None for j in jobs] == [False, False, True, True, True]
 
 
+def many(width: float, work: int) -> SheetJob:
+    """Twenty parts of which one goes on a sheet, though three would by their area: a search goes on as long
+    as it may."""
+    ring = ((0.0, 0.0), (1.25 + width / 100, 0.0), (1.25 + width / 100, 0.65), (0.0, 0.65))
+    blanks = tuple(Blank(f"p{k}", f"P{k}", ring, (), (0, 180)) for k in range(20))
+    return SheetJob("al-2.0", 2.44, 1.22, blanks, Decimal(80), work=work)
+
+
+def test_a_longer_search_is_a_job_of_its_own_and_never_worse(store, shop) -> None:
+    usual, longer = many(0.5, 100), many(0.5, 1000)
+    assert longer.usual == usual and layouts.digest_of(usual) != layouts.digest_of(longer)
+    want(shop, None, [longer])
+    # nobody works it out in a request, however late the worker is
+    Layout.update(asked=now() - layouts.PATIENCE - timedelta(seconds=1)).execute()
+    assert layouts.known(shop, longer) is None and layouts.found_or_made(shop)(longer) is None
+    assert layouts.progress(shop, longer) == 0.0
+    layouts.work_out(shop, layouts.digest_of(longer))
+    found = layouts.known(shop, longer)
+    assert found is not None and found.bought <= lay_out(usual).bought
+    assert layouts.progress(shop, longer) is None
+
+
 def test_a_job_that_is_gone_is_no_error(store, shop) -> None:
     layouts.work_out(shop, "0" * 64)
 
@@ -158,6 +180,35 @@ def test_what_a_killed_worker_had_in_hand_is_done_by_another(app, database_url) 
         # it ends when who started it has gone
         worker.stdin.close()
         assert worker.wait(10) is not None
+    finally:
+        worker.kill()
+        worker.wait()
+
+
+@pytest.mark.slow
+def test_a_search_tells_how_far_it_is_and_stops_with_the_best_so_far(app, database_url) -> None:
+    """In a worker of its own: how far it is soon after it began, stopped within two seconds, and beside it
+    another layout is worked out as if there were no search."""
+    job, beside = many(0.52, 5000), job_of(0.671)
+    with app.state.database.connection_context():
+        shop = the_shop().id
+    worker = subprocess.Popen(
+        [sys.executable, "-m", "stirrup.worker"], stdin=subprocess.PIPE,
+        env={**os.environ, "STIRRUP_DATABASE_URL": database_url, "PYTHONPATH": str(ROOT)},
+    )  # fmt: skip
+    try:
+        want(shop, None, [job])
+        assert until(lambda: (layouts.progress(shop, job) or 0.0) > 0.0, 30)
+        assert 0.0 < (layouts.progress(shop, job) or 0.0) < 1.0
+        want(shop, None, [beside])
+        assert until(lambda: layouts.known(shop, beside) is not None, 5)
+        assert layouts.progress(shop, job) is not None
+        told = time.monotonic()
+        layouts.stop(shop, job)
+        assert until(lambda: layouts.known(shop, job) is not None, 5)
+        assert time.monotonic() - told < 2.0
+        found = layouts.known(shop, job)
+        assert found is not None and not found.unplaced and faults(found) == []
     finally:
         worker.kill()
         worker.wait()

@@ -101,3 +101,23 @@ def test_pins_leave_with_their_thing(app: Any, site: Any, build: int, lid: Any) 
     assert site.post(f"/api/builds/{build}/changes", {"base": base, "change": change}).status_code == 200
     left = pins(app, build)
     assert left and not any(k.startswith("hatch/") for k in left)
+
+
+def test_a_closer_layout_is_looked_for_longer_each_time(app: Any, site: Any, build: int) -> None:
+    """The demo's own: several sheets of one stock. Without a worker the usual layout stands in for it."""
+    from tests.web.conftest import make_build
+    from tests.web.test_pages import FILES, demo_plan
+
+    hopper = make_build(app, demo_plan(FILES[0]))
+    page = site.client.get(f"/b/{hopper}/cuts").text
+    assert "Look longer for a closer layout" in page
+    for number, work in ((1, 1000), (2, 5000), (3, 5000)):
+        form = {"base": str(number), "stock": "al-2.5", "act": "closer"}
+        assert site.form(f"/b/{hopper}/cuts/search", form).status_code == 303
+        (closer,) = plan_of(app, hopper).plan.cutting.closer
+        assert (closer.id, closer.work) == ("al-2.5", work)
+    state = site.client.get(f"/b/{hopper}/cuts/search", params={"stock": "al-2.5"}).json()
+    assert state == {"share": None, "sheets": state["sheets"]} and state["sheets"] >= 2
+    assert site.form(f"/b/{hopper}/cuts/search", {**form, "act": "stop"}).status_code == 303
+    assert site.form(f"/b/{hopper}/cuts/search", {**form, "stock": "gold"}).status_code == 404
+    assert site.form(f"/b/{hopper}/cuts/search", {**form, "act": "burn"}).status_code == 422

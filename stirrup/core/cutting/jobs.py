@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import replace
 
-from stirrup.core.cutting.sheets import SheetJob, SheetLayout, lay_out
+from stirrup.core.cutting.sheets import SheetJob, SheetLayout, Told, lay_out
 from stirrup.core.cutting.sticks import StickJob, StickLayout, lay_out_sticks
 
 Job = SheetJob | StickJob
@@ -14,9 +15,16 @@ Layout = SheetLayout | StickLayout
 Layouts = Callable[[Job], Layout | None]
 
 
-def work_out(job: Job) -> Layout:
-    """The settled layout of a job; takes up to some seconds."""
-    return lay_out(job) if isinstance(job, SheetJob) else lay_out_sticks(job)
+def work_out(job: Job, told: Told | None = None) -> Layout:
+    """The settled layout of a job; takes up to some seconds. told: how far a search for sheets is."""
+    return lay_out(job, told=told) if isinstance(job, SheetJob) else lay_out_sticks(job)
+
+
+def at_once(job: Job) -> Layout:
+    """The settled layout of a job with as much searching as every job gets."""
+    if not isinstance(job, SheetJob) or job.usual is job:
+        return work_out(job)
+    return replace(lay_out(job.usual), job=job)
 
 
 def estimate(job: Job) -> Layout:

@@ -8,8 +8,8 @@ from __future__ import annotations
 
 import math
 from collections import Counter
-from collections.abc import Iterable
-from dataclasses import dataclass, field, replace
+from collections.abc import Callable, Iterable
+from dataclasses import dataclass, replace
 from decimal import Decimal
 
 from shapely import affinity
@@ -18,10 +18,11 @@ from shapely.geometry import LineString, Polygon
 from stirrup.core.cutting import cut_job
 from stirrup.core.cutting.cut_job import Bin, CutJob, CutLayout, Lay, Part, Stock
 from stirrup.core.cutting.nest.check import faults_of
-from stirrup.core.cutting.nest.fill import Budget
+from stirrup.core.cutting.nest.fill import UNIT, Budget
 from stirrup.core.cutting.nest.search import Search
 from stirrup.core.cutting.nest.stages import StraightCut, cuts_of
 from stirrup.core.cutting.pinned import Pin, left_around, lying, standing
+from stirrup.core.cutting.shelves import shelved
 from stirrup.core.document import Point2
 from stirrup.core.memo import kept_property
 from stirrup.core.parts.model import Ring
@@ -29,6 +30,10 @@ from stirrup.core.parts.model import Ring
 WORK = 100  # units of a search that does not come to an end before: some tenths of a second
 PINNED = "pinned"  # and so does a sheet with parts that stay
 BOUGHT = "to buy"  # what a sheet that is bought goes by among the leftovers; no id has a space
+
+
+# how far a search is, from 0 to 1; answers whether it is to stop
+Told = Callable[[float], bool]
 
 
 @dataclass(frozen=True)
@@ -95,6 +100,12 @@ class SheetJob:
     rests: tuple[RestSheet, ...] = ()
     straight: bool = False
     pins: tuple[Pin, ...] = ()
+    work: int = WORK
+
+    @property
+    def usual(self) -> SheetJob:
+        """The same with as much searching as every job gets."""
+        return self if self.work == WORK else replace(self, work=WORK)
 
     @property
     def stays(self) -> tuple[Pin, ...]:
@@ -136,6 +147,7 @@ class SheetLayout:
     unplaced: tuple[str, ...] = ()
     settled: bool = True
     on: tuple[str, ...] = ()
+    more: bool = False  # a closer one is being looked for
 
     def rest(self, number: int) -> str:
         """The leftover that a sheet is, by its id; empty for one that is bought. Counted from 0."""
@@ -220,57 +232,15 @@ def faults(layout: SheetLayout) -> list[str]:
 def _shelves(job: SheetJob, lying: Lying) -> SheetLayout:
     """Boxes in shelves, tallest first, leftovers first: rough, and ready in a millisecond."""
     boxes = sorted(lying.items(), key=lambda x: x[1][1][1] - x[1][1][3])
-    sheets, there = list[_Shelved](), {r.id: r.count for r in job.rests}
-    for key, (rotation, (x0, y0, x1, y1)) in boxes:
-        w, h = x1 - x0 + job.kerf, y1 - y0 + job.kerf
-        for sheet in sheets:
-            spot = sheet.spot(job, w, h)
-            if spot is not None:
-                break
-        else:
-            # the first leftover that takes it; many alike are not looked at one by one
-            for rest in (r for r in job.rests if there[r.id] and not r.outline):
-                sheet = _Shelved(rest.id, rest.width, rest.height, job.margin)
-                spot = sheet.spot(job, w, h)
-                if spot is not None:
-                    there[rest.id] -= 1
-                    break
-            else:
-                sheet = _Shelved("", job.width, job.height, job.margin)
-                spot = sheet.spot(job, w, h)
-            sheets.append(sheet)
-        if spot is not None:
-            sheet.spots.append(Placement(key, rotation, spot[0] - x0, spot[1] - y0))
-    used = [s for s in sheets if s.spots]
-    return SheetLayout(job, tuple(tuple(s.spots) for s in used), on=tuple(s.rest for s in used))
-
-
-@dataclass
-class _Shelved:
-    """A sheet that is filled shelf by shelf: which leftover it is, its size, how far up the shelves go,
-    and of each its foot, its top, how far along it is filled."""
-
-    rest: str
-    width: float
-    height: float
-    top: float
-    shelves: list[list[float]] = field(default_factory=list)
-    spots: list[Placement] = field(default_factory=list)
-
-    def spot(self, job: SheetJob, w: float, h: float) -> tuple[float, float] | None:
-        """Where a box of this size, its kerf with it, goes next; taken from then on."""
-        wide, high = self.width - job.margin + job.kerf, self.height - job.margin + job.kerf
-        for shelf in self.shelves:
-            if shelf[2] + w <= wide + 1e-9 and h <= shelf[1] - shelf[0] + 1e-9:
-                break
-        else:
-            if self.top + h > high + 1e-9 or job.margin + w > wide + 1e-9:
-                return None
-            shelf = [self.top, self.top + h, job.margin]
-            self.shelves.append(shelf)
-            self.top += h
-        shelf[2] += w
-        return shelf[2] - w, shelf[0]
+    sizes = [(key, x1 - x0, y1 - y0) for key, (_, (x0, y0, x1, y1)) in boxes]
+    rests = [(r.id, r.width, r.height, r.count) for r in job.rests if not r.outline]
+    used = shelved(sizes, (job.width, job.height), rests, job.kerf, job.margin)
+    sheets = tuple(
+        tuple(Placement(key, lying[key][0], x - lying[key][1][0], y - lying[key][1][1])
+              for key, x, y in spots)
+        for _, spots in used
+    )  # fmt: skip
+    return SheetLayout(job, sheets, on=tuple(on for on, _ in used))
 
 
 def _bounds(blank: Blank, rotation: int) -> tuple[float, float, float, float]:
@@ -303,8 +273,17 @@ def _lying(job: SheetJob) -> Lying:
     return out
 
 
-def lay_out(job: SheetJob, quick: bool = False) -> SheetLayout:
-    """Fewest sheets found for the job; `quick` sets boxes in shelves.
+def _budget(job: SheetJob, told: Told | None) -> Budget:
+    """As much work as a job asks for, told of from time to time."""
+    budget = Budget(job.work)
+    if told is not None:
+        budget.stop = lambda: told(min(1.0, budget.done / (job.work * UNIT)))
+    return budget
+
+
+def lay_out(job: SheetJob, quick: bool = False, told: Told | None = None) -> SheetLayout:
+    """Fewest sheets found for the job; `quick` sets boxes in shelves. told: see `Told`; what is best so far
+    comes back when it says so.
 
     Blanks larger than the sheet in every allowed turn are listed as unplaced.
     """
@@ -318,8 +297,8 @@ def lay_out(job: SheetJob, quick: bool = False) -> SheetLayout:
         return SheetLayout(job, counted.sheets, unplaced, settled=False, on=counted.on)
     stays = inner.stays
     if stays:
-        return _around(job, inner, stays, unplaced)
-    best = Search(_as_cut(inner), Budget(WORK)).run()
+        return _around(job, inner, stays, unplaced, told)
+    best = Search(_as_cut(inner), _budget(job, told)).run()
     sheets = (_placements(b.lays) for b in best.bins)
     on = tuple("" if b.stock == BOUGHT else b.stock for b in best.bins)
     found = SheetLayout(job, tuple(sheets), (*unplaced, *best.unplaced), on=on)
@@ -342,7 +321,7 @@ def _as_cut(job: SheetJob) -> CutJob:
 
 
 def _around(
-    job: SheetJob, inner: SheetJob, stays: tuple[Pin, ...], unplaced: tuple[str, ...]
+    job: SheetJob, inner: SheetJob, stays: tuple[Pin, ...], unplaced: tuple[str, ...], told: Told | None
 ) -> SheetLayout:
     """What is pinned on its sheets, and the rest around it and on others."""
     fixed = {p.part for p in stays}
@@ -367,7 +346,8 @@ def _around(
     rests = tuple(replace(r, count=r.count - used[r.id]) for r in inner.rests if r.count > used[r.id])
     loose = tuple(b for b in inner.blanks if b.id not in fixed)
     cut = _as_cut(replace(inner, blanks=loose, rests=rests, pins=()))
-    found = Search(replace(cut, stocks=(*around, *cut.stocks)), Budget(WORK)).run() if loose else None
+    whole_job = replace(cut, stocks=(*around, *cut.stocks))
+    found = Search(whole_job, _budget(job, told)).run() if loose else None
     bins = {b.stock: b.lays for b in found.bins if b.stock in begun} if found else {}
     sheets, on = [], []
     for name, pins in begun.items():

@@ -12,6 +12,7 @@ from stirrup.core.plan.cutting import MOST_PINNED
 from stirrup.core.plan.model import Plan
 from stirrup.core.units import Units, write_length
 
+LONGER, LONGEST = 1000, 5000  # units of work; some seconds, and ten to thirty
 NUDGE_M = 0.03  # a part that is put so far over an edge is meant to lie at it
 
 
@@ -118,3 +119,15 @@ def stale(plan: Plan, layout: SheetLayout) -> list[str]:
     now."""
     held = {p.part for p in layout.job.stays}
     return [p.id for p in plan.cutting.pins if p.stock == layout.job.stock and p.id not in held]
+
+
+def looked_closer(plan: Plan, layout: SheetLayout) -> AnyChange | None:
+    """The change that has a closer layout of a stock looked for, longer each time; None where there is
+    nothing more to find: a single sheet, or as long as it goes."""
+    stock = layout.job.stock
+    known = next((c for c in plan.cutting.closer if c.id == stock), None)
+    if layout.bought < 2 or (known is not None and known.work == LONGEST):
+        return None
+    if known is not None:
+        return SetValue(path=("cutting", "closer", stock, "work"), value=LONGEST)
+    return AddThing(path=("cutting", "closer"), value={"id": stock, "work": LONGER})

@@ -67,6 +67,13 @@ class Pinned(Document):
     flipped: bool = False
 
 
+class Closer(Document):
+    """How hard to look for a close layout of one stock [units of work]."""
+
+    id: Id
+    work: Literal[1000, 5000] = 1000
+
+
 class CutUp(Document):
     """A sheet or a stick that is cut: of which stock, whether it came from the rack, what was cut from it.
 
@@ -107,6 +114,7 @@ class Cutting(Document):
     sticks: tuple[StickRest, ...] = Field((), max_length=MOST_RESTS)
     done: tuple[CutUp, ...] = Field((), max_length=MOST_DONE)
     pins: tuple[Pinned, ...] = Field((), max_length=MOST_PINNED)
+    closer: tuple[Closer, ...] = Field((), max_length=MOST_RESTS)
 
     @property
     def opened(self) -> Counter[str]:
@@ -128,6 +136,7 @@ def check_rests(cutting: Cutting) -> None:
     ids = [("sheets", k, r.id) for k, r in enumerate(cutting.sheets)]
     ids += [("sticks", k, r.id) for k, r in enumerate(cutting.sticks)]
     ids += [("done", k, d.id) for k, d in enumerate(cutting.done)]
+    ids += [("closer", k, f" {c.id}") for k, c in enumerate(cutting.closer)]
     ids += [("pins", k, f"{p.id} ") for k, p in enumerate(cutting.pins)]  # a part's key is no leftover's id
     seen: set[str] = set()
     for group, k, id_ in ids:

@@ -6,7 +6,7 @@ from collections.abc import Mapping, Sequence
 from typing import Annotated, Any, Literal
 
 from fastapi import APIRouter, Form, Query, Request
-from fastapi.responses import HTMLResponse, RedirectResponse, Response
+from fastapi.responses import HTMLResponse, JSONResponse, RedirectResponse, Response
 from markupsafe import Markup
 from pydantic import BaseModel, Field
 
@@ -17,7 +17,7 @@ from stirrup.core.derive import MEMO
 from stirrup.core.errors import CoreError
 from stirrup.core.fit.already import Part, differs, parts_of, ticked
 from stirrup.core.fit.cut_up import sheet_cut, stick_cut
-from stirrup.core.fit.pinning import let_go, pinned, sheet_kept, stale
+from stirrup.core.fit.pinning import let_go, looked_closer, pinned, sheet_kept, stale
 from stirrup.core.from_rack import from_rack
 from stirrup.core.memo import alone
 from stirrup.core.parts.folding import Bend
@@ -28,6 +28,7 @@ from stirrup.core.plan.cutting import SheetRest
 from stirrup.core.plan.things import title_of
 from stirrup.core.savings import savings
 from stirrup.core.units import write_length
+from stirrup.store import layouts
 from stirrup.store.builds import NotThereError
 from stirrup.store.racks import fetch_leftover, leftovers_elsewhere
 from stirrup.store.shop import catalogue as catalogue_of
@@ -46,7 +47,7 @@ from stirrup.web.security import said, say_next
 router = APIRouter(route_class=GateRoute)
 
 CUT, NOT_CUT = "cut", "not"
-NO_TOOLS = {"sheets", "sticks", "done", "pins"}  # of the fields of how things are cut
+NO_TOOLS = {"sheets", "sticks", "done", "pins", "closer"}  # of the fields of how things are cut
 StockId = Annotated[str, Query(max_length=100)]
 
 
@@ -99,6 +100,7 @@ def _sheets(
         "cuts": [straight_cuts(layout, k) for k in every],
         "kept": {p.part for p in layout.job.stays},
         "loose": stale(opened.plan, layout),
+        "looked": looked_closer(opened.plan, layout) is None,
         "told": said(request, f"pins {opened.stored.id} {layout.job.stock}"),
     }
 
@@ -280,6 +282,42 @@ def pin_form(request: Request, build_id: int, form: Annotated[PinForm, Form()]) 
         asked = ChangeAsked(base=form.base, change=change.model_dump(mode="json"))
         commit_change(opened.who, build_id, asked)
     return RedirectResponse(back, 303)
+
+
+def _layout_of(opened: OpenBuild, stock: str) -> SheetLayout:
+    found = next((s for s in opened.derived.sheets if s.job.stock == stock), None)
+    if found is None:
+        raise NotThereError("nothing is cut from this sheet any more; load the page again")
+    return found
+
+
+@router.post("/b/{build_id}/cuts/search", name="search_form", include_in_schema=False)
+def search_form(
+    build_id: int,
+    base: Annotated[int, Form()],
+    stock: Annotated[str, Form(max_length=100)],
+    act: Annotated[Literal["closer", "stop"], Form()],
+) -> Response:
+    """Look longer for a close layout of one stock, or end that with what is best so far."""
+    opened = open_build(build_id)
+    layout = _layout_of(opened, stock)
+    if act == "stop":
+        layouts.stop(opened.who.shop_id, layout.job)
+    else:
+        change = looked_closer(opened.plan, layout)
+        if change is not None:
+            asked = ChangeAsked(base=base, change=change.model_dump(mode="json"))
+            commit_change(opened.who, build_id, asked)
+    return RedirectResponse(f"{links.to('cuts', build_id)}#stock-{slug(stock)}", 303)
+
+
+@router.get("/b/{build_id}/cuts/search", name="search_state", include_in_schema=False)
+def search_state(build_id: int, stock: StockId) -> Response:
+    """How far the search for a closer layout is: from 0 to 1, null where none goes on."""
+    opened = open_build(build_id)
+    layout = _layout_of(opened, stock)
+    share = layouts.progress(opened.who.shop_id, layout.job) if layout.more else None
+    return JSONResponse({"share": share, "sheets": layout.bought})
 
 
 @router.get("/b/{build_id}/cuts/numbers", name="pin_numbers", response_class=HTMLResponse,

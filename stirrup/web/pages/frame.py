@@ -12,7 +12,6 @@ from markupsafe import Markup
 
 from stirrup.core.afloat.moments import is_momentary
 from stirrup.core.afloat.standard import is_ashore
-from stirrup.core.cutting.jobs import work_out
 from stirrup.core.derive import CaseResult, Derived, derive
 from stirrup.core.errors import CoreError
 from stirrup.core.findings import Finding, count
@@ -21,6 +20,7 @@ from stirrup.core.parts.catalogue import Catalogue
 from stirrup.core.plan.model import PLANNED_EMPTY, LoadCase, Plan
 from stirrup.core.units import SYSTEMS, Units
 from stirrup.store import builds
+from stirrup.store.layouts import found_or_made
 from stirrup.store.queue import sources, want
 from stirrup.store.session import StoreAwayError
 from stirrup.store.shop import catalogue, the_shop
@@ -83,7 +83,7 @@ def worked_out(
     layouts too, however long that takes. Raises CoreError, also for what nobody thought of."""
     try:
         stock = own or catalogue(who.shop_id)
-        return derive(plan, stock, quick, work_out if settled else sources(who.shop_id))
+        return derive(plan, stock, quick, (found_or_made if settled else sources)(who.shop_id))
     except (CoreError, StoreAwayError):
         raise
     except Exception as error:

@@ -20,6 +20,7 @@ import { listenToResults } from "./speak.js";
 import { listenToRoving } from "./roving.js";
 import { listenToFolding } from "./fold.js";
 import { listenToNest } from "./nest.js";
+import { listenToSearch } from "./search.js";
 
 const frame = () => document.getElementById("topline").dataset;
 
@@ -106,6 +107,7 @@ fetchBehind();
 
 listenToFolding();
 listenToNest();
+listenToSearch();
 listenToRoving();
 listenToResults();
 listenToFields();

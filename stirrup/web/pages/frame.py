@@ -5,7 +5,7 @@ from __future__ import annotations
 import contextlib
 import logging
 from dataclasses import dataclass
-from typing import Annotated, Any
+from typing import Annotated, Any, cast
 
 from fastapi import Depends, Request
 from markupsafe import Markup
@@ -15,8 +15,10 @@ from stirrup.core.afloat.standard import is_ashore
 from stirrup.core.derive import CaseResult, Derived, derive
 from stirrup.core.errors import CoreError
 from stirrup.core.findings import Finding, count
-from stirrup.core.memo import of_build
+from stirrup.core.memo import Memo, of_build
+from stirrup.core.money.more import Bought, More, bought_of, more_of
 from stirrup.core.parts.catalogue import Catalogue
+from stirrup.core.parts.entries import Sheet
 from stirrup.core.plan.model import PLANNED_EMPTY, LoadCase, Plan
 from stirrup.core.units import SYSTEMS, Units
 from stirrup.store import builds
@@ -174,6 +176,7 @@ def strip_context(
         "silhouette": Markup(strip.silhouette(derived, None if ashore else result.report)),
         "stern": Markup(strip.stern(derived, None if ashore else result.report)),
         "change": {},
+        "bought_more": [],
     }
     if before is not None:
         context["change"] = _changes(derived, before, case)
@@ -200,6 +203,30 @@ def live_notes(request: Request, *subjects: str) -> int:
     return ear.count(*subjects) if ear else 0
 
 
+# how much was bought in each revision that somebody saw with its layouts settled
+BOUGHT = Memo(2000, common=True)
+
+
+def _bought_more(opened: OpenBuild) -> list[tuple[More, str, str]]:
+    """What the last change buys more or less than the revision before it, the stock's name and what one
+    of it is; nothing as long as layouts are counted, or where nobody saw the one before."""
+    derived, stored = opened.derived, opened.stored
+    if not derived.cost.settled:
+        return []
+    now = BOUGHT.put((stored.id, stored.number), bought_of(derived.sheets, derived.sticks))
+    before = BOUGHT.peek((stored.id, stored.number - 1))
+    if before is None:
+        return []
+    entries = derived.catalogue.entries
+    more = more_of(cast(Bought, before), now)
+    out = []
+    for m in more:
+        entry = entries.get(m.stock)
+        word = "sheet" if isinstance(entry, Sheet) else "stick"
+        out.append((m, entry.name if entry else m.stock, word if abs(m.count) == 1 else f"{word}s"))
+    return out
+
+
 def build_context(opened: OpenBuild, request: Request, page: str, case: str | None) -> dict[str, Any]:
     """Context of a build page: frame, strip, findings by page."""
     chosen = chosen_case(opened.derived, case)
@@ -216,5 +243,6 @@ def build_context(opened: OpenBuild, request: Request, page: str, case: str | No
         "pages": PAGES,
         "open_by_page": {page: count(found).open for page, found in by_page.items()},
         "query": {"case": chosen.name} if case else {},
+        "bought_more": _bought_more(opened),
         "laid": live_notes(request, "layouts"),
     }

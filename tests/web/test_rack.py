@@ -70,7 +70,7 @@ def test_templates_and_labels_come_as_files(site, build) -> None:
 
 def shown_sheet(page: str) -> dict[str, str]:
     """The first form that notes a sheet as cut."""
-    form = re.search(r'<form class="used".*?</form>', page, re.S)
+    form = re.search(r'<form class="used" method="post" action="[^"]*/cuts/used".*?</form>', page, re.S)
     assert form
     return dict(re.findall(r'name="(base|stock|number|parts)"\s+value="([^"]*)"', form[0]))
 

@@ -18,6 +18,7 @@ from stirrup.exchange.outline_svg import read_svg
 
 FARTHEST_M = 50.0
 WIDEST_GAP_MM = 10.0
+MOST_OUTLINES = 200
 
 
 @dataclass(frozen=True)
@@ -49,6 +50,10 @@ def read_outlines(content: bytes, name: str, unit: str = "", tolerance_mm: float
     if not joined.outlines:
         told = f": {'; '.join(problems[:3])}" if problems else ""
         raise CoreError(f"“{name}” has no closed outline{told}", "file")
+    if len(joined.outlines) > MOST_OUTLINES:
+        raise CoreError(
+            f"“{name}” has {len(joined.outlines)} outlines; accepted: up to {MOST_OUTLINES}", "file"
+        )
     used = unit or read.unit or "mm"
     widest = max(max(map(abs, p.bounds)) for p in joined.outlines)
     if widest > FARTHEST_M:

@@ -2,6 +2,7 @@
 
 import io
 import math
+import time
 from itertools import pairwise
 from typing import Any
 
@@ -275,3 +276,28 @@ def test_an_outline_of_many_corners_is_quick_enough() -> None:
     path = "M" + "L".join(f"{x} {y}" for x, y in ring)
     (found,) = read_outlines(svg(f'<path d="{path}z"/>'), "r.svg").outlines
     assert isinstance(found, Polygon) and found.area == pytest.approx(math.pi, rel=1e-3)
+
+
+@pytest.mark.slow
+@pytest.mark.parametrize(
+    ("content", "name", "said"),
+    [
+        # as many as are read at all: beside one another, in one another, all ends in one place
+        (svg("".join(f'<rect x="{20 * (k % 140)}" y="{20 * (k // 140)}" width="9" height="9"/>'
+                     for k in range(19_000))), "x.svg", "accepted: up to 200"),
+        (svg("".join(f'<rect x="{-k / 10}" y="{-k / 10}" width="{9 + k / 5}" height="{9 + k / 5}"/>'
+                     for k in range(4_000))), "x.svg", "accepted: up to 200"),
+        (svg("".join(f'<line x1="0" y1="0" x2="{100 + k}" y2="50"/>' for k in range(19_000))), "x.svg",
+         "so many lines end on one another"),
+        (svg('<rect width="90" height="90"/>' * 19_000), "x.svg", ""),
+    ],
+    ids=("beside", "within", "star", "same"),
+)  # fmt: skip
+def test_what_is_drawn_on_purpose_to_take_long_does_not(content: bytes, name: str, said: str) -> None:
+    begun = time.monotonic()
+    if said:
+        with pytest.raises(CoreError, match=said):
+            read_outlines(content, name)
+    else:
+        assert len(read_outlines(content, name).outlines) == 1
+    assert time.monotonic() - begun < 20

@@ -23,6 +23,9 @@ from stirrup.core.document import Point2
 
 LEAST_M2 = 1e-6  # a square millimetre: less is dust of the drawing
 SHORT_M = 1e-9
+SAME_M = 1e-5
+MOST_ALIKE, MOST_CROSSING = 3, 50
+MOST_MEETING = 40  # ends at one place, on the average
 NEAR_M = 0.02  # a gap that somebody may have meant to be none
 MOST_SAID = 20
 
@@ -92,7 +95,11 @@ def _joined(loose: Sequence[Sequence[Point2]], tolerance: float, problems: list[
             k = int(root[k])
         return k
 
-    for a, b in cKDTree(ends).query_pairs(tolerance):
+    tree = cKDTree(ends)
+    if tree.count_neighbors(tree, tolerance) > MOST_MEETING * len(ends):
+        problems.append("so many lines end on one another that nobody can tell which go on: draw it once")
+        return []
+    for a, b in tree.query_pairs(tolerance):
         root[max(top(a), top(b))] = min(top(a), top(b))
     lines = []
     for n, run in enumerate(loose):
@@ -119,34 +126,45 @@ def _gap(line: BaseGeometry, ends: np.ndarray, tolerance: float) -> str:
     return f"; the next end is {min(near) * 1000:.2f} mm off" if near else ""
 
 
+def _once(rings: Sequence[Polygon]) -> list[Polygon]:
+    """The rings, the largest first, of those drawn twice one."""
+    known: dict[tuple[int, ...], list[Polygon]] = {}
+    out = []
+    for ring in sorted(rings, key=lambda r: -r.area):
+        place = tuple(round(v / SAME_M) for v in (*ring.bounds, ring.area))
+        alike = known.setdefault(place, [])
+        if not any(a.symmetric_difference(ring).area < LEAST_M2 for a in alike[:MOST_ALIKE]):
+            alike.append(ring)
+            out.append(ring)
+    return out
+
+
 def _nested(rings: Sequence[Polygon], problems: list[str]) -> list[Polygon]:
     """Rings with what lies in them as holes; what lies in a hole is an outline again."""
-    ordered = sorted(rings, key=lambda r: -r.area)
-    kept: list[Polygon] = []
-    for ring in ordered:
-        # drawn twice: one of them
-        if not any(abs(k.area - ring.area) < LEAST_M2 and k.symmetric_difference(ring).area < LEAST_M2
-                   for k in kept):  # fmt: skip
-            kept.append(ring)
+    kept = _once(rings)
+    if not kept:
+        return []
     tree = STRtree(kept)
-    inside: list[list[int]] = [[] for _ in kept]
+    inside: list[set[int]] = [set() for _ in kept]
+    outer, inner = tree.query(kept, predicate="covers")
+    for a, b in zip(outer.tolist(), inner.tolist(), strict=True):
+        if a != b:
+            inside[b].add(a)
     crossing: set[int] = set()
-    for k, ring in enumerate(kept):
-        for other in tree.query(ring):
-            n = int(other)
-            if n >= k:
-                continue
-            if kept[n].buffer(SHORT_M).contains(ring):
-                inside[k].append(n)
-            elif kept[n].intersection(ring).area > LEAST_M2:
-                crossing |= {k, n}
-                at = ring.representative_point()
-                problems.append(f"two outlines lie across one another near {_at((at.x, at.y))}")
-    out = []
-    for k, ring in enumerate(kept):
-        if k in crossing or len(inside[k]) % 2:
-            continue
-        within = (n for n in range(k + 1, len(kept)) if k in inside[n] and n not in crossing)
-        holes = [kept[n].exterior.coords for n in within if len(inside[n]) == len(inside[k]) + 1]
-        out.append(Polygon(ring.exterior.coords, holes))
-    return out
+    for a, b in zip(*(side.tolist() for side in tree.query(kept, predicate="overlaps")), strict=True):
+        if a < b and kept[a].intersection(kept[b]).area > LEAST_M2:
+            crossing |= {a, b}
+            at = kept[b].representative_point()
+            problems.append(f"two outlines lie across one another near {_at((at.x, at.y))}")
+            if len(crossing) > MOST_CROSSING:
+                break
+    holes: dict[int, list[int]] = {}
+    for n, around in enumerate(inside):
+        if len(around) % 2 and n not in crossing:
+            # the one right around it lies in all others that do
+            holes.setdefault(max(around, key=lambda k: len(inside[k])), []).append(n)
+    return [
+        Polygon(ring.exterior.coords, [kept[n].exterior.coords for n in holes.get(k, ())])
+        for k, ring in enumerate(kept)
+        if k not in crossing and not len(inside[k]) % 2
+    ]

@@ -25,6 +25,7 @@ LEAST_M2 = 1e-6  # a square millimetre: less is dust of the drawing
 SHORT_M = 1e-9
 SAME_M = 1e-5
 MOST_ALIKE, MOST_CROSSING = 3, 50
+MOST_RINGS = 1500
 MOST_MEETING = 40  # ends at one place, on the average
 NEAR_M = 0.02  # a gap that somebody may have meant to be none
 MOST_SAID = 20
@@ -143,6 +144,9 @@ def _nested(rings: Sequence[Polygon], problems: list[str]) -> list[Polygon]:
     """Rings with what lies in them as holes; what lies in a hole is an outline again."""
     kept = _once(rings)
     if not kept:
+        return []
+    if len(kept) > MOST_RINGS:
+        problems.insert(0, f"{len(kept)} closed lines; accepted: up to {MOST_RINGS}, holes too")
         return []
     tree = STRtree(kept)
     inside: list[set[int]] = [set() for _ in kept]

@@ -81,6 +81,17 @@ def test_what_is_no_number_is_refused(app: Any, site: Any, build: int, lid: Any,
 def test_a_sheet_is_kept_moved_by_numbers_and_let_go(app: Any, site: Any, build: int, lid: Any) -> None:
     numbers = site.client.get(f"/b/{build}/cuts/numbers", params={"stock": lid["stock"], "number": 1})
     assert numbers.status_code == 200 and "Keep this sheet as it is" in numbers.text
+    # by the corner of its box, in the shop's own units: 100 mm from the left, 200 from below
+    typed = {k: v for k, v in lid.items() if k not in ("x", "y")} | {"left": "100 mm", "below": "0.2"}
+    assert send(site, build, {**typed, "left": "1/0"}).status_code == 303
+    assert pins(app, build) == {}
+    send(site, build, {**typed, "below": "200 mm"})
+    pin = pins(app, build)["hatch/lid"]
+    page = site.client.get(f"/b/{build}/cuts/numbers", params={"stock": lid["stock"], "number": 1}).text
+    assert 'value="100 mm"' in page and 'value="200 mm"' in page
+    assert (pin.x, pin.y) != (0.1, 0.2)  # those are its own axes
+    site.post(f"/api/builds/{build}/undo", {})
+    lid = {**lid, "base": str(plan_of(app, build).number)}
     assert send(site, build, {**lid, "act": "keep"}).status_code == 303
     kept = pins(app, build)
     assert "hatch/lid" in kept and len(kept) > 1

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 
 from stirrup.core.cutting.pinned import Pin, lying, met, off_sheet
-from stirrup.core.cutting.sheets import Blank, Placement, SheetLayout
+from stirrup.core.cutting.sheets import Blank, Placement, SheetLayout, turned
 from stirrup.core.errors import CoreError
 from stirrup.core.plan.changes import AddThing, AnyChange, RemoveThing, SetValue, Together
 from stirrup.core.plan.cutting import MOST_PINNED
@@ -58,6 +58,18 @@ def pinned(plan: Plan, layout: SheetLayout, number: int, put: Placement, units: 
         gap, those = write_length(job.kerf, units, True), ", ".join(near)
         raise CoreError(f"{blank.label} would lie nearer than {gap} to {those}, which is kept there", "x")
     return _kept(plan, job.stock, [pin], f"{blank.label} kept where it was put")
+
+
+def at_corner(
+    layout: SheetLayout, key: str, rotation: int, flipped: bool, corner: tuple[float, float]
+) -> Placement:
+    """A part as it lies when its left and its lower edge are so far from those of its sheet [m]; one that
+    is gone lies nowhere in particular."""
+    blank = next((b for b in layout.job.blanks if b.id == key), None)
+    if blank is None:
+        return Placement(key, rotation, *corner, flipped)
+    x0, y0, _, _ = turned(blank, rotation, flipped).bounds
+    return Placement(key, rotation, corner[0] - x0, corner[1] - y0, flipped)
 
 
 def _number(plan: Plan, layout: SheetLayout, number: int) -> int:

@@ -11,13 +11,13 @@ from markupsafe import Markup
 from pydantic import BaseModel, Field
 
 from stirrup.core.cutting.notes import bends_of, member_notes, panel_notes
-from stirrup.core.cutting.sheets import Placement, SheetLayout, straight_cuts
+from stirrup.core.cutting.sheets import Placement, SheetLayout, placed, straight_cuts
 from stirrup.core.cutting.sticks import left_over_m
 from stirrup.core.derive import MEMO
 from stirrup.core.errors import CoreError
 from stirrup.core.fit.already import Part, differs, parts_of, ticked
 from stirrup.core.fit.cut_up import sheet_cut, stick_cut
-from stirrup.core.fit.pinning import let_go, looked_closer, pinned, sheet_kept, stale
+from stirrup.core.fit.pinning import at_corner, let_go, looked_closer, pinned, sheet_kept, stale
 from stirrup.core.from_rack import from_rack
 from stirrup.core.memo import alone
 from stirrup.core.parts.folding import Bend
@@ -27,7 +27,7 @@ from stirrup.core.plan.cut import CutPart
 from stirrup.core.plan.cutting import SheetRest
 from stirrup.core.plan.things import title_of
 from stirrup.core.savings import savings
-from stirrup.core.units import write_length
+from stirrup.core.units import read_length_m, write_length
 from stirrup.store import layouts
 from stirrup.store.builds import NotThereError
 from stirrup.store.racks import fetch_leftover, leftovers_elsewhere
@@ -253,7 +253,8 @@ def used_form(
 
 
 class PinForm(BaseModel):
-    """A part put on a sheet (`number` counts from 1), a whole sheet kept (`keep`), or parts let go: one of
+    """A part put on a sheet (`number` counts from 1), by x and y of its own axes [m], or, typed, by how far
+    its left and its lower edge are from the sheet's; a whole sheet kept (`keep`), or parts let go: one of
     them, all of its stock."""
 
     base: int
@@ -264,6 +265,8 @@ class PinForm(BaseModel):
     x: Annotated[float, Field(ge=-40, le=40)] = 0.0
     y: Annotated[float, Field(ge=-40, le=40)] = 0.0
     flipped: bool = False
+    left: Annotated[str, Field(max_length=40)] = ""
+    below: Annotated[str, Field(max_length=40)] = ""
     act: Literal["put", "keep", "let go", "let all go"] = "put"
 
 
@@ -330,10 +333,15 @@ def pin_numbers(
     layout = next((s for s in opened.derived.sheets if s.job.stock == stock), None)
     if layout is None or number > len(layout.sheets):
         raise NotThereError("this sheet is not there any more; load the page again")
+    by = {b.id: b for b in layout.job.blanks}
     context = {
         "stored": opened.stored,
         "layout": layout,
         "number": number,
+        "corners": {
+            x.blank: [write_length(v, opened.units) for v in placed(by[x.blank], x).bounds[:2]]
+            for x in layout.sheets[number - 1]
+        },
         "item": opened.derived.catalogue.sheet(stock),
         "labels": {b.id: b.label for b in layout.job.blanks},
         "turns": {b.id: b.rotations for b in layout.job.blanks},
@@ -354,6 +362,9 @@ def _pinning(opened: OpenBuild, layout: SheetLayout | None, form: PinForm) -> An
     if form.act == "keep":
         return sheet_kept(plan, layout, form.number - 1)
     put = Placement(form.part, form.rotation % 360, form.x, form.y, form.flipped)
+    if form.left or form.below:
+        corner = (read_length_m(form.left, units), read_length_m(form.below, units))
+        put = at_corner(layout, form.part, form.rotation % 360, form.flipped, corner)
     return pinned(plan, layout, form.number - 1, put, units)
 
 

@@ -10,7 +10,7 @@ from pydantic import ValidationError
 from shapely.geometry import Polygon, box
 
 from stirrup.core.contract.gives import Built
-from stirrup.core.cutting.own_outline import check_outline, outline_value
+from stirrup.core.cutting.own_outline import as_it_was, check_outline, outline_value
 from stirrup.core.cutting.sheets import Blank, RestSheet, SheetJob, SheetLayout, faults, lay_out, placed
 from stirrup.core.derive import Derived
 from stirrup.core.fit.cut_up import outline_left, rest_of_sheet
@@ -182,3 +182,20 @@ def test_it_goes_into_the_file_and_comes_back_and_into_a_layout() -> None:
     )))  # fmt: skip
     (layout,) = derived.sheets
     assert layout.bought == 0 and layout.on == ("r",)
+
+
+def test_a_traced_piece_is_as_it_was() -> None:
+    """400 x 300 with a hole of 100: a pencil 3 mm outside of its edge, 5 mm gone all round: 2 mm more to
+    every side, its hole 2 mm less."""
+    drawn = box(0, 0, 0.4, 0.3).difference(box(0.1, 0.1, 0.2, 0.2))
+    was = as_it_was(drawn, "outside of it", 0.003, 0.005)
+    assert was.bounds == pytest.approx((-0.002, -0.002, 0.402, 0.302))
+    assert was.area == pytest.approx(0.404 * 0.304 - 0.096 * 0.096)
+    inside = as_it_was(drawn, "inside of it", 0.003, 0.0)
+    assert inside.area == pytest.approx(0.406 * 0.306 - 0.094 * 0.094)
+    assert as_it_was(drawn, "on its edge", 0.02, 0.0) is drawn
+    with pytest.raises(ValueError, match="nothing in one piece"):
+        as_it_was(box(0, 0, 0.1, 0.1), "outside of it", 0.06, 0.0)
+    for pen, gone in ((0.2, 0.0), (-0.001, 0.0), (0.0, float("nan"))):
+        with pytest.raises(ValueError, match="accepted"):
+            as_it_was(drawn, "inside of it", pen, gone)

@@ -90,6 +90,9 @@ def test_a_panel_takes_over_how_it_fits(app: Any, site: Any, build: int) -> None
         ({"unit": "parsec"}, "accepted: mm"),
         ({"gap": "wide"}, "wide"),
         ({"unit": "m"}, "Which unit"),
+        ({"traced": "beside"}, "accepted: on its edge"),
+        ({"traced": "outside of it", "pen": "60 mm"}, "nothing in one piece"),
+        ({"gone": "1 m"}, "accepted: 0 to"),
     ],
 )
 def test_what_cannot_be_taken_over_is_said_and_nothing_stored(
@@ -114,3 +117,15 @@ def test_a_file_that_is_none_is_said_on_the_page(app: Any, site: Any, build: int
     assert page.status_code == 422 and "the next end is" in page.text
     assert "1 closed outline" in site.client.get(address, params={"gap": "3 mm"}).text
     assert site.client.get(address.replace(f"/b/{build}/", "/b/9999/")).status_code == 404
+
+
+def test_a_traced_piece_comes_in_as_large_as_it_was(app: Any, site: Any, build: int) -> None:
+    """200 x 50 traced 2 mm outside of its edge, 12 mm gone all round: 220 x 70."""
+    address = taken_in(site, build, svg('<rect width="200" height="50"/>'))
+    typed = {"traced": "outside of it", "pen": "2 mm", "gone": "12 mm"}
+    page = site.client.get(address, params=typed).text
+    assert "1: 220 mm × 70 mm" in page
+    sent = {"base": "1", "way": "part", "stock": "ply-12", "name": "Old knee", "pick": ["1"], **typed}
+    assert site.form(f"{address}/take", sent).status_code == 303
+    (part,) = [f for f in stored(app, build).fittings if f.kind == "own_part"]
+    assert (part.width, part.height) == pytest.approx((0.22, 0.07))  # type: ignore[attr-defined]

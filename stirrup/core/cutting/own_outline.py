@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from typing import Annotated, Any
+from typing import Annotated, Any, Literal, get_args
 
 from pydantic import Field
 from shapely.geometry import Polygon
@@ -56,3 +56,23 @@ def outline_value(shape: Polygon) -> dict[str, Any]:
     return {"width": round(float(x1 - x0), 5), "height": round(float(y1 - y0), 5),
             "outline": ring(piece.exterior.coords),
             "holes": [ring(h.coords) for h in piece.interiors]}  # fmt: skip
+
+
+Traced = Literal["on its edge", "outside of it", "inside of it"]
+TRACED: tuple[Traced, ...] = get_args(Traced)
+MOST_OFF_M = 0.1
+
+
+def as_it_was(shape: Polygon, traced: Traced, pen: float, gone: float) -> Polygon:
+    """The piece that somebody traced: its line lies `pen` outside or inside of its edge [m], and `gone` is
+    what saw and rot have taken off it all round. Holes are as much smaller as the piece is larger. Raises
+    ValueError where nothing of it is left."""
+    if not (0 <= pen <= MOST_OFF_M and 0 <= gone <= MOST_OFF_M):
+        raise ValueError(f"read {pen:g} and {gone:g} m; accepted: 0 to {MOST_OFF_M:g} m")
+    by = gone + {"on its edge": 0.0, "outside of it": -pen, "inside of it": pen}[traced]
+    if abs(by) < FINE_M / 10:
+        return shape
+    grown = shape.buffer(by, join_style="mitre", mitre_limit=4)
+    if not isinstance(grown, Polygon) or grown.is_empty:
+        raise ValueError("nothing in one piece is left of it: the line lies too far off its edge")
+    return grown

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from functools import lru_cache
 from typing import Annotated, Any
 
@@ -12,6 +13,7 @@ from pydantic import BaseModel, Field
 from shapely.geometry import Polygon
 
 from stirrup.core.arrange.palette import place
+from stirrup.core.cutting.own_outline import TRACED, as_it_was
 from stirrup.core.document import StockRef
 from stirrup.core.errors import CoreError
 from stirrup.core.fit.taken_in import as_fitted, as_parts, as_rests
@@ -46,6 +48,9 @@ class Typed(BaseModel):
 
     unit: Text = ""
     gap: Text = ""
+    traced: Text = TRACED[0]
+    pen: Text = ""
+    gone: Text = ""
     way: Text = "rack"
     stock: Text = ""
     where: Text = ""
@@ -66,13 +71,29 @@ def _drawing(shop_id: int, build_id: int, upload_id: int, unit: str, gap: float)
     return read_outlines(kept.content, kept.name, unit, gap * 1000)
 
 
-def _gap_m(text: str, units: Units) -> float:
+def _length(text: str, place: str, units: Units, first: float) -> float:
     if not text.strip():
-        return FIRST_GAP_M
+        return first
     try:
         return read_length_m(text, units)
     except CoreError as error:
-        raise CoreError(error.message, "gap") from None
+        raise CoreError(error.message, place) from None
+
+
+def _read(opened: OpenBuild, upload_id: int, typed: Typed) -> Drawing:
+    """What the file gives, with the edge of each where it is by what was typed. Raises CoreError."""
+    units = opened.units
+    gap, pen, gone = (_length(getattr(typed, name), name, units, first)
+                      for name, first in (("gap", FIRST_GAP_M), ("pen", 0.0), ("gone", 0.0)))  # fmt: skip
+    drawing = _drawing(opened.who.shop_id, opened.stored.id, upload_id, typed.unit, gap)
+    traced = next((t for t in TRACED if t == typed.traced), None)
+    if traced is None:
+        raise CoreError(f"read “{typed.traced}”; accepted: {', '.join(TRACED)}", "traced")
+    try:
+        shapes = tuple(as_it_was(o, traced, pen, gone) for o in drawing.outlines)
+    except ValueError as error:
+        raise CoreError(str(error), "pen") from None
+    return replace(drawing, outlines=shapes)
 
 
 def _panels(opened: OpenBuild) -> list[Panel]:
@@ -85,14 +106,15 @@ def _page(request: Request, opened: OpenBuild, upload_id: int, typed: Typed, cas
     shop, units = opened.who.shop_id, opened.units
     drawing = None
     try:
-        drawing = _drawing(shop, opened.stored.id, upload_id, typed.unit, _gap_m(typed.gap, units))
+        drawing = _read(opened, upload_id, typed)
     except CoreError as error:
         problem = problem or error
     catalogue = opened.derived.catalogue
     context: dict[str, Any] = {
         **build_context(opened, request, "cuts", case), "upload": upload_id, "typed": typed,
         "name": uploads.fetch(shop, opened.stored.id, "outline", upload_id).name, "drawing": drawing,
-        "problem": problem, "ways": WAYS, "file_units": list(UNITS_MM), "panels": _panels(opened),
+        "problem": problem, "ways": WAYS,
+        "traced": TRACED, "file_units": list(UNITS_MM), "panels": _panels(opened),
         "gap": typed.gap or write_length(FIRST_GAP_M, units, True), "picked": picked,
         "sheets": [(e.id, entry_title(e)) for e in catalogue.offered(StockRef("sheet", wanted=(STIFF,)))],
         "picture": Markup(outlines_svg(drawing.outlines, units, CURRENT.get().sheets)) if drawing else "",
@@ -135,9 +157,7 @@ def outlines_take(
     """The ticked outlines taken over, as one change."""
     opened = open_build(build_id)
     try:
-        drawing = _drawing(
-            opened.who.shop_id, build_id, upload_id, form.unit, _gap_m(form.gap, opened.units)
-        )
+        drawing = _read(opened, upload_id, form)
         change = _change(opened, drawing, form)
         words = getattr(change, "words", "")
         builds.commit(opened.who.shop_id, build_id, form.base, change, lambda *_: words, None)

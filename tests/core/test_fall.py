@@ -416,6 +416,8 @@ def test_where_water_stands_on_the_bottom_beside_a_stringer() -> None:
     # by the bow nothing runs aft
     assert flat_stretches(bottom, -0.2, 0.5) == [(0.0, 2.0)]
     # a hole in a stretch lets its water through, one elsewhere does not
+    elsewhere = dam(0.0, 0.0, 0.0, 0.005, 0.008, outlets=(1.2,))
+    assert flat_stretches(elsewhere, 0.0, 0.5) == [(0.0, 1.0), (1.5, 2.0)]
     holes = dam(0.0, 0.0, 0.0, 0.005, 0.008, outlets=(0.7, 1.2))
     assert flat_stretches(holes, 0.0, 0.5) == [(1.5, 2.0)]
 

@@ -65,6 +65,17 @@ def test_sticks_count_as_well_and_whole_things_come_first() -> None:
     assert len(with_sticks["deck"].missing) == len(built.panels)
 
 
+def test_one_stick_holds_what_is_as_long_as_it_and_no_more() -> None:
+    deck = {**DECK, "aft": 1.0, "fore": 3.0, "height": 0.3}
+    bare = boat(more=[deck]).fitting("deck")
+    assert bare is not None
+    lengths = {m.label: m.length for m in bare.members}
+    stick = [{"id": "s", "stock": bare.members[0].stock, "length": 3.0, "count": 1}]
+    deck_row = next(r for r in from_rack(boat(more=[deck], sticks=stick)) if r.thing == "deck")
+    held = [v for label, v in lengths.items() if label not in deck_row.missing]
+    assert held and sum(held) <= 3.0 and any(label in deck_row.missing for label in lengths)
+
+
 def test_what_is_cut_already_is_not_asked_for() -> None:
     data = build_data(box_lines(4.0, 2.0, 1.0), fittings=[PART])
     part = {"id": "part/piece/1", "thing": "part", "label": "O1-P1", "stock": "ply-12",

@@ -235,11 +235,15 @@ def test_bolted_on_they_are_closed_boxes_with_flanges() -> None:
 
 
 def test_a_doubler_makes_their_bolts_longer() -> None:
-    short, long = (
-        next(p for p in made(boat(joined="bolted", doublers=d)).bought if p.label == "P1-Z").entry
-        for d in (False, True)
-    )
-    assert long.grip_max >= short.grip_max  # type: ignore[attr-defined]
+    """Plates of 6.4: flange, bed of 3 and transom; with a doubler 6.4 more than the first bolt holds."""
+    bolts: list[Any] = []
+    for doublers in (False, True):
+        derived = boat(joined="bolted", skin="al-6.4", doublers=doublers)
+        grip = 0.0064 * (1 + doublers) + 0.003 + derived.plan.hull.skin.side
+        bolt: Any = next(p for p in made(derived).bought if p.label == "P1-Z").entry
+        assert bolt.grip_min <= grip <= bolt.grip_max
+        bolts.append(bolt)
+    assert bolts[0].grip_max < 2 * 0.0064 + 0.003 + 0.0025
 
 
 def test_mirrored_pods_are_bolted_alike() -> None:

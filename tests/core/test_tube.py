@@ -88,6 +88,16 @@ def test_a_quarter_of_twist_sets_one_saddle_across_the_other() -> None:
     assert u.first[0] == pytest.approx(0.015) and u.first[3] == pytest.approx(0.0, abs=1e-12)
 
 
+def test_beside_the_axis_at_the_last_end_is_seen_from_that_end() -> None:
+    """15 on 25 with its axis 5 to the left of the other's, as one looks onto that end: what is left there
+    is right from here. Its left side is cut by sqrt(25² - 10²), its right one by sqrt(25² - 20²)."""
+    off = TubeEnd("a round tube", 90.0, 0.050, 0.005)
+    u = unrolled(Tube(0.030, 0.500, SQUARE, off), MM)
+    lengths = [b - a for a, b in zip(u.first, u.last, strict=True)]
+    assert lengths[3] == pytest.approx(0.5 - math.sqrt(0.025**2 - 0.010**2))
+    assert lengths[9] == pytest.approx(0.5 - 0.015)
+
+
 @pytest.mark.parametrize(
     ("tube", "said"),
     [

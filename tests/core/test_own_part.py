@@ -11,7 +11,16 @@ from shapely.geometry import Polygon, box
 
 from stirrup.core.contract.gives import Built
 from stirrup.core.cutting.own_outline import as_it_was, check_outline, outline_value
-from stirrup.core.cutting.sheets import Blank, RestSheet, SheetJob, SheetLayout, faults, lay_out, placed
+from stirrup.core.cutting.sheets import (
+    Blank,
+    RestSheet,
+    SheetJob,
+    SheetLayout,
+    faults,
+    lay_out,
+    placed,
+    straight_cuts,
+)
 from stirrup.core.derive import Derived
 from stirrup.core.fit.cut_up import outline_left, rest_of_sheet
 from stirrup.core.kinds.own_part import OwnPart
@@ -199,3 +208,12 @@ def test_a_traced_piece_is_as_it_was() -> None:
     for pen, gone in ((0.2, 0.0), (-0.001, 0.0), (0.0, float("nan"))):
         with pytest.raises(ValueError, match="accepted"):
             as_it_was(drawn, "inside of it", pen, gone)
+
+
+def test_from_a_leftover_that_is_no_rectangle_no_order_of_straight_cuts_is_told() -> None:
+    """It is cut to a rectangle first, wherever that lies in it."""
+    layout = lay_out(replace(job(blank("a", 0.3, 0.08)), straight=True))
+    assert layout.on == ("r",) and faults(layout) == []
+    assert straight_cuts(layout, 0) == ()
+    square = replace(layout.job, rests=(RestSheet("r", 0.4, 0.3),))
+    assert straight_cuts(lay_out(square), 0) != ()

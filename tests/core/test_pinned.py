@@ -8,12 +8,16 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from shapely import box, union_all
 
+from stirrup.core.cutting.jobs import work_out
 from stirrup.core.cutting.pinned import Pin, left_around, lying, standing
 from stirrup.core.cutting.sheets import Blank, Placement, RestSheet, SheetJob, faults, lay_out, placed
+from stirrup.core.derive import derive as core_derive
 from stirrup.core.errors import CoreError
 from stirrup.core.fit.pinning import let_go, looked_closer, pinned, pinned_sheets, sheet_kept, stale
 from stirrup.core.plan.changes import apply
+from stirrup.core.plan.cutting import Closer
 from stirrup.core.units import Units
+from stirrup.exchange.catalogue import starting
 from tests.boats import DECK, HATCH, derive, skiff_plan
 
 MM = Units("mm")
@@ -192,3 +196,21 @@ def test_a_closer_layout_is_looked_for_only_where_there_may_be_one() -> None:
     assert twice is not None
     assert looked_closer(apply(longer, twice), two) is None
     assert looked_closer(there, lay_out(job(blank("a", 1.3, 0.7)))) is None
+
+
+def test_while_a_closer_layout_is_looked_for_the_usual_one_stands_and_is_asked_for_again() -> None:
+    there, layout = laid()
+    longer = there.model_copy(
+        update={"cutting": there.cutting.model_copy(update={"closer": (Closer(id=layout.job.stock),)})}
+    )
+
+    def usual(asked: Any) -> Any:
+        return None if getattr(asked, "work", 0) == 1000 else work_out(asked)
+
+    derived = core_derive(longer, starting(), layouts=usual)
+    (now,) = [s for s in derived.sheets if s.job.stock == layout.job.stock]
+    assert now.more and now.settled and now.sheets == layout.sheets and now.job.work == 1000
+    assert now.job in derived.pending and derived.cost.settled
+    # once it is there, nothing is asked for
+    done = core_derive(longer, starting(), layouts=work_out)
+    assert not any(getattr(s, "more", False) for s in done.sheets) and done.pending == ()

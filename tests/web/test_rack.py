@@ -2,6 +2,8 @@
 
 import re
 
+from stirrup.demo.seed import FILES, demo_plan
+from tests.web.conftest import make_build
 from tests.web.test_cut_ticks import number
 
 
@@ -99,3 +101,15 @@ def test_what_is_no_sheet_is_not_cut(site, build) -> None:
     for wrong in ({"number": "9"}, {"stock": "<b>"}, {"parts": "deck/skin/1"}, {"parts": ""}):
         assert site.form(f"/b/{build}/cuts/used", {**sent, **wrong}).status_code in (409, 422)
     assert site.form(f"/b/{build}/cuts/used", {**sent, "number": "0"}).status_code == 422
+
+
+def test_whether_a_joint_saves_a_stick_is_asked_for(app, site) -> None:
+    hopper = make_build(app, demo_plan(FILES[0]))
+    page = site.client.get(f"/b/{hopper}/cuts").text
+    asked = re.findall(r'data-fetch="([^"]*cuts/joints[^"]*)"', page)
+    assert asked
+    for address in asked:
+        part = site.client.get(address.replace("&amp;", "&"))
+        assert part.status_code == 200
+        assert "saves" in part.text or "No member in two" in part.text
+    assert "No member in two" in site.client.get(f"/b/{hopper}/cuts/joints?stock=gold").text

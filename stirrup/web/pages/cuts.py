@@ -12,6 +12,7 @@ from pydantic import BaseModel, Field
 
 from stirrup.core.cutting.notes import bends_of, member_notes, panel_notes
 from stirrup.core.cutting.sheets import Placement, SheetLayout, placed, straight_cuts
+from stirrup.core.cutting.stick_joint import joints
 from stirrup.core.cutting.sticks import left_over_m
 from stirrup.core.derive import MEMO
 from stirrup.core.errors import CoreError
@@ -151,6 +152,24 @@ def savings_part(request: Request, build_id: int, stock: StockId) -> Response:
         "currency": opened.plan.wishes.currency,
     }
     return render(request, "partials/savings.html", context)
+
+
+@router.get("/b/{build_id}/cuts/joints", name="joints", response_class=HTMLResponse,
+            include_in_schema=False)  # fmt: skip
+def joints_part(request: Request, build_id: int, stock: StockId) -> Response:
+    """Which member in two would save a stick, found by trying: fetched when somebody asks."""
+    opened = open_build(build_id, settled=True)
+    layout = next((s for s in opened.derived.sticks if s.job.stock == stock), None)
+    key = ("joints", layout)
+    with alone():
+        rows = MEMO.get(key, lambda: joints(layout)) if layout is not None else []
+    context = {
+        "rows": rows,
+        "labels": {m.key: m.label for b in opened.derived.built for m in b.members},
+        "units": opened.units,
+        "currency": opened.plan.wishes.currency,
+    }
+    return render(request, "partials/joints.html", context)
 
 
 @router.get("/b/{build_id}/cuts/rack", name="rack_part", response_class=HTMLResponse,

@@ -21,6 +21,7 @@ from stirrup.web.pages import (
     apart,
     api,
     condition,
+    cut_advice,
     cuts,
     drawn,
     files,
@@ -35,6 +36,7 @@ from stirrup.web.pages import (
     marks,
     measured,
     money,
+    nesting,
     offset_table,
     outlines,
     panel,
@@ -58,7 +60,8 @@ PAGES = (
     yard, shelf, start, survey, offset_table, scan, condition, photos,
     photo_structure, outlines, tube, layout, gear, instead, remedies,
     marks, seams, apart, drawn, framing, panel,
-    floating, float_sheets, measured, cuts, money, history, files, printing, live, api, previewing,
+    floating, float_sheets, measured, cuts, nesting, cut_advice, money, history, files, printing, live,
+    api, previewing,
     suggesting, plain_forms,
 )  # fmt: skip
 MOST_AT_ONCE = 150  # requests that wait or run; more would wait longer than anybody does

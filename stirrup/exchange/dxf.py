@@ -1,6 +1,7 @@
-"""Panels and sheets as DXF, millimetres, true size (not compensated for the tool).
+"""Panels, members and sheets as DXF, millimetres, true size (not compensated for the tool).
 
-Layers: OUTLINE, HOLES, BEND middles of bends, SHEET edge, TEXT labels. Rings are closed polylines
+Layers: OUTLINE, HOLES, BEND middles of bends, MARK relief cuts and
+ends of cut-back flanges, SHEET edge, TEXT labels. Rings are closed polylines
 of lines and arcs, within 0.3 mm of the true curve.
 """
 
@@ -14,13 +15,15 @@ from typing import Any
 from shapely.geometry import Polygon
 
 from stirrup.core.cutting.fair import fair
+from stirrup.core.cutting.member_marking import MarkedMember
 from stirrup.core.cutting.sheets import SheetLayout, line_placed, placed
 from stirrup.core.document import Point2
 from stirrup.core.parts.folding import Bend
-from stirrup.core.parts.model import Panel
+from stirrup.core.parts.model import Member, Panel
 
 NONE: Mapping[str, Sequence[Bend]] = MappingProxyType({})
-LAYERS = (("OUTLINE", 1), ("HOLES", 5), ("BEND", 6), ("SHEET", 8), ("TEXT", 3))
+LAYERS = (("OUTLINE", 1), ("HOLES", 5), ("BEND", 6), ("MARK", 4), ("SHEET", 8), ("TEXT", 3))
+FACES_APART_M = 0.06
 
 
 def _document() -> Any:
@@ -84,4 +87,30 @@ def sheet_dxf(layout: SheetLayout, number: int, bends: Mapping[str, Sequence[Ben
         _shape(space, placed(blank, placement), blank.label)
         for bend in bends.get(blank.id, ()):
             _bend(space, line_placed((bend.start, bend.end), placement))
+    return _text(document)
+
+
+def member_dxf(member: Member, marked: MarkedMember) -> str:
+    """A member's faces one above the other, each from its own long point at the first end: outline, holes
+    as rounds, relief cuts and where the flange is cut back as lines."""
+    document = _document()
+    space = document.modelspace()
+    foot = 0.0
+    for face in reversed(marked.faces):
+        ring = [(u, foot + v) for u, v in face.outline]
+        _ring(space, [*ring, ring[0]], "OUTLINE")
+        middle = foot + face.wide / 2
+        for row in (r for r in marked.rows if r.face == face.name):
+            for at in row.at:
+                space.add_circle((at * 1000, middle * 1000), max(row.drill, 0.001) * 500,
+                                 dxfattribs={"layer": "HOLES"})  # fmt: skip
+        first = face is marked.faces[0]
+        cuts = [*(member.slots if first else ())]
+        cuts += [c if k == 0 else member.length - c for k, c in enumerate(face.copes) if c > 0]
+        for at in cuts:
+            ends = [(at * 1000, (foot + v) * 1000) for v in (0.0, face.wide)]
+            space.add_line(*ends, dxfattribs={"layer": "MARK"})
+        text = space.add_text(f"{member.label} {face.name}", height=10, dxfattribs={"layer": "TEXT"})
+        text.set_placement((0.0, (foot + face.wide) * 1000 + 5.0))
+        foot += face.wide + FACES_APART_M
     return _text(document)

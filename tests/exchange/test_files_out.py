@@ -1,14 +1,18 @@
 import csv
 import io
+import math
 from dataclasses import replace
 
 import ezdxf
 import pytest
 from shapely.geometry import Polygon
 
+from stirrup.core.cutting.member_marking import mark_member, row
 from stirrup.core.fit.already import as_cut
+from stirrup.core.parts.model import EndCut, Member
+from stirrup.exchange.catalogue import starting
 from stirrup.exchange.cutlist import cut_list, safe, shopping_list
-from stirrup.exchange.dxf import panel_dxf, sheet_dxf
+from stirrup.exchange.dxf import member_dxf, panel_dxf, sheet_dxf
 from stirrup.exchange.summary import summary
 from tests.boats import DECK, HATCH, derive, skiff_plan
 
@@ -78,3 +82,26 @@ def test_summary_holds_the_same_figures() -> None:
     assert len(data["parts"]["panels"]) == sum(len(b.panels) for b in DERIVED.built)
     assert data["cost"]["total"] == str(DERIVED.cost.total)
     assert [c["case"] for c in data["cases"]][:2] == ["planned, empty", "as found"]
+
+
+def test_a_member_in_dxf_has_its_faces_holes_and_marks() -> None:
+    """1 m of 40 x 40, its flange mitred by 30° and cut back by 35 mm; three holes of 4.9; a relief cut at
+    0.4 m. The leg lies below, 60 mm apart."""
+    section = starting().section("angle-40x40x3")
+    path = ((0.0, 0.0, 0.0), (0.0, 1.0, 0.0))
+    ends = (EndCut(30.0, 0.0, "aft"), EndCut(0.0, 0.0))
+    member = Member(
+        "m", "D1-X1", "cross", "deck", section, 1.0, path, (0.4,), ends=ends, copes=(0.035, 0.0)
+    )
+    rows = (row("flange", "skin", 0.0049, 1.0, 3, 0.02, member.copes),)
+    text = member_dxf(member, mark_member(member, rows))
+    leg, flange = sorted(rings(text, "OUTLINE"), key=lambda r: r.bounds[1])
+    assert leg.bounds == pytest.approx((0, 0, 1000, 40))
+    assert flange.bounds == pytest.approx((0, 100, 1000, 140))
+    assert flange.area == pytest.approx(40_000 - 40 * 40 * math.tan(math.radians(30)) / 2)
+    document = ezdxf.read(io.StringIO(text))
+    holes = [e for e in document.modelspace() if e.dxf.layer == "HOLES"]
+    assert sorted(round(h.dxf.center.x, 6) for h in holes) == pytest.approx([55.0, 517.5, 980.0])
+    assert {(round(h.dxf.center.y, 6), round(h.dxf.radius, 6)) for h in holes} == {(120.0, 2.45)}
+    marks = sorted(e.dxf.start.x for e in document.modelspace() if e.dxf.layer == "MARK")
+    assert marks == pytest.approx([35.0, 400.0])

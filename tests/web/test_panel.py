@@ -87,6 +87,9 @@ def test_a_member_s_page_tells_its_ends_holes_and_what_is_cut_with_it(site, buil
     booklet = site.client.get(f"/b/{build}/cuts/booklet").text
     assert "holes for the skin in the flange" in booklet and "cuts/member?part=" in booklet
     assert site.client.get(f"/b/{build}/cuts/member?part=gone").status_code == 404
+    file = site.client.get(f"/b/{build}/member.dxf?part=deck/side/port")
+    assert file.status_code == 200 and "AC1024" in file.text
+    assert site.client.get(f"/b/{build}/member.dxf?part=gone").status_code == 404
     assert site.client.get(f"/b/{build}/cuts/member?part=" + "x" * 300).status_code == 422
 
 

@@ -25,7 +25,7 @@ from stirrup.core.memo import alone
 from stirrup.core.parts.model import Member, Panel
 from stirrup.core.plan.things import title_of
 from stirrup.core.units import write_length
-from stirrup.exchange.dxf import panel_dxf
+from stirrup.exchange.dxf import member_dxf, panel_dxf
 from stirrup.exchange.part_labels import PartLabel, labels_pdf
 from stirrup.exchange.template import Paper, template_pdf
 from stirrup.store.builds import NotThereError
@@ -161,15 +161,30 @@ def member_row(opened: OpenBuild, built: Built, member: Member) -> dict[str, Any
     }
 
 
+def _member(opened: OpenBuild, key: str) -> tuple[Built, Member]:
+    """A member by its key, and what it is built for. Raises NotThereError."""
+    found = next(((b, m) for b in opened.derived.built for m in b.members if m.key == key), None)
+    if found is None:
+        raise NotThereError("there is no such member in this boat; the plan may have changed: see Cuts")
+    return found
+
+
+@router.get("/b/{build_id}/member.dxf", name="member_file", include_in_schema=False)
+def member_file(build_id: int, part: PartKey) -> Response:
+    """A member's faces in millimetres."""
+    opened = open_build(build_id)
+    built, member = _member(opened, part)
+    marked = mark_member(member, _holes(opened, built, member))
+    name = file_name(f"{opened.plan.name}-{member.label}", ".dxf")
+    return download(member_dxf(member, marked), "image/vnd.dxf", name)
+
+
 @router.get("/b/{build_id}/cuts/member", name="member_page", response_class=HTMLResponse,
             include_in_schema=False)  # fmt: skip
 def member_page(request: Request, build_id: int, part: PartKey, case: CaseName) -> Response:
     """A member with its end cuts and holes, to be marked on its stick."""
     opened = open_build(build_id)
-    found = next(((b, m) for b in opened.derived.built for m in b.members if m.key == part), None)
-    if found is None:
-        raise NotThereError("there is no such member in this boat; the plan may have changed: see Cuts")
-    built, member = found
+    built, member = _member(opened, part)
     context = {
         **build_context(opened, request, "cuts", case),
         "member": member,

@@ -66,7 +66,7 @@ def tried(plan: Plan, things: Sequence[Placed]) -> list[Finding]:
         else:
             out.append(Finding("TRIED", "look", one.thing, "The boat is not there as she was "
                                                            "measured", text, values,
-                               "Measure her again at that place: what else is cut to her there is off as "
-                               "much.",
+                               "Measure her again there: “Measure this first” on its page names the "
+                               "readings. What else is cut to her at that place is off as much.",
                                other=one.id))  # fmt: skip
     return out

@@ -39,6 +39,7 @@ class Reading:
     known: str
     spread_m: float
     outline_m: float
+    starboard: bool = False  # of those measured apart there
 
 
 @dataclass(frozen=True)
@@ -62,15 +63,18 @@ def _only(plan: Plan, id_: str) -> Plan:
     return plan.model_copy(update={"fittings": tuple(f for f in plan.fittings if f.id in wanted)})
 
 
-def _near(hull: Hull, low: float, high: float) -> Iterator[tuple[int, int, int]]:
-    """Line, station and axis of each reading from the station abaft a stretch to the one ahead of it."""
-    for j, line in enumerate(hull.lines):
-        xs = [p[0] for p in line.points]
-        first = max([x for x in xs if x <= low], default=min(xs))
-        last = min([x for x in xs if x >= high], default=max(xs))
-        for k, point in enumerate(line.points):
-            if first - 1e-9 <= point[0] <= last + 1e-9:
-                yield from ((j, k, axis) for axis in (1, 2) if axis == 2 or point[1] > 1e-6)
+def _near(hull: Hull, low: float, high: float) -> Iterator[tuple[bool, int, int, int]]:
+    """Side, line, station and axis of each reading from the station abaft a stretch to the one ahead of
+    it."""
+    for starboard, lines in ((False, hull.lines), (True, hull.starboard or ())):
+        for j, line in enumerate(lines):
+            xs = [p[0] for p in line.points]
+            first = max([x for x in xs if x <= low], default=min(xs))
+            last = min([x for x in xs if x >= high], default=max(xs))
+            for k, point in enumerate(line.points):
+                if first - 1e-9 <= point[0] <= last + 1e-9:
+                    axes = (axis for axis in (1, 2) if axis == 2 or point[1] > 1e-6)
+                    yield from ((starboard, j, k, axis) for axis in axes)
 
 
 def _span(panel: Panel) -> tuple[float, float]:
@@ -106,17 +110,17 @@ def measure_first(derived: Derived, key: str) -> First:
     if base is None:
         return First((), _unread(derived.plan, panel.fitting))
     found = []
-    for j, k, axis in _near(plan.hull, *_span(base)):
-        line = plan.hull.lines[j]
+    for starboard, j, k, axis in _near(plan.hull, *_span(base)):
+        line = ((plan.hull.starboard if starboard else plan.hull.lines) or ())[j]
         spread = line.spread_at(k)
         try:
-            other = built(moved(plan.hull, j, k, axis, -spread))
+            other = built(moved(plan.hull, j, k, axis, -spread, starboard))
         except (CoreError, ValueError):
             continue
         off = math.inf if other is None else _off(base, other)
         if LEAST_M <= off < math.inf:
             name: Axis = "half-width" if axis == 1 else "height"
-            found.append(Reading(line.name, k, name, line.known_at(k), spread, off))
+            found.append(Reading(line.name, k, name, line.known_at(k), spread, off, starboard))
     found.sort(key=lambda r: -r.outline_m)
     return First(tuple(found[:MOST_TOLD]), _unread(derived.plan, panel.fitting))
 

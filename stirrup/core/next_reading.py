@@ -40,14 +40,16 @@ class Wanted:
     share: float  # of the whole variance
 
 
-def moved(hull: Hull, j: int, k: int, axis: int, by: float) -> Hull:
-    """The hull with one coordinate of a line's reading moved [m], no half-width under nothing."""
-    line = hull.lines[j]
+def moved(hull: Hull, j: int, k: int, axis: int, by: float, starboard: bool = False) -> Hull:
+    """The hull with one coordinate of a line's reading moved [m], no half-width under nothing. starboard:
+    of those that were measured apart there."""
+    every = (hull.starboard if starboard else hull.lines) or ()
+    line = every[j]
     points = [list(p) for p in line.points]
     points[k][axis] = max(0.0, points[k][axis] + by) if axis == 1 else points[k][axis] + by
     changed = line.model_copy(update={"points": tuple((p[0], p[1], p[2]) for p in points)})
-    lines = (*hull.lines[:j], changed, *hull.lines[j + 1 :])
-    return hull.model_copy(update={"lines": lines})
+    lines = (*every[:j], changed, *every[j + 1 :])
+    return hull.model_copy(update={"starboard" if starboard else "lines": lines})
 
 
 def _figures(surface: HullSurface, load: Load, density: float, near: State) -> tuple[float, Array]:

@@ -102,7 +102,8 @@ def remedies(build: int, finding: Finding) -> str:
 def reading_field(wanted: Wanted) -> str:
     """The field of a reading that is worth taking."""
     axis = 1 if wanted.axis == "half-width" else 2
-    return slug(f"hull/lines/{step(wanted.line)}/points/{wanted.station}/{axis}")
+    group = "starboard" if getattr(wanted, "starboard", False) else "lines"
+    return slug(f"hull/{group}/{step(wanted.line)}/points/{wanted.station}/{axis}")
 
 
 def batten(middle: float, width: float = 1280.0) -> str:

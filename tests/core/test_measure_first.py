@@ -68,3 +68,16 @@ def test_what_it_is_measured_off_is_read_first() -> None:
     assert measure_first(derived, SKIN).off == ("Wall",)
     read = {"id": "r", "thing": "wall", "what": "aft", "planned": 1.5, "stands": 1.5}
     assert measure_first(derive(from_data({**data, "stood": [read]})), SKIN).off == ()
+
+
+def test_of_a_hull_measured_apart_it_is_the_side_that_the_panel_lies_on() -> None:
+    """Starboard's own chine is estimated, port's is measured: only that one comes first."""
+    data = build_data(box_lines(4.0, 2.0, 1.0), fittings=[{**DECK, "aft": 1.0, "fore": 3.0, "height": 0.3}])
+    data["hull"]["starboard"] = [
+        {**line, "known": "estimated", "spread": 0.04} if line["name"] == "chine" else line
+        for line in box_lines(4.0, 2.0, 1.0)
+    ]
+    readings = measure_first(derive(from_data(data)), SKIN).readings
+    assert readings[0].starboard and readings[0].line == "chine" and readings[0].axis == "half-width"
+    assert readings[0].outline_m == pytest.approx(0.021, abs=0.0015)
+    assert all(r.starboard or r.outline_m < 0.003 for r in readings)

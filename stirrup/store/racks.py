@@ -59,7 +59,9 @@ def fetch_leftover(shop_id: int, build_id: int, other_id: int, rest_id: str) -> 
                 gone = SetValue(path=(*path, rest_id, "count"), value=rest.count - 1)
             taken = {r.id for r in here.plan.cutting.rests}
             id_ = next(n for k in range(1, len(taken) + 2) if (n := f"rest-{k}") not in taken)
-            come = AddThing(path=path, value={**rest.model_dump(mode="json"), "id": id_, "count": 1})
+            # its photo stays with the build that it was kept for
+            plain = rest.model_dump(mode="json", exclude={"photo"})
+            come = AddThing(path=path, value={**plain, "id": id_, "count": 1})
             steps = [
                 (other_id, there.number, gone, f"a leftover goes to {here.plan.name}"),
                 (build_id, here.number, come, f"a leftover comes from {there.plan.name}"),

@@ -1,5 +1,6 @@
 """What the rack is good for, and leftovers that come from other builds."""
 
+import re
 import threading
 from typing import Any
 
@@ -8,6 +9,7 @@ from stirrup.core.plan.model import Plan
 from tests.boats import DECK, HATCH, skiff_plan
 from tests.web.conftest import make_build
 from tests.web.test_arranging import plan_of
+from tests.web.test_survey_pages import photo
 
 
 def racked(name: str, *rests: SheetRest) -> Plan:
@@ -72,3 +74,27 @@ def test_of_many_who_ask_at_once_one_gets_it(app, site) -> None:
         thread.join(30)
     assert ids(app, there) == []
     assert sum(len(ids(app, h)) for h in heres) == 1
+
+
+def test_a_leftover_has_a_photo_that_does_not_go_with_it(app, site) -> None:
+    here, there = make_build(app, racked("Here")), make_build(app, racked("There", rest("r1")))
+    files = {"photo": ("rest.jpg", photo(), "image/jpeg")}
+    assert site.form(f"/b/{there}/cuts/photo", {"rest": "r1"}, files=files).status_code == 303
+    page = site.client.get(f"/b/{there}/cuts").text
+    address = re.search(r'src="([^"]+photo-\d+\.jpg)"', page)
+    assert address is not None and site.client.get(address[1]).status_code == 200
+    site.form(f"/b/{here}/cuts/fetch", {"other": str(there), "rest": "r1"})
+    (come,) = plan_of(app, here).plan.cutting.sheets
+    assert come.photo is None and ids(app, there) == []
+    # it is taken back with its photo
+    site.post(f"/api/builds/{there}/undo", {})
+    assert plan_of(app, there).plan.cutting.sheets[0].photo is not None
+
+
+def test_what_is_no_photo_of_a_leftover_is_said(app, site) -> None:
+    build = make_build(app, racked("Here", rest("r1")))
+    for name, content, said in (("r1", b"GIF89a", "cannot be read"), ("gone", photo(), "no leftover")):
+        files = {"photo": ("x.jpg", content, "image/jpeg")}
+        answer = site.form(f"/b/{build}/cuts/photo", {"rest": name}, files=files)
+        assert answer.status_code == 303 and said in site.client.get(answer.headers["location"]).text
+    assert plan_of(app, build).plan.cutting.sheets[0].photo is None

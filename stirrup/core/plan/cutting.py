@@ -25,6 +25,7 @@ class Rest(Document):
     stock: Id
     count: Alike = Field(1, title="How many")
     place: str = Field("", max_length=60, title="Where it is")
+    photo: Id | None = None
 
 
 class SheetRest(Rest):

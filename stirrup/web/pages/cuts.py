@@ -116,11 +116,12 @@ def _rack(opened: OpenBuild) -> list[dict[str, Any]]:
     for rest in opened.plan.cutting.rests:
         path = f"cutting/{'sheets' if isinstance(rest, SheetRest) else 'sticks'}/{rest.id}"
         shaped = isinstance(rest, SheetRest) and bool(rest.outline)
-        left_out = {"id", "outline", "holes", *(("width", "height") if shaped else ())}
+        left_out = {"id", "photo", "outline", "holes", *(("width", "height") if shaped else ())}
         fields = fields_of(rest, path, opened.units, left_out, derived.catalogue)
         entry = derived.catalogue.entries.get(rest.stock)
         name = entry.name if entry else rest.stock
-        out.append({"path": path, "fields": fields, "name": name, "used": used.count(rest.id)})
+        out.append({"path": path, "fields": fields, "name": name, "used": used.count(rest.id),
+                    "rest": rest})  # fmt: skip
     return out
 
 

@@ -12,6 +12,7 @@ from PIL import ExifTags, Image, ImageOps, UnidentifiedImageError
 
 from stirrup.core.errors import CoreError
 from stirrup.core.plan.changes import SetValue
+from stirrup.core.plan.cutting import SheetRest
 from stirrup.store import builds, uploads
 from stirrup.store.session import writing
 from stirrup.web.gate import GateRoute
@@ -100,6 +101,30 @@ def photo_in(
         change = SetValue(path=("condition", place, "photo"), value=f"photo-{upload}")
         builds.commit(shop, build_id, opened.stored.number, change, lambda *_: words, None)
     return RedirectResponse(f"{back}#group-{place}", 303)
+
+
+@router.post("/b/{build_id}/cuts/photo", name="rest_photo", include_in_schema=False)
+def rest_photo(
+    request: Request, build_id: int, rest: Annotated[str, Form(max_length=60)], photo: UploadFile
+) -> Response:
+    """A photo of a leftover on the rack, as one change."""
+    opened = open_build(build_id)
+    shop, back = opened.who.shop_id, f"{request.url_for('cuts', build_id=build_id).path}#rack"
+    found = next((r for r in opened.plan.cutting.rests if r.id == rest), None)
+    try:
+        if found is None:
+            raise CoreError(f"there is no leftover “{rest}” on the rack any more", "rest")
+        name = photo.filename or "photo"
+        small = small_photo(photo.file.read(MOST_PHOTO + 1), name)
+    except CoreError as error:
+        say_next(request, f"cuts {build_id}", error.message)
+        return RedirectResponse(back, 303)
+    group = "sheets" if isinstance(found, SheetRest) else "sticks"
+    with writing():
+        upload = uploads.keep(shop, build_id, "photo", name, "image/jpeg", small)
+        change = SetValue(path=("cutting", group, rest, "photo"), value=f"photo-{upload}")
+        builds.commit(shop, build_id, opened.stored.number, change, lambda *_: "photo of a leftover", None)
+    return RedirectResponse(back, 303)
 
 
 @router.get("/b/{build_id}/photos/photo-{upload_id}.jpg", name="photo", include_in_schema=False)

@@ -13,6 +13,7 @@ from dataclasses import dataclass
 
 from shapely.geometry import Polygon
 
+from stirrup.core.cutting.refit import edges_at
 from stirrup.core.derive import Derived
 from stirrup.core.errors import CoreError
 from stirrup.core.hull.mesh import build_surface
@@ -21,11 +22,15 @@ from stirrup.core.making import make
 from stirrup.core.memo import Memo
 from stirrup.core.next_reading import Axis, moved
 from stirrup.core.parts.model import Panel
+from stirrup.core.plan.changes import AnyChange, RemoveThing, SetValue, Together
+from stirrup.core.plan.fitted import Fitted
 from stirrup.core.plan.model import Plan
 from stirrup.core.plan.things import guests_of, title_of
 
 LEAST_M = 0.0005  # less than a saw's cut is off
 MOST_TOLD = 3
+LEAST_SHARE = 0.3  # of a reading's spread that an edge moves with it, to be what a gap comes from
+MOST_OFF_M = 0.1  # that a reading is corrected by
 BUILDS_KEPT = 60
 
 
@@ -40,6 +45,7 @@ class Reading:
     spread_m: float
     outline_m: float
     starboard: bool = False  # of those measured apart there
+    takes_m: float | None = None  # by how much more it reads if it is what a gap of the panel comes from
 
 
 @dataclass(frozen=True)
@@ -109,7 +115,7 @@ def measure_first(derived: Derived, key: str) -> First:
     base = built(plan.hull)
     if base is None:
         return First((), _unread(derived.plan, panel.fitting))
-    found = []
+    fitted, found = next((f for f in derived.plan.fitted if f.id == key), None), []
     for starboard, j, k, axis in _near(plan.hull, *_span(base)):
         line = ((plan.hull.starboard if starboard else plan.hull.lines) or ())[j]
         spread = line.spread_at(k)
@@ -120,9 +126,43 @@ def measure_first(derived: Derived, key: str) -> First:
         off = math.inf if other is None else _off(base, other)
         if LEAST_M <= off < math.inf:
             name: Axis = "half-width" if axis == 1 else "height"
-            found.append(Reading(line.name, k, name, line.known_at(k), spread, off, starboard))
+            found.append(Reading(line.name, k, name, line.known_at(k), spread, off, starboard,
+                                 _takes(base, other, fitted, spread)))  # fmt: skip
     found.sort(key=lambda r: -r.outline_m)
     return First(tuple(found[:MOST_TOLD]), _unread(derived.plan, panel.fitting))
+
+
+def _takes(base: Panel, other: Panel | None, fitted: Fitted | None, spread: float) -> float | None:
+    """By how much a reading is off [m], if it alone is why the panel was too small or too large where it
+    was worst: `other` is the panel with the reading `spread` less. None where it hardly moves that edge."""
+    if fitted is None or other is None:
+        return None
+    mark = max(fitted.marks, key=lambda m: max(abs(m.low), abs(m.high)))
+    corner = (base.polygon.bounds[0], base.polygon.bounds[1])
+    here, there = (edges_at(p, fitted.upright, mark.at, corner) for p in (base, other))
+    if here is None or there is None:
+        return None
+    upper = abs(mark.high) >= abs(mark.low)
+    # how much further out the edge is with the reading so much less
+    moves = there[1] - here[1] if upper else here[0] - there[0]
+    gap = mark.high if upper else mark.low
+    if abs(moves) < LEAST_SHARE * spread:
+        return None
+    by = -spread * gap / moves
+    return by if abs(by) <= MOST_OFF_M else None
+
+
+def corrected(plan: Plan, key: str, reading: Reading) -> AnyChange:
+    """The change that has a reading take a panel's gap over: the panel follows from the hull again."""
+    group = "starboard" if reading.starboard else "lines"
+    axis = 1 if reading.axis == "half-width" else 2
+    lines = (plan.hull.starboard if reading.starboard else plan.hull.lines) or ()
+    line = next(x for x in lines if x.name == reading.line)
+    value = round(line.points[reading.station][axis] + (reading.takes_m or 0.0), 4)
+    path = ("hull", group, reading.line, "points", str(reading.station), str(axis))
+    changes = (SetValue(path=path, value=value), RemoveThing(path=("fitted", key)))
+    words = f"{reading.line}, station {reading.station + 1}: a tried panel's gap taken over"
+    return Together(changes=changes, words=words)
 
 
 def _unread(plan: Plan, id_: str) -> tuple[str, ...]:

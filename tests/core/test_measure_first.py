@@ -5,7 +5,8 @@ from typing import Any
 import pytest
 
 from stirrup.core.derive import Derived
-from stirrup.core.measure_first import First, measure_first
+from stirrup.core.measure_first import First, corrected, measure_first
+from stirrup.core.plan.changes import apply
 from stirrup.exchange.buildfile import from_data
 from tests.boats import DECK, box_lines, build_data, derive
 
@@ -81,3 +82,43 @@ def test_of_a_hull_measured_apart_it_is_the_side_that_the_panel_lies_on() -> Non
     assert readings[0].starboard and readings[0].line == "chine" and readings[0].axis == "half-width"
     assert readings[0].outline_m == pytest.approx(0.021, abs=0.0015)
     assert all(r.starboard or r.outline_m < 0.003 for r in readings)
+
+
+def tried(gap: float) -> tuple[Any, First]:
+    """A deck from side to side, tried: at x = 1 it is so much too narrow to port, nowhere else."""
+    data = build_data(
+        [{**line, "known": "estimated", "spread": 0.02} if line["name"] == "chine" else line
+         for line in box_lines(4.0, 2.0, 1.0)],
+        fittings=[{**DECK, "aft": 1.0, "fore": 1.8, "height": 0.3}],
+    )  # fmt: skip
+    marks = [{"at": 0.0, "high": gap}, {"at": 0.8, "high": 0.0}]
+    data["fitted"] = [{"id": SKIN, "thing": "deck", "marks": marks}]
+    derived = derive(from_data(data))
+    return derived.plan, measure_first(derived, SKIN)
+
+
+def aft_edge(derived: Derived) -> float:
+    """How far to port the skin's aft edge reaches [m]."""
+    panel = next(p for b in derived.built for p in b.panels if p.key == SKIN)
+    aft = panel.polygon.bounds[0]
+    return max(v for u, v in panel.outline if abs(u - aft) < 1e-3)
+
+
+@pytest.mark.parametrize("gap", [0.0105, -0.0105])
+def test_a_gap_is_taken_over_by_the_reading_that_it_may_come_from(gap: float) -> None:
+    """At x = 1, 0.3 m up, the aft chine moves the side by 0.75 x 0.7 of what it moves: 10.5 mm are 20."""
+    plan, told = tried(gap)
+    chine = next(
+        r for r in told.readings if r.line == "chine" and r.station == 0 and r.axis == "half-width"
+    )
+    assert chine.takes_m == pytest.approx(0.020 * (1 if gap > 0 else -1), abs=0.0006)
+    after = apply(plan, corrected(plan, SKIN, chine))
+    line = next(x for x in after.hull.lines if x.name == "chine")
+    assert line.points[0][1] == pytest.approx(1.0 + (chine.takes_m or 0.0), abs=1e-4)
+    assert after.fitted == ()
+    # the hull gives now what was read in the boat
+    assert aft_edge(derive(after)) == pytest.approx(aft_edge(derive(plan)), abs=0.001)
+
+
+def test_without_a_gap_no_reading_takes_one_over() -> None:
+    assert all(r.takes_m is None for r in first(0.04).readings)

@@ -1,5 +1,7 @@
 """The page of one panel: what to measure, in the reader's units, and its file."""
 
+import html
+import json
 import re
 
 import pytest
@@ -101,3 +103,19 @@ def test_what_to_measure_first_is_told_on_a_panel_s_page(site, build) -> None:
     assert re.search(r"station \d+, (half-width|height)", part.text)
     # of one that is gone nothing is asked
     assert "No reading" in site.client.get(f"/b/{build}/cuts/measure-first?part=gone").text
+
+
+def test_a_gap_may_be_taken_over_by_the_hull(site, build) -> None:
+    part = "deck/skin/1"
+    page = site.client.get(f"/b/{build}/cuts/panel?part={part}").text
+    names = re.findall(r'name="(high-\d+)"', page)
+    typed = {"part": part, "base": "1", **dict.fromkeys(names, "6 mm")}
+    assert site.form(f"/b/{build}/cuts/tried", typed).status_code == 303
+    told = site.client.get(f"/b/{build}/cuts/measure-first?part={part}").text
+    change = re.search(r'data-change="([^"]+)"', told)
+    assert change is not None and "The gap comes from it" in told
+    body = {"base": 2, "change": json.loads(html.unescape(change[1]))}
+    assert site.post(f"/api/builds/{build}/changes", body).status_code == 200
+    # the hull has it now: the panel has no gaps of its own any more
+    after = site.client.get(f"/b/{build}/cuts/panel?part={part}").text
+    assert "taken over already" not in after

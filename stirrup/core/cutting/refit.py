@@ -53,6 +53,13 @@ def _with_marks(ring: list[Point2], places: Sequence[float]) -> list[Point2]:
     return out
 
 
+def edges_at(panel: Panel, upright: bool, at: float, corner: Point2) -> tuple[float, float] | None:
+    """Lower and upper edge of a panel at a distance along it, both from a corner in its axes [m]; None
+    where it does not reach."""
+    ring = [(u - corner[0], v - corner[1]) for u, v in panel.outline]
+    return _edges([(v, u) for u, v in ring] if upright else ring, at)
+
+
 def refitted(panel: Panel, upright: bool, gaps: Gaps) -> Panel:
     """The panel with its edges drawn out by gaps at marks, straight in between; holes stay where they are.
 

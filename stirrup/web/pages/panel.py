@@ -20,7 +20,7 @@ from stirrup.core.derive import MEMO, Derived
 from stirrup.core.errors import CoreError
 from stirrup.core.fittings.joints import hole_rows
 from stirrup.core.from_rack import holding
-from stirrup.core.measure_first import measure_first
+from stirrup.core.measure_first import corrected, measure_first
 from stirrup.core.memo import alone
 from stirrup.core.parts.model import Member, Panel
 from stirrup.core.plan.things import title_of
@@ -37,7 +37,7 @@ from stirrup.web.pages.api import ChangeAsked, commit_change
 from stirrup.web.pages.files import download, file_name
 from stirrup.web.pages.frame import CaseName, OpenBuild, build_context, open_build
 from stirrup.web.pages.trying import fitting_change, forgotten, trying_context
-from stirrup.web.present import slug
+from stirrup.web.present import change_json, slug
 from stirrup.web.problems import Problem
 from stirrup.web.render import render
 from stirrup.web.screen import CURRENT
@@ -138,7 +138,9 @@ def measure_first_part(request: Request, build_id: int, part: PartKey) -> Respon
     with alone():
         found = MEMO.get(key, lambda: measure_first(opened.derived, part))
     return render(request, "partials/measure_first.html",
-                  {"first": found, "stored": opened.stored, "units": opened.units})  # fmt: skip
+                  {"first": found, "stored": opened.stored, "units": opened.units,
+                   "takes": [change_json(corrected(opened.plan, part, r)) if r.takes_m else ""
+                             for r in found.readings]})  # fmt: skip
 
 
 def _holes(opened: OpenBuild, built: Built, member: Member) -> tuple[HoleRow, ...]:

@@ -78,6 +78,12 @@ def _upright(noted: Image.Image, small: Image.Image) -> Image.Image:
     return ImageOps.exif_transpose(small)
 
 
+def _made_small(photo: UploadFile) -> tuple[str, bytes]:
+    """A photo's name, and itself as it is kept. Raises CoreError."""
+    name = photo.filename or "photo"
+    return name, small_photo(photo.file.read(MOST_PHOTO + 1), name)
+
+
 @router.post("/b/{build_id}/survey/photo", name="photo_in", include_in_schema=False)
 def photo_in(
     request: Request, build_id: int, place: Annotated[str, Form(max_length=60)], photo: UploadFile
@@ -90,8 +96,7 @@ def photo_in(
     try:
         if found is None:
             raise CoreError(f"there is no place “{place}”; it was removed meanwhile", "place")
-        name = photo.filename or "photo"
-        small = small_photo(photo.file.read(MOST_PHOTO + 1), name)
+        name, small = _made_small(photo)
     except CoreError as error:
         say_next(request, f"condition {build_id}", error.message)
         return RedirectResponse(back, 303)
@@ -114,8 +119,7 @@ def rest_photo(
     try:
         if found is None:
             raise CoreError(f"there is no leftover “{rest}” on the rack any more", "rest")
-        name = photo.filename or "photo"
-        small = small_photo(photo.file.read(MOST_PHOTO + 1), name)
+        name, small = _made_small(photo)
     except CoreError as error:
         say_next(request, f"cuts {build_id}", error.message)
         return RedirectResponse(back, 303)

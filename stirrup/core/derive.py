@@ -365,7 +365,7 @@ def _derive(
     whole = bought_whole(plan, catalogue)
     every: tuple[Layout, ...] = (*sheets, *sticks, *bars)
     settled = not quick and all(s.settled for s in every)
-    cost = price_up(needs, catalogue, wishes.tax_percent, wishes.budget, settled, whole)
+    cost = price_up(needs, catalogue, wishes.tax_percent, wishes.budget, settled, whole, plan.buying)
     reports = [(c.name, c.report, c.error) for c in cases]
     readings = partial(hull_findings, plan.hull, vessel.surface)
     findings += MEMO.get(("readings", vessel.surface.key), readings)

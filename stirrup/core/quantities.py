@@ -9,9 +9,9 @@ from dataclasses import dataclass
 from decimal import Decimal
 from typing import Annotated, Any, Literal
 
-from pydantic import GetJsonSchemaHandler
+from pydantic import Field, GetJsonSchemaHandler
 
-What = Literal["length", "mass", "angle", "power", "volume", "density", "money", "percent", "force"]
+What = Literal["length", "mass", "angle", "power", "volume", "density", "money", "percent", "force", "day"]
 UNITS: dict[What, str] = {
     "length": "m",
     "mass": "kg",
@@ -22,7 +22,10 @@ UNITS: dict[What, str] = {
     "money": "in the shop's currency",
     "percent": "%",
     "force": "N",
+    "day": "year-month-day",
 }
+
+DAY = r"^[12][0-9]{3}-(0[1-9]|1[0-2])-(0[1-9]|[12][0-9]|3[01])$"
 
 
 @dataclass(frozen=True)
@@ -44,3 +47,4 @@ Density = Annotated[float, Is("density")]  # kg/m3
 Force = Annotated[float, Is("force")]  # N
 Money = Annotated[Decimal, Is("money")]
 Percent = Annotated[Decimal, Is("percent")]
+Day = Annotated[str, Is("day"), Field(pattern=DAY)]  # of the calendar, as 2026-03-14

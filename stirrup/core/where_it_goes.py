@@ -61,6 +61,10 @@ def where_it_goes(cost: Cost, built: Iterable[Built]) -> tuple[Share, ...]:
     for line in cost.lines:
         for thing, amount in shared(line.cost, by.get(line.item.id, {})).items():
             net[thing] += amount
+    for p in cost.purchases:
+        weights = by.get(p.item, {}) if p.item is not None else {p.thing or STOCK: 1.0}
+        for thing, amount in shared(p.amount, weights).items():
+            net[thing] += amount
     for whole, price in cost.whole:
         if price is not None:
             net[whole.id] += price

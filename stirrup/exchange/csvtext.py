@@ -34,7 +34,7 @@ def rows_of(text: str) -> list[list[str]]:
     plain = text.replace("\r\n", "\n").replace("\r", "\n")
     first = plain.lstrip("\n").split("\n", 1)[0]  # cells further down may hold the others
     sample = first if any(d in first for d in ",;\t") else plain[:4000]
-    delimiter = max(",;\t", key=sample.count)
+    delimiter = max(";\t,", key=sample.count)  # of as many commas, those may stand in numbers
     reader = csv.reader(io.StringIO(plain), delimiter=delimiter, skipinitialspace=True)
     rows = []
     try:

@@ -10,6 +10,7 @@ from peewee import (
     BooleanField,
     DatabaseProxy,
     DateTimeField,
+    DecimalField,
     FloatField,
     ForeignKeyField,
     IntegerField,
@@ -91,6 +92,7 @@ class Price(Base):
     shop: Any = ForeignKeyField(Shop, index=True)
     item: Any = TextField()
     packs: Any = JSONField()
+    offered: Any = JSONField(null=True)  # the packs of its suppliers, each at the best price
 
     class Meta:
         table_name = "price"
@@ -154,3 +156,36 @@ class Layout(Base):
 
     class Meta:
         table_name = "layout"
+
+
+class SupplierRow(Base):
+    """A supplier of a shop as plain values, and which columns of its price lists are what."""
+
+    shop: Any = ForeignKeyField(Shop, index=True)
+    key: Any = TextField()
+    values: Any = JSONField()
+    columns: Any = JSONField(null=True)
+
+    class Meta:
+        table_name = "supplier"
+        indexes = ((("shop", "key"), True),)
+
+
+class OfferRow(Base):
+    """What a supplier asked for a pack on a day; ref: what the supplier knows it by; item: what of the
+    catalogue it is, if anybody has said so."""
+
+    shop: Any = ForeignKeyField(Shop, index=True)
+    supplier: Any = TextField()
+    ref: Any = TextField()
+    name: Any = TextField(default="")
+    number: Any = TextField(default="")
+    item: Any = TextField(null=True)
+    quantity: Any = FloatField()
+    price: Any = DecimalField(max_digits=14, decimal_places=4)
+    day: Any = TextField()
+    source: Any = TextField(default="")
+
+    class Meta:
+        table_name = "offer"
+        indexes = ((("shop", "supplier", "ref", "quantity", "day"), True),)

@@ -43,7 +43,8 @@ def catalogue(shop_id: int) -> Catalogue:
     """The shop's catalogue: its own entries and prices over what ships."""
     own = [r.entry for r in OwnEntry.select().where(OwnEntry.shop == shop_id).order_by(OwnEntry.id)]
     rows = Price.select().where(Price.shop == shop_id).order_by(Price.item)
-    paid = {r.item: [[float(q), str(p)] for q, p in r.packs] for r in rows}
+    sold = ((r.item, r.offered or r.packs) for r in rows)
+    paid = {item: [[float(q), str(p)] for q, p in packs] for item, packs in sold if packs}
     text = json.dumps([own, paid], sort_keys=True)
     return KNOWN.get(text, partial(_catalogue, own, paid))
 
@@ -85,12 +86,19 @@ def keep_entries(shop_id: int, entries: Iterable[Entry]) -> None:
             .on_conflict(conflict_target=[OwnEntry.shop, OwnEntry.item], update={OwnEntry.entry: values})
             .execute()
         )
-        Price.delete().where((Price.shop == shop_id) & (Price.item == entry.id)).execute()
+        _no_price(shop_id, entry.id)
 
 
 @writing()
 def forget_entry(shop_id: int, item_id: str) -> bool:
     """Take the shop's own entry away; what ships shows again. Whether there was one."""
     gone = OwnEntry.delete().where((OwnEntry.shop == shop_id) & (OwnEntry.item == item_id)).execute()
-    gone += Price.delete().where((Price.shop == shop_id) & (Price.item == item_id)).execute()
+    gone += _no_price(shop_id, item_id)
     return bool(gone)
+
+
+def _no_price(shop_id: int, item_id: str) -> int:
+    """Take away the price that was set for an item; what suppliers ask stays. How many were."""
+    here = (Price.shop == shop_id) & (Price.item == item_id)
+    Price.update(packs=[]).where(here & Price.offered.is_null(False)).execute()
+    return int(Price.delete().where(here & Price.offered.is_null(True)).execute())

@@ -9,7 +9,7 @@ from stirrup.store.builds import NotThereError
 from stirrup.store.models import Build, Upload
 from stirrup.store.session import reading, writing
 
-UploadKind = Literal["photo", "scan", "outline"]
+UploadKind = Literal["photo", "scan", "outline", "receipt"]
 MOST_OF: dict[str, int] = {"scan": 5, "outline": 12}  # of one build; the oldest goes when another comes
 
 

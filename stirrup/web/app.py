@@ -20,6 +20,7 @@ from stirrup.web.assets import STATIC, CachedStatic, address
 from stirrup.web.pages import (
     apart,
     api,
+    bought,
     condition,
     cut_advice,
     cuts,
@@ -49,6 +50,8 @@ from stirrup.web.pages import (
     scan,
     seams,
     shelf,
+    shopping,
+    shops,
     start,
     suggesting,
     survey,
@@ -60,7 +63,8 @@ PAGES = (
     yard, shelf, start, survey, offset_table, scan, condition, photos,
     photo_structure, outlines, tube, layout, gear, instead, remedies,
     marks, seams, apart, drawn, framing, panel,
-    floating, float_sheets, measured, cuts, nesting, cut_advice, money, history, files, printing, live,
+    floating, float_sheets, measured, cuts, nesting, cut_advice, money, shopping,
+    bought, shops, history, files, printing, live,
     api, previewing,
     suggesting, plain_forms,
 )  # fmt: skip

@@ -39,7 +39,13 @@ class Field:
     limits: str = ""
     placeholder: str = ""
 
+    @property
+    def wide(self) -> bool:
+        """Whether it wants a line of its own."""
+        return self.kind in ("text", "flag") or any(len(title) > LONG_OPTION for _, title in self.options)
 
+
+LONG_OPTION = 20  # letters
 LONG_M = 2.6  # a longer sheet says so
 
 

@@ -24,6 +24,11 @@ FLOAT_SHEETS = (
     ("capacity", "capacity", "Capacity and swamped"),
     ("measured", "measured", "Measured on the boat"),
 )
+MONEY_SHEETS = (
+    ("cost", "money", "What it costs"),
+    ("lists", "shopping", "Shopping lists"),
+    ("bought", "bought", "Ordered and there"),
+)
 # sorted by, title, class of the ledger's columns
 LEDGER_COLUMNS = (
     ("name", "what", ""),

@@ -186,7 +186,8 @@ class TooLargeError(Exception):
 # what a place takes at most [bytes]; the field itself checks the file without its envelope
 MB = 1_000_000
 LARGE = (("/survey/scan", 60 * MB), ("/survey/photo", 25 * MB), ("/builds/import", 8 * MB),
-         ("/cuts/outlines", 8 * MB), ("/cuts/photo", 25 * MB))  # fmt: skip
+         ("/cuts/outlines", 8 * MB), ("/cuts/photo", 25 * MB), ("/money/receipt", 25 * MB),
+         ("/prices/look", 8 * MB), ("/prices/take", 8 * MB))  # fmt: skip
 USUAL = 2 * MB
 ENVELOPE = 100_000
 

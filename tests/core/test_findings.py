@@ -65,6 +65,7 @@ def test_workings_that_are_sums_add_up_to_their_result(name: str) -> None:
 def test_the_cost_is_the_sum_of_its_lines_and_tax(name: str) -> None:
     cost = derive(demo_plan(name)).cost
     lines = sum(line.cost for line in cost.lines) + sum(p for _, p in cost.whole if p is not None)
+    lines += sum(p.amount for p in cost.purchases)
     assert lines == cost.net and cost.net + cost.tax == cost.total
 
 

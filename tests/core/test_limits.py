@@ -49,8 +49,10 @@ from stirrup.core.kinds.swim_step import SwimStep
 from stirrup.core.kinds.tank_cradle import TankCradle
 from stirrup.core.kinds.transom import Transom
 from stirrup.core.kinds.well_box import WellBox
+from stirrup.core.money.suppliers import Offer, Supplier
 from stirrup.core.parts import entries
 from stirrup.core.plan.arrangement import Bond
+from stirrup.core.plan.buying import Buying, Owned, Purchase
 from stirrup.core.plan.condition import Place
 from stirrup.core.plan.cut import CutPart
 from stirrup.core.plan.cutting import Cutting, Pinned, Rest, SheetRest, StickRest
@@ -128,6 +130,17 @@ LIMITS: dict[type[Document], dict[str, str]] = {
         "saw_deep": "(0, 0.5]", "table_wide": "(0, 5]",
         "kerf": "[0, 0.02]", "margin": "[0, 0.1]", "stick_kerf": "[0, 0.02]", "trim": "[0, 0.1]",
     },
+    Purchase: {
+        "quantity": "[0.001, 100000]", "packs": "[1, 10000]", "price": "[0, 1000000]",
+        "received": "[0, 10000]", "returned": "[0, 10000]",
+    },
+    Owned: {"quantity": "[0, 100000]"},
+    Buying: {"per_km": "[0, 100]", "road_hour": "[0, 1000]", "reserve": "[0, 100]"},
+    Supplier: {
+        "freight": "[0, 100000]", "free_from": "[0, 1000000]", "minimum": "[0, 1000000]",
+        "days": "[0, 365]", "km": "[0, 5000]", "hours": "[0, 100]",
+    },
+    Offer: {"quantity": "[0.001, 100000]", "price": "[0, 1000000]"},
     Rest: {"count": "[1, 50]"},
     SheetRest: {"width": "[0.001, 20]", "height": "[0.001, 20]", "count": "[1, 50]"},
     Pinned: {"sheet": "[1, 300]", "x": "[-40, 40]", "y": "[-40, 40]"},

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections import defaultdict
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from decimal import ROUND_HALF_UP, Decimal
 from functools import lru_cache
@@ -15,10 +15,13 @@ from numpy.typing import NDArray
 
 from stirrup.core.parts.catalogue import Catalogue
 from stirrup.core.parts.entries import Entry, Latch, Pack, price_of_least
+from stirrup.core.plan.buying import Buying, Purchase
 
 Array = NDArray[np.float64]
 CENT = Decimal("0.01")
 PLENTY = 1e-9
+WHOLE_UNITS = ("piece", "sheet", "stick")  # what is bought in whole ones
+NOTHING = Buying()
 MOST_TRIES = 500  # combinations of packs; as quick as setting up a programme
 # bought beyond the need; docs/trade-rules.md, “Buying” (fasteners) and starting values
 SPARE = {"fasteners": 0.10, "cover": 0.10, "consumables": 0.10, "hardware": 0.0}
@@ -49,12 +52,17 @@ class Need:
 
 @dataclass(frozen=True)
 class BuyLine:
-    """One line of the shopping list: packs, what they hold, what they cost before tax."""
+    """One line of the shopping list: packs still to buy, what they hold, what they cost before tax.
+
+    have: how much is there or on its way; missing: how much has to be bought, with what is spare.
+    """
 
     item: Entry
     need: Need
     packs: tuple[tuple[Pack, int], ...]
     cost: Decimal
+    have: float = 0.0
+    missing: float = 0.0
 
     @property
     def bought(self) -> float:
@@ -79,26 +87,44 @@ class Whole:
 
 
 @dataclass(frozen=True)
+class Surplus:
+    """What is there or on its way and nothing in the plan needs: of which item how much."""
+
+    item: str
+    name: str
+    unit: str
+    quantity: float
+
+
+@dataclass(frozen=True)
 class Cost:
     """Totals. `settled` is false while sheet counts are quick estimates.
 
-    whole: things bought as they are with their prices; None where nobody knows one yet: the
-    total is then without it, and says so.
+    whole: things that are still to be bought as they are, with their prices; None where nobody knows
+    one yet: the total is then without it, and says so. What is bought already counts at what it cost.
     """
 
-    lines: tuple[BuyLine, ...]
+    lines: tuple[BuyLine, ...]  # of everything that is needed, also where nothing is missing
     net: Decimal
     tax: Decimal
     total: Decimal
     budget: Decimal | None
     settled: bool = True
     whole: tuple[tuple[Whole, Decimal | None], ...] = ()
+    purchases: tuple[Purchase, ...] = ()
+    surplus: tuple[Surplus, ...] = ()
+
+    @property
+    def planned(self) -> Decimal:
+        """What is still to buy, before tax."""
+        return self.net - sum((p.amount for p in self.purchases), Decimal(0))
 
     @property
     def unpriced(self) -> tuple[str, ...]:
         """Titles of things without a price."""
-        lines = (line.item.name for line in self.lines if not line.item.packs)
-        return (*lines, *(thing.title for thing, price in self.whole if price is None))
+        lines = (line.item.name for line in self.lines if line.missing and not line.item.packs)
+        bought = (p.name for p in self.purchases if p.kept and p.price is None)
+        return (*lines, *(thing.title for thing, price in self.whole if price is None), *bought)
 
     @property
     def left(self) -> Decimal | None:
@@ -163,7 +189,8 @@ def _programmed(quantity: float, ordered: list[Pack]) -> tuple[int, ...]:
 
 
 @lru_cache(maxsize=2000)
-def _cheapest(quantity: float, packs: tuple[Pack, ...]) -> tuple[tuple[Pack, int], ...]:
+def cheapest_of(quantity: float, packs: tuple[Pack, ...]) -> tuple[tuple[Pack, int], ...]:
+    """The same, remembered."""
     return cheapest_packs(quantity, packs)
 
 
@@ -186,22 +213,48 @@ def price_up(
     budget: Decimal | None,
     settled: bool = True,
     whole: Iterable[Whole] = (),
+    buying: Buying = NOTHING,
 ) -> Cost:
-    """Packs and cost of all needs and of things bought whole; tax on the sum."""
-    lines = []
-    for need in needs:
-        wanted = need.quantity + need.spare
-        item = catalogue.find(need.item)
-        if item.unit in ("piece", "sheet", "stick"):
-            wanted = math.ceil(wanted - 1e-9)
-        packs = _cheapest(wanted, item.packs) if item.packs else ()
-        cost = cents(sum((p.price * n for p, n in packs), Decimal(0)))
-        lines.append(BuyLine(item, need, packs, cost))
-    priced = tuple((thing, _price_of(thing, catalogue)) for thing in whole)
+    """Packs and cost of all needs and of things bought whole, less what is there; tax on the sum."""
+    there = buying.there
+    lines = tuple(_line(need, catalogue, there.get(need.item, 0.0)) for need in needs)
+    priced = tuple((t, _price_of(t, catalogue)) for t in whole if t.id not in buying.whole)
     net = sum((line.cost for line in lines), Decimal(0))
     net += sum((price for _, price in priced if price is not None), Decimal(0))
+    net += sum((p.amount for p in buying.purchases), Decimal(0))
     tax = cents(net * tax_percent / 100)
-    return Cost(tuple(lines), net, tax, net + tax, budget, settled, priced)
+    left = _left_over(lines, there, catalogue, buying) if there else ()
+    return Cost(lines, net, tax, net + tax, budget, settled, priced, buying.purchases, left)
+
+
+def _line(need: Need, catalogue: Catalogue, have: float) -> BuyLine:
+    """One line; where there is enough of it for the work itself, nothing is bought to have some spare."""
+    wanted, item = need.quantity + need.spare, catalogue.find(need.item)
+    missing = 0.0 if have and have >= need.quantity - PLENTY else max(0.0, wanted - have)
+    if item.unit in WHOLE_UNITS:
+        missing = math.ceil(missing - PLENTY)
+    packs = cheapest_of(missing, item.packs) if item.packs else ()
+    cost = cents(sum((p.price * n for p, n in packs), Decimal(0)))
+    return BuyLine(item, need, packs, cost, have, missing)
+
+
+def _left_over(
+    lines: Iterable[BuyLine], there: Mapping[str, float], catalogue: Catalogue, buying: Buying
+) -> tuple[Surplus, ...]:
+    """What is bought for this boat, and beyond what she needs with what is spare."""
+    named = {p.item: p.name for p in buying.purchases if p.kept}
+    wanted = {line.item.id: line.need.quantity + line.need.spare for line in lines}
+    out = []
+    for item, name in named.items():
+        if item is None:
+            continue
+        entry = catalogue.entries.get(item)
+        own = sum(o.quantity for o in buying.owned if o.item == item)
+        over = there[item] - max(wanted.get(item, 0.0), own)
+        least = min((p.quantity for p in entry.packs), default=1.0) if entry else 1.0
+        if over >= least - PLENTY:
+            out.append(Surplus(item, entry.name if entry else name, entry.unit if entry else "piece", over))
+    return tuple(out)
 
 
 def _price_of(thing: Whole, catalogue: Catalogue) -> Decimal | None:

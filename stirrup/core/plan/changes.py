@@ -262,8 +262,8 @@ def touches(change: AnyChange) -> frozenset[tuple[str, ...]]:
     depth = 2
     if path[:2] == ("hull", "lines"):
         depth = 5
-    elif path[0] in ("hull", "label", "wishes", "water"):
-        depth = 2
+    elif path[0] == "buying":
+        depth = 3  # two who buy different things are not in one another's way
     return frozenset({path[:depth]})
 
 

@@ -21,11 +21,22 @@ from stirrup.core.errors import CoreError
 from stirrup.core.plan.changes import AnyChange, SetValue, Together, index_of
 from stirrup.core.plan.model import Plan
 from stirrup.core.plan.readings import is_reading, read_reading
-from stirrup.core.quantities import Is, What
+from stirrup.core.quantities import DAY, Is, What
 from stirrup.core.units import HP_KW, Units, read_length_m, read_mass_kg, write_length, write_mass
 
 Kind = Literal[
-    "length", "mass", "power", "choice", "stock", "flag", "text", "number", "money", "percent", "share"
+    "length",
+    "mass",
+    "power",
+    "choice",
+    "stock",
+    "flag",
+    "text",
+    "number",
+    "money",
+    "percent",
+    "share",
+    "day",
 ]
 
 WEIGHED = "weighed"
@@ -43,6 +54,7 @@ _TYPED: dict[What, Kind] = {
     "power": "power",
     "money": "money",
     "percent": "percent",
+    "day": "day",
 }
 
 
@@ -200,6 +212,8 @@ def read_text(text: str, kind: FieldKind, units: Units) -> JsonValue:
             return str(Decimal(plain.replace(" ", "").replace("$", "")))
         except InvalidOperation:
             raise CoreError(f"read “{text}” as money; accepted: 1850 or 1850.50") from None
+    if kind.kind == "day" and re.fullmatch(DAY, plain) is None:
+        raise CoreError(f"read “{plain[:40]}” as a day; accepted: year-month-day, as 2026-03-14")
     if kind.kind == "share":
         value = _number(plain, "a fill")
         return value / 100 if plain.endswith("%") or value > 1 else value

@@ -25,6 +25,7 @@ from stirrup.core.kinds.registry import (
 )
 from stirrup.core.parts.entries import AnyEntry, Material
 from stirrup.core.plan.arrangement import Arrangement, check_arrangement
+from stirrup.core.plan.buying import Buying, check_buying
 from stirrup.core.plan.condition import Place
 from stirrup.core.plan.cut import MOST_CUT, CutPart, check_cut
 from stirrup.core.plan.cutting import Cutting, check_rests
@@ -165,6 +166,7 @@ class Plan(Document):
     arrangement: Arrangement = Arrangement()
     cut: tuple[CutPart, ...] = Field((), max_length=MOST_CUT)
     cutting: Cutting = Cutting()
+    buying: Buying = Buying()
     fitted: tuple[Fitted, ...] = Field((), max_length=MOST_FITTED)
     stood: tuple[Stood, ...] = Field((), max_length=MOST_STOOD)
     catalogue: Carried = Carried()
@@ -185,6 +187,7 @@ class Plan(Document):
                     )
                 named[thing.id] = f"{group}[{k}]"
         check_rests(self.cutting)
+        check_buying(self.buying)
         tanks = {t.id for t in self.tanks}
         seen: set[str] = set()
         for k, case in enumerate(self.cases):

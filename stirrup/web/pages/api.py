@@ -181,7 +181,12 @@ def commit_change(who: Viewer, build_id: int, asked: ChangeAsked) -> tuple[build
     """Commit, or refuse with both versions shown. Raises Problem."""
     stored = builds.load(who.shop_id, build_id)
     change, _ = change_of(asked, stored.plan, who.units, catalogue(who.shop_id))
-    refuse_dead_end(apply(stored.plan, change), who)
+    try:
+        after = apply(stored.plan, change)
+    except CoreError:
+        after = None  # it may be stored already, or somebody was quicker: the store knows, and says so
+    if after is not None:
+        refuse_dead_end(after, who)
 
     def words(plan: Plan, made: AnyChange) -> str:
         return describe(plan, made, who.units)

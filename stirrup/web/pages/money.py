@@ -68,6 +68,7 @@ def money(request: Request, build_id: int, case: CaseName) -> Response:
     dearest = sorted(all_lines, key=lambda line: -line[1])[:1]
     context = {
         **build_context(opened, request, "money", case),
+        "sub": "cost",
         "cost": cost,
         "whole": [
             {"thing": thing, "cost": price, "fields": _whole_fields(opened.plan, thing.path, units)}

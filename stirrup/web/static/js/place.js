@@ -118,6 +118,11 @@ export function listenToButtons() {
     }
     const changer = event.target.closest("[data-change]");
     if (changer) {
+      // a tick shows at once what it means, and waits where there is no network
+      if ("tick" in changer.dataset) {
+        changer.setAttribute("aria-pressed", "true");
+        changer.closest("li").classList.add("cut");
+      }
       const url = new URL(location.href);
       if (changer.dataset.then === "clear")
         for (const name of ["trim", "list"]) url.searchParams.delete(name);

@@ -134,6 +134,13 @@ def known_refs(shop_id: int, supplier: str) -> dict[str, str]:
     return {r.ref: r.item for r in rows}
 
 
+@reading()
+def offered(shop_id: int) -> frozenset[str]:
+    """Items of the catalogue whose price is what suppliers ask."""
+    here = (Price.shop == shop_id) & Price.offered.is_null(False)
+    return frozenset(r.item for r in Price.select(Price.item).where(here))
+
+
 @writing()
 def keep_offers(shop_id: int, new: Sequence[Offer]) -> None:
     """Prices; what was said of a pack on the same day before is overwritten."""

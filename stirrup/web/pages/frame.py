@@ -5,6 +5,7 @@ from __future__ import annotations
 import contextlib
 import logging
 from dataclasses import dataclass
+from decimal import Decimal
 from typing import Annotated, Any, cast
 
 from fastapi import Depends, Request
@@ -177,6 +178,7 @@ def strip_context(
         "stern": Markup(strip.stern(derived, None if ashore else result.report)),
         "change": {},
         "bought_more": [],
+        "last_cost": None,
     }
     if before is not None:
         context["change"] = _changes(derived, before, case)
@@ -203,28 +205,29 @@ def live_notes(request: Request, *subjects: str) -> int:
     return ear.count(*subjects) if ear else 0
 
 
-# how much was bought in each revision that somebody saw with its layouts settled
+# how much was bought, and for how much, in each revision that somebody saw with its layouts settled
 BOUGHT = Memo(2000, common=True)
 
 
-def _bought_more(opened: OpenBuild) -> list[tuple[More, str, str]]:
-    """What the last change buys more or less than the revision before it, the stock's name and what one
-    of it is; nothing as long as layouts are counted, or where nobody saw the one before."""
+def _last_change(opened: OpenBuild) -> dict[str, Any]:
+    """What the last change costs, and which stock it buys more or less of than the revision before it, the
+    stock's name and what one of it is; nothing as long as layouts are counted, or where nobody saw the one
+    before."""
     derived, stored = opened.derived, opened.stored
     if not derived.cost.settled:
-        return []
-    now = BOUGHT.put((stored.id, stored.number), bought_of(derived.sheets, derived.sticks))
-    before = BOUGHT.peek((stored.id, stored.number - 1))
+        return {}
+    held, total = bought_of(derived.sheets, derived.sticks), derived.cost.total
+    BOUGHT.put((stored.id, stored.number), (held, total))
+    before = cast(tuple[Bought, Decimal] | None, BOUGHT.peek((stored.id, stored.number - 1)))
     if before is None:
-        return []
+        return {}
     entries = derived.catalogue.entries
-    more = more_of(cast(Bought, before), now)
-    out = []
-    for m in more:
+    out: list[tuple[More, str, str]] = []
+    for m in more_of(before[0], held):
         entry = entries.get(m.stock)
         word = "sheet" if isinstance(entry, Sheet) else "stick"
         out.append((m, entry.name if entry else m.stock, word if abs(m.count) == 1 else f"{word}s"))
-    return out
+    return {"bought_more": out, "last_cost": total - before[1]}
 
 
 def build_context(opened: OpenBuild, request: Request, page: str, case: str | None) -> dict[str, Any]:
@@ -243,6 +246,6 @@ def build_context(opened: OpenBuild, request: Request, page: str, case: str | No
         "pages": PAGES,
         "open_by_page": {page: count(found).open for page, found in by_page.items()},
         "query": {"case": chosen.name} if case else {},
-        "bought_more": _bought_more(opened),
+        **_last_change(opened),
         "laid": live_notes(request, "layouts"),
     }

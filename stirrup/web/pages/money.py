@@ -7,9 +7,11 @@ from typing import Annotated, Any
 
 from fastapi import APIRouter, Form, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
+from markupsafe import Markup
 
 from stirrup.core.errors import CoreError
 from stirrup.core.money.cost import Need
+from stirrup.core.money.standing import by_day, kept_back, standing
 from stirrup.core.parts.entries import price_of_least
 from stirrup.core.plan.entry import FieldKind
 from stirrup.core.plan.model import Plan
@@ -18,8 +20,10 @@ from stirrup.core.units import Units
 from stirrup.core.where_it_goes import where_it_goes, work_cost
 from stirrup.core.work.hours import effort
 from stirrup.store.shop import catalogue, own_ids, set_price
+from stirrup.store.suppliers import offered
 from stirrup.web import present
-from stirrup.web.forms import Field, make_field
+from stirrup.web.drawing.spent import spent_svg
+from stirrup.web.forms import Field, fields_of, make_field
 from stirrup.web.gate import GateRoute
 from stirrup.web.pages.frame import CaseName, OpenBuild, build_context, open_build, viewer
 from stirrup.web.pages.one_thing import price_fields
@@ -62,7 +66,10 @@ def money(request: Request, build_id: int, case: CaseName) -> Response:
                    units),
         make_field("wishes/rate", wishes.rate, FieldKind("money", "An hour of work costs", True), units),
     ]  # fmt: skip
+    buying = plan_fields(opened)
     hours = effort(opened.derived.built).hours
+    work = work_cost(hours, wishes.rate) if wishes.rate is not None else None
+    paid = frozenset().union(*own_ids(opened.who.shop_id))
     all_lines = [(line.item.name, line.cost) for line in cost.lines]
     all_lines += [(thing.title, price) for thing, price in cost.whole if price is not None]
     dearest = sorted(all_lines, key=lambda line: -line[1])[:1]
@@ -80,15 +87,25 @@ def money(request: Request, build_id: int, case: CaseName) -> Response:
         "why": {line.item.id: _why(line.need, line.item.unit, names) for line in cost.lines},
         "first": FIRST_SHARES,
         "hours": hours,
-        "work": work_cost(hours, wishes.rate) if wishes.rate is not None else None,
+        "work": work,
         "fields": fields,
+        "buying_fields": buying,
+        "rows": standing(cost, opened.derived.catalogue, work),
+        "reserve": kept_back(cost, paid, opened.plan.buying.reserve),
+        "line": Markup(spent_svg(by_day(cost), cost.net, cost.tax, wishes.budget)),
+        "offered": offered(opened.who.shop_id),
         "own": own,
-        "paid": frozenset().union(*own_ids(opened.who.shop_id)),
+        "paid": paid,
         "least_price": price_of_least,
         "dearest": dearest[0] if dearest else None,
         "currency": wishes.currency,
     }
     return render(request, "money.html", context)
+
+
+def plan_fields(opened: OpenBuild) -> list[Field]:
+    """What trips cost, and what is kept back."""
+    return fields_of(opened.plan.buying, "buying", opened.units, {"purchases", "owned", "pins"})
 
 
 def _why(need: Need, unit: str, names: dict[str, str]) -> str:

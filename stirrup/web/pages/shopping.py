@@ -183,7 +183,7 @@ def pin(
     return RedirectResponse(links.to("shopping", build_id), 303)
 
 
-@router.get("/b/{build_id}/money/shopping.csv", name="shopping_csv", include_in_schema=False)
+@router.get("/b/{build_id}/money/shopping.csv", name="lists_csv", include_in_schema=False)
 def shopping_csv(build_id: int, shop: Annotated[str, Query(max_length=80)] = "") -> Response:
     """A list, or all of them, as CSV: to be sent to a shop."""
     opened = open_build(build_id, settled=True)

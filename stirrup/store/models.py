@@ -189,3 +189,22 @@ class OfferRow(Base):
     class Meta:
         table_name = "offer"
         indexes = ((("shop", "supplier", "ref", "quantity", "day"), True),)
+
+
+class PaperRow(Base):
+    """A quote, a change order or a bill: its content never changes, its state does."""
+
+    shop: Any = ForeignKeyField(Shop, index=True)
+    build: Any = ForeignKeyField(Build, null=True, on_delete="SET NULL")
+    kind: Any = TextField()
+    number: Any = IntegerField()
+    of: Any = ForeignKeyField("self", null=True)
+    stage: Any = IntegerField(null=True)
+    state: Any = TextField(default="given")  # given, accepted, declined
+    paid: Any = BooleanField(default=False)
+    content: Any = JSONField()
+    token: Any = TextField(null=True)
+    at: Any = DateTimeField(default=now)
+
+    class Meta:
+        table_name = "paper"

@@ -46,6 +46,7 @@ from stirrup.web.pages import (
     plain_forms,
     previewing,
     printing,
+    quotes,
     remedies,
     scan,
     seams,
@@ -64,7 +65,7 @@ PAGES = (
     photo_structure, outlines, tube, layout, gear, instead, remedies,
     marks, seams, apart, drawn, framing, panel,
     floating, float_sheets, measured, cuts, nesting, cut_advice, money, shopping,
-    bought, shops, history, files, printing, live,
+    bought, shops, quotes, history, files, printing, live,
     api, previewing,
     suggesting, plain_forms,
 )  # fmt: skip

@@ -28,6 +28,7 @@ MONEY_SHEETS = (
     ("cost", "money", "What it costs"),
     ("lists", "shopping", "Shopping lists"),
     ("bought", "bought", "Ordered and there"),
+    ("quotes", "quotes", "Quotes and bills"),
 )
 # sorted by, title, class of the ledger's columns
 LEDGER_COLUMNS = (

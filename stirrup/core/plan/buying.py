@@ -9,6 +9,7 @@ from typing import Annotated, Literal
 from pydantic import Field, model_validator
 
 from stirrup.core.document import Document, Id, Name
+from stirrup.core.plan.terms import Terms
 from stirrup.core.quantities import Day, Money, Percent
 
 MOST_PURCHASES, MOST_OWNED, MOST_PINS, MOST_PACKS = 600, 300, 300, 10_000
@@ -94,6 +95,7 @@ class Buying(Document):
     purchases: tuple[Purchase, ...] = Field((), max_length=MOST_PURCHASES)
     owned: tuple[Owned, ...] = Field((), max_length=MOST_OWNED)
     pins: tuple[Pin, ...] = Field((), max_length=MOST_PINS)
+    terms: Terms = Terms()
     per_km: Money = Field(Decimal("0.50"), ge=0, le=100, decimal_places=2, title="A kilometre driven costs")
     road_hour: Money | None = Field(
         None, ge=0, le=1000, decimal_places=2, title="An hour on the road costs",

@@ -105,7 +105,7 @@ def money(request: Request, build_id: int, case: CaseName) -> Response:
 
 def plan_fields(opened: OpenBuild) -> list[Field]:
     """What trips cost, and what is kept back."""
-    return fields_of(opened.plan.buying, "buying", opened.units, {"purchases", "owned", "pins"})
+    return fields_of(opened.plan.buying, "buying", opened.units, {"purchases", "owned", "pins", "terms"})
 
 
 def _why(need: Need, unit: str, names: dict[str, str]) -> str:

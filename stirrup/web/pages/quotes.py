@@ -1,0 +1,177 @@
+"""Quotes and bills: what do I tell the customer, and what was agreed?"""
+
+from __future__ import annotations
+
+import re
+from datetime import datetime, timedelta
+from decimal import Decimal
+from typing import Annotated, Literal
+
+from fastapi import APIRouter, Form, Request
+from fastapi.responses import HTMLResponse, RedirectResponse, Response
+
+from stirrup.core.errors import CoreError
+from stirrup.core.quoting import Paper, bill_of, change_order, days_of, quoted
+from stirrup.core.units import write_mass
+from stirrup.exchange.quote_pdf import paper_pdf
+from stirrup.store import papers as store
+from stirrup.store.papers import Given
+from stirrup.web import links
+from stirrup.web.forms import fields_of
+from stirrup.web.gate import GateRoute
+from stirrup.web.pages.frame import CaseName, OpenBuild, build_context, open_build
+from stirrup.web.render import render
+
+router = APIRouter(route_class=GateRoute)
+Token = Annotated[str, Form(min_length=8, max_length=80)]
+
+
+def _days(more: int) -> tuple[str, str]:
+    """Today, and so many days from now."""
+    day = datetime.now().astimezone().date()
+    return day.isoformat(), (day + timedelta(days=more)).isoformat()
+
+
+def now_as_quote(opened: OpenBuild) -> Paper:
+    """The plan as a quote of today. Raises CoreError while it cannot be told."""
+    terms = opened.plan.buying.terms
+    return quoted(opened.derived, terms, opened.stored.number, *_days(terms.days))
+
+
+def _accepted(given: list[Given], quote: Given) -> list[Paper]:
+    """A quote and the change orders to it that were accepted."""
+    orders = [g.paper for g in given if g.of == quote.id and g.paper.kind == "change order"
+              and g.state == "accepted"]  # fmt: skip
+    return [quote.paper, *orders]
+
+
+def _in_force(given: list[Given]) -> Given | None:
+    """The quote that was accepted last."""
+    return next((g for g in reversed(given) if g.paper.kind == "quote" and g.state == "accepted"), None)
+
+
+@router.get("/b/{build_id}/money/quotes", name="quotes", response_class=HTMLResponse,
+            include_in_schema=False)  # fmt: skip
+def quotes_page(request: Request, build_id: int, case: CaseName) -> Response:
+    return _page(request, open_build(build_id), case)
+
+
+def _page(
+    request: Request, opened: OpenBuild, case: str | None = None, problem: CoreError | None = None
+) -> Response:
+    given = store.papers(opened.who.shop_id, opened.stored.id)
+    now, order, why = None, None, ""
+    try:
+        now = now_as_quote(opened)
+    except CoreError as error:
+        why = error.message
+    force = _in_force(given)
+    if now is not None and force is not None:
+        order = change_order(now, _accepted(given, force), force.number)
+    waiting = [g for g in given if force is not None and g.of == force.id and g.state == "given"
+               and g.paper.kind == "change order"]  # fmt: skip
+    terms = opened.plan.buying.terms
+    context = {
+        **build_context(opened, request, "money", case),
+        "sub": "quotes", "given": given[::-1], "now": now, "why": why, "force": force, "order": order,
+        "waiting": waiting, "problem": problem, "cost": opened.derived.cost,
+        "fields": fields_of(terms, "buying/terms", opened.units),
+        "billed": {(g.of, g.stage) for g in given if g.paper.kind == "bill"},
+        "numbers": {g.id: g.number for g in given}, "today": _days(0)[0],
+        "days": {g.id: days_of(g.paper.hours) for g in given},
+        "agreed_total": sum((x.total for x in _accepted(given, force)), Decimal(0)) if force else None,
+        "order_days": days_of(order.hours) if order else 0.0,
+        "gain": lambda kg: write_mass(kg, opened.units),
+        "token": f"{opened.stored.number}-{len(given)}",
+    }  # fmt: skip
+    return render(request, "quotes.html", context, 422 if problem else 200)
+
+
+def _back(build_id: int, to: str = "") -> Response:
+    return RedirectResponse(links.to("quotes", build_id) + (f"#{to}" if to else ""), 303)
+
+
+@router.post("/b/{build_id}/money/quotes", name="give_paper", include_in_schema=False)
+def give_paper(
+    request: Request, build_id: int, base: Annotated[int, Form()],
+    kind: Annotated[Literal["quote", "change order"], Form()], token: Token,
+) -> Response:  # fmt: skip
+    """The plan as it is now is given as a quote, or what has changed as a change order.
+
+    base: the revision that was looked at; another one is shown first.
+    """
+    opened = open_build(build_id, settled=True)
+    try:
+        if base != opened.stored.number:
+            raise CoreError("the plan was changed meanwhile: look at the figures, then give it", "quote")
+        now = now_as_quote(opened)
+        made: Paper | None = now
+        of = None
+        if kind == "change order":
+            given = store.papers(opened.who.shop_id, build_id)
+            force = _in_force(given)
+            if force is None:
+                raise CoreError("no quote has been accepted that could be changed", "quote")
+            made, of = change_order(now, _accepted(given, force), force.number), force.id
+            if made is None:
+                raise CoreError("nothing has changed since it was agreed", "quote")
+        assert made is not None
+        if not made.lines:
+            raise CoreError("there is nothing in the plan to quote yet", "quote")
+        kept = store.give(opened.who.shop_id, build_id, made, token, of)
+    except CoreError as error:
+        return _page(request, opened, problem=error)
+    return _back(build_id, f"paper-{kept.id}")
+
+
+@router.post("/b/{build_id}/money/quotes/{paper_id}/state", name="paper_state", include_in_schema=False)
+def paper_state(
+    request: Request, build_id: int, paper_id: int,
+    state: Annotated[Literal["accepted", "declined"], Form()],
+) -> Response:  # fmt: skip
+    """The customer says yes or no."""
+    opened = open_build(build_id)
+    try:
+        store.set_state(opened.who.shop_id, build_id, paper_id, state)
+    except CoreError as error:
+        return _page(request, opened, problem=error)
+    return _back(build_id, f"paper-{paper_id}")
+
+
+@router.post("/b/{build_id}/money/quotes/{paper_id}/bill", name="bill_stage", include_in_schema=False)
+def bill_stage(
+    request: Request, build_id: int, paper_id: int, stage: Annotated[int, Form(ge=0, le=20)]
+) -> Response:
+    """A stage of what was accepted is billed, once."""
+    opened = open_build(build_id)
+    shop = opened.who.shop_id
+    source = store.paper(shop, build_id, paper_id)
+    try:
+        if source.state != "accepted":
+            raise CoreError(f"{source.number} is not accepted yet", "stage")
+        made = bill_of(source.paper, stage, source.number, _days(0)[0])
+        kept = store.give(shop, build_id, made, f"bill-{paper_id}-{stage}", paper_id, stage)
+    except CoreError as error:
+        return _page(request, opened, problem=error)
+    return _back(build_id, f"paper-{kept.id}")
+
+
+@router.post("/b/{build_id}/money/quotes/{paper_id}/paid", name="bill_paid", include_in_schema=False)
+def bill_paid(build_id: int, paper_id: int, paid: bool = Form(False)) -> Response:
+    """A bill is paid, or was not after all."""
+    opened = open_build(build_id)
+    store.set_paid(opened.who.shop_id, build_id, paper_id, paid)
+    return _back(build_id, f"paper-{paper_id}")
+
+
+@router.get("/b/{build_id}/money/quotes/{paper_id}.pdf", name="paper_pdf", include_in_schema=False)
+def as_pdf(build_id: int, paper_id: int) -> Response:
+    """A paper as PDF, as it was given."""
+    opened = open_build(build_id)
+    given = store.paper(opened.who.shop_id, build_id, paper_id)
+    kg = given.paper.added_kg
+    gain = f"{'+' if kg >= 0 else '-'} {write_mass(abs(kg), opened.units)}"
+    content = paper_pdf(given.paper, given.number, opened.who.shop_name, gain)
+    name = re.sub(r"[^a-z0-9]+", "-", f"{given.paper.kind} {given.number}".casefold())
+    headers = {"Content-Disposition": f'attachment; filename="{name}.pdf"'}
+    return Response(content, media_type="application/pdf", headers=headers)

@@ -90,3 +90,21 @@ def set_paid(shop_id: int, build_id: int, paper_id: int, paid: bool) -> None:
     """A bill is paid, or was not after all."""
     here = (PaperRow.shop == shop_id) & (PaperRow.build == build_id) & (PaperRow.id == paper_id)
     PaperRow.update(paid=paid).where(here & (PaperRow.kind == "bill")).execute()
+
+
+def accepted(given: list[Given], quote: Given) -> list[Paper]:
+    """A quote and the change orders to it that were accepted."""
+    orders = [g.paper for g in given if g.of == quote.id and g.paper.kind == "change order"
+              and g.state == "accepted"]  # fmt: skip
+    return [quote.paper, *orders]
+
+
+def quote_in_force(given: list[Given]) -> Given | None:
+    """The quote that was accepted last."""
+    return next((g for g in reversed(given) if g.paper.kind == "quote" and g.state == "accepted"), None)
+
+
+def in_force(given: list[Given]) -> list[Paper]:
+    """What is agreed: the quote that was accepted last, and its change orders; nothing before that."""
+    quote = quote_in_force(given)
+    return accepted(given, quote) if quote is not None else []

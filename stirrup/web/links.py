@@ -29,6 +29,7 @@ MONEY_SHEETS = (
     ("lists", "shopping", "Shopping lists"),
     ("bought", "bought", "Ordered and there"),
     ("quotes", "quotes", "Quotes and bills"),
+    ("came", "came_to", "What she came to"),
 )
 # sorted by, title, class of the ledger's columns
 LEDGER_COLUMNS = (

@@ -131,7 +131,7 @@ def test_a_list_that_is_bought_is_empty_and_costs_the_same() -> None:
     plan = demo()
     before = derive(plan, STOCK).cost
     for shop in lists(plan):
-        plan = apply(plan, bought(shop.lines, shop.name, DAY, here=True))
+        plan = apply(plan, bought(shop.lines, shop.name, DAY, "here"))
     after = derive(plan, STOCK).cost
     assert (lists(plan), after.planned) == ((), Decimal(0))
     assert (after.net, after.total) == (before.net, before.total)
@@ -140,11 +140,11 @@ def test_a_list_that_is_bought_is_empty_and_costs_the_same() -> None:
 def test_the_same_line_cannot_be_bought_by_two() -> None:
     plan, (first, *_) = demo(), lists(demo())
     line = first.lines[0]
-    one, two = (bought([line], first.name, DAY, here) for here in (True, False))
+    one, two = (bought([line], first.name, DAY, how) for how in ("here", "ordered"))
     assert conflicts(one, two)
     with pytest.raises(CoreError, match="used twice"):
         apply(apply(plan, one), two)
-    other = bought([first.lines[1]], first.name, DAY, here=True)
+    other = bought([first.lines[1]], first.name, DAY, "here")
     assert not conflicts(one, other)
     assert apply(apply(plan, one), invert(plan, one)) == plan
 
@@ -233,6 +233,8 @@ def test_no_cent_is_lost_whatever_is_bought(rows: list[tuple[str, int, Decimal, 
 
 def test_a_line_without_packs_is_bought_by_what_is_missing() -> None:
     line = ToBuy("thing seat", "Seat", "", "seat", (), Decimal("74.00"))
-    change = bought([line], "Chandler", DAY, here=False)
+    change = bought([line], "Chandler", DAY, "ordered")
     value = change.changes[0].value  # type: ignore[union-attr]
+    asked = bought([line], "Chandler", DAY, "asked", "2026-04-01").changes[0].value  # type: ignore[union-attr]
+    assert (asked["stage"], asked["promised"]) == ("quote asked", None)
     assert (value["thing"], value["price"], value["received"]) == ("seat", "74.00", 0)

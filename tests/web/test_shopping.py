@@ -146,7 +146,7 @@ def test_other_costs_keep_what_was_typed(app, site, own) -> None:
 
 
 def test_the_list_as_csv_is_the_list(site, own) -> None:
-    text = site.client.get(f"/b/{own}/money/shopping.csv").content.decode("utf-8-sig")
+    text = site.client.get(f"/b/{own}/money/lists.csv").content.decode("utf-8-sig")
     head, *rows = [r.split(",") for r in text.strip().split("\r\n")]
     assert head[:2] == ["shop", "item"]
     page = re.sub(r"\s", "", site.client.get(f"/b/{own}/money/shopping").text)

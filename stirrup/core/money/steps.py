@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Iterable, Iterator
 from decimal import Decimal
+from typing import Literal
 
 from pydantic import JsonValue
 
@@ -16,6 +17,8 @@ from stirrup.core.plan.changes import AddThing, AnyChange, SetValue, Together
 from stirrup.core.plan.model import Plan
 
 PATH = ("buying", "purchases")
+How = Literal["here", "ordered", "asked"]  # in hand and paid; ordered; a quote is asked for
+WORDS: dict[How, str] = {"here": "bought", "ordered": "ordered", "asked": "quote asked"}
 _ODD = re.compile(r"[^A-Za-z0-9.-]+")
 
 
@@ -25,8 +28,10 @@ def _id(line: ToBuy, number: int) -> str:
     return f"{'w' if line.thing else 'b'}-{stem}-{line.taken + number}"
 
 
-def _values(line: ToBuy, shop: str, day: str, here: bool) -> Iterator[dict[str, JsonValue]]:
-    """A purchase for each size of pack; here: it is in hand and paid, else ordered."""
+def _values(
+    line: ToBuy, shop: str, day: str, how: How, promised: str | None
+) -> Iterator[dict[str, JsonValue]]:
+    """A purchase for each size of pack."""
     sizes: list[tuple[float, int, Decimal | None]] = [(p.quantity, n, p.price) for p, n in line.packs]
     if not sizes:
         least = 1.0 if line.line is None else max(line.line.missing, 0.001)
@@ -36,20 +41,23 @@ def _values(line: ToBuy, shop: str, day: str, here: bool) -> Iterator[dict[str, 
             "id": _id(line, k), "item": line.item or None, "thing": line.thing or None,
             "name": line.name[:80], "supplier": shop[:60], "quantity": min(quantity, 100_000.0),
             "packs": min(packs, MOST_PACKS), "price": None if price is None else str(cents(price)),
-            "ordered": day, "received": min(packs, MOST_PACKS) if here else 0, "paid": here,
+            "stage": "quote asked" if how == "asked" else "ordered", "ordered": day,
+            "promised": promised if how == "ordered" else None,
+            "received": min(packs, MOST_PACKS) if how == "here" else 0, "paid": how == "here",
         }  # fmt: skip
 
 
-def bought(lines: Iterable[ToBuy], shop: str, day: str, here: bool) -> AnyChange:
-    """Lines of a list bought: in hand and paid, or ordered. Raises CoreError for none."""
+def bought(lines: Iterable[ToBuy], shop: str, day: str, how: How, promised: str | None = None) -> Together:
+    """Lines of a list bought, ordered or asked for. promised: the day on which what is ordered comes.
+    Raises CoreError for none."""
     found = list(lines)
     adds: list[AnyChange] = [
-        AddThing(path=PATH, value=v) for line in found for v in _values(line, shop, day, here)
+        AddThing(path=PATH, value=v) for line in found for v in _values(line, shop, day, how, promised)
     ]
     if not adds:
         raise CoreError("there is nothing on this list to order", "shop")
     what = found[0].name if len(found) == 1 else f"{len(found)} things"
-    return Together(changes=tuple(adds), words=f"{what[:120]}: {'bought' if here else 'ordered'}")
+    return Together(changes=tuple(adds), words=f"{what[:120]}: {WORDS[how]}")
 
 
 def freight_of(shop: ShopList, plan: Plan, day: str) -> AnyChange | None:

@@ -8,12 +8,18 @@ from typing import Annotated, Any
 from fastapi import APIRouter, Form, Request, UploadFile
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
+from stirrup.core.came_to import came_to, learned
 from stirrup.core.errors import CoreError
 from stirrup.core.money.steps import came, other_cost
+from stirrup.core.money.suppliers import Offer
 from stirrup.core.plan.buying import Purchase
 from stirrup.core.plan.changes import AddThing, AnyChange, SetValue
+from stirrup.core.quoting import agreed
 from stirrup.store import builds, uploads
+from stirrup.store.papers import in_force, papers
 from stirrup.store.session import writing
+from stirrup.store.shop import catalogue, set_price
+from stirrup.store.suppliers import keep_offers, offered, suppliers
 from stirrup.web import links
 from stirrup.web.forms import fields_of
 from stirrup.web.gate import GateRoute
@@ -22,6 +28,7 @@ from stirrup.web.pages.frame import CaseName, OpenBuild, build_context, open_bui
 from stirrup.web.pages.money import read_price
 from stirrup.web.pages.photos import MOST_PHOTO, small_photo
 from stirrup.web.pages.shopping import today
+from stirrup.web.present import change_json
 from stirrup.web.problems import Problem
 from stirrup.web.render import render
 from stirrup.web.security import said, say_next
@@ -64,6 +71,44 @@ def _context(request: Request, opened: OpenBuild, case: str | None = None) -> di
     }  # fmt: skip
 
 
+@router.get("/b/{build_id}/money/came-to", name="came_to", response_class=HTMLResponse,
+            include_in_schema=False)  # fmt: skip
+def came_to_page(request: Request, build_id: int, case: CaseName) -> Response:
+    """What she came to against what was planned, and the prices that were learned."""
+    opened = open_build(build_id)
+    shop = opened.who.shop_id
+    force = in_force(papers(shop, build_id))
+    agreed_net = {i: line.net for i, line in agreed(force).items()} if force else {}
+    rows = came_to(opened.derived)
+    known, asked = {s.name for s in suppliers(shop)}, offered(shop)
+    context = {
+        **build_context(opened, request, "money", case),
+        "sub": "came", "rows": rows, "agreed": agreed_net, "cost": opened.derived.cost,
+        "learned": [(x, x.purchase.supplier in known, x.purchase.item in asked)
+                    for x in learned(opened.derived, catalogue(shop))],
+        "planned": sum((r.planned for r in rows), Decimal(0)),
+        "now": sum((r.now for r in rows), Decimal(0)), "currency": opened.plan.wishes.currency,
+    }  # fmt: skip
+    return render(request, "came_to.html", context)
+
+
+@router.post("/b/{build_id}/money/learn", name="learn_price", include_in_schema=False)
+def learn_price(build_id: int, id: Annotated[str, Form(max_length=60)]) -> Response:
+    """What was paid is the price from now on: of its shop where that is known, else of the catalogue."""
+    opened = open_build(build_id)
+    shop, p = opened.who.shop_id, _found(opened, id)
+    if p.item is None or p.price is None:
+        raise CoreError("this purchase has no price that could be taken over", "id")
+    at = next((s.id for s in suppliers(shop) if s.name == p.supplier), None)
+    if at is None:
+        set_price(shop, p.item, p.price)
+    else:
+        offer = Offer(supplier=at, item=p.item, name=p.name, quantity=p.quantity, price=p.price,
+                      on=p.ordered or today(), source=f"bought for {opened.plan.name}"[:120])  # fmt: skip
+        keep_offers(shop, [offer])
+    return RedirectResponse(links.to("came_to", build_id), 303)
+
+
 def _row(opened: OpenBuild, p: Purchase, day: str) -> dict[str, Any]:
     """A purchase with its form, whether it is late, and what waits for it."""
     names = {f.id: f.code for f in opened.plan.fittings}
@@ -74,6 +119,7 @@ def _row(opened: OpenBuild, p: Purchase, day: str) -> dict[str, Any]:
         "late": bool(p.waited_for and p.promised is not None and p.promised < day),
         "for": ", ".join(names.get(f, f) for f in waits if f),
         "fields": fields_of(p, f"buying/purchases/{p.id}", opened.units, NOT_TYPED),
+        "order": change_json(SetValue(path=(*PATH, p.id, "stage"), value="ordered")),
     }
 
 

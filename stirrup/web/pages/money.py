@@ -10,7 +10,7 @@ from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from markupsafe import Markup
 
 from stirrup.core.errors import CoreError
-from stirrup.core.money.cost import Need
+from stirrup.core.money.cost import BuyLine, Cost, Need
 from stirrup.core.money.standing import by_day, kept_back, standing
 from stirrup.core.parts.entries import price_of_least
 from stirrup.core.plan.entry import FieldKind
@@ -49,24 +49,9 @@ def _whole_fields(plan: Plan, path: str, units: Units) -> list[Field]:
             include_in_schema=False)  # fmt: skip
 def money(request: Request, build_id: int, case: CaseName) -> Response:
     opened = open_build(build_id)
-    cost, wishes, units = opened.derived.cost, opened.plan.wishes, opened.units
+    cost, wishes = opened.derived.cost, opened.plan.wishes
     own = catalogue(opened.who.shop_id)
-    known = [unit for unit, _ in GROUPS if unit]
-    groups = []
-    for unit, title in GROUPS:
-        lines = [
-            line for line in cost.lines if (line.item.unit == unit if unit else line.item.unit not in known)
-        ]
-        if lines:
-            groups.append((title, sorted(lines, key=lambda line: -line.cost)))
     names = {f.id: f.code for f in opened.plan.fittings}
-    fields = [
-        make_field("wishes/budget", wishes.budget, FieldKind("money", "Budget", True), units),
-        make_field("wishes/tax_percent", wishes.tax_percent, FieldKind("number", "Tax, percent"),
-                   units),
-        make_field("wishes/rate", wishes.rate, FieldKind("money", "An hour of work costs", True), units),
-    ]  # fmt: skip
-    buying = plan_fields(opened)
     hours = effort(opened.derived.built).hours
     work = work_cost(hours, wishes.rate) if wishes.rate is not None else None
     paid = frozenset().union(*own_ids(opened.who.shop_id))
@@ -78,18 +63,18 @@ def money(request: Request, build_id: int, case: CaseName) -> Response:
         "sub": "cost",
         "cost": cost,
         "whole": [
-            {"thing": thing, "cost": price, "fields": _whole_fields(opened.plan, thing.path, units)}
+            {"thing": thing, "cost": price, "fields": _whole_fields(opened.plan, thing.path, opened.units)}
             for thing, price in cost.whole
         ],
         "owned": [i for i in opened.plan.items if i.owned and i.stage == "added"],
-        "groups": groups,
+        "groups": _groups(cost),
         "shares": _shares(opened),
         "why": {line.item.id: _why(line.need, line.item.unit, names) for line in cost.lines},
         "first": FIRST_SHARES,
         "hours": hours,
         "work": work,
-        "fields": fields,
-        "buying_fields": buying,
+        "fields": _wishes_fields(opened),
+        "buying_fields": _buying_fields(opened),
         "rows": standing(cost, opened.derived.catalogue, work),
         "reserve": kept_back(cost, paid, opened.plan.buying.reserve),
         "line": Markup(spent_svg(by_day(cost), cost.net, cost.tax, wishes.budget)),
@@ -103,7 +88,29 @@ def money(request: Request, build_id: int, case: CaseName) -> Response:
     return render(request, "money.html", context)
 
 
-def plan_fields(opened: OpenBuild) -> list[Field]:
+def _groups(cost: Cost) -> list[tuple[str, list[BuyLine]]]:
+    """Lines by what they are counted in, the dearest first."""
+    known = [unit for unit, _ in GROUPS if unit]
+    groups = []
+    for unit, title in GROUPS:
+        lines = [x for x in cost.lines if (x.item.unit == unit if unit else x.item.unit not in known)]
+        if lines:
+            groups.append((title, sorted(lines, key=lambda line: -line.cost)))
+    return groups
+
+
+def _wishes_fields(opened: OpenBuild) -> list[Field]:
+    """Budget, tax, and what an hour costs."""
+    wishes, units = opened.plan.wishes, opened.units
+    return [
+        make_field("wishes/budget", wishes.budget, FieldKind("money", "Budget", True), units),
+        make_field("wishes/tax_percent", wishes.tax_percent, FieldKind("number", "Tax, percent"),
+                   units),
+        make_field("wishes/rate", wishes.rate, FieldKind("money", "An hour of work costs", True), units),
+    ]  # fmt: skip
+
+
+def _buying_fields(opened: OpenBuild) -> list[Field]:
     """What trips cost, and what is kept back."""
     return fields_of(opened.plan.buying, "buying", opened.units, {"purchases", "owned", "pins", "terms"})
 

@@ -15,7 +15,7 @@ from stirrup.core.quoting import Paper, bill_of, change_order, days_of, quoted
 from stirrup.core.units import write_mass
 from stirrup.exchange.quote_pdf import paper_pdf
 from stirrup.store import papers as store
-from stirrup.store.papers import Given
+from stirrup.store.papers import accepted, quote_in_force
 from stirrup.web import links
 from stirrup.web.forms import fields_of
 from stirrup.web.gate import GateRoute
@@ -38,18 +38,6 @@ def now_as_quote(opened: OpenBuild) -> Paper:
     return quoted(opened.derived, terms, opened.stored.number, *_days(terms.days))
 
 
-def _accepted(given: list[Given], quote: Given) -> list[Paper]:
-    """A quote and the change orders to it that were accepted."""
-    orders = [g.paper for g in given if g.of == quote.id and g.paper.kind == "change order"
-              and g.state == "accepted"]  # fmt: skip
-    return [quote.paper, *orders]
-
-
-def _in_force(given: list[Given]) -> Given | None:
-    """The quote that was accepted last."""
-    return next((g for g in reversed(given) if g.paper.kind == "quote" and g.state == "accepted"), None)
-
-
 @router.get("/b/{build_id}/money/quotes", name="quotes", response_class=HTMLResponse,
             include_in_schema=False)  # fmt: skip
 def quotes_page(request: Request, build_id: int, case: CaseName) -> Response:
@@ -65,9 +53,9 @@ def _page(
         now = now_as_quote(opened)
     except CoreError as error:
         why = error.message
-    force = _in_force(given)
+    force = quote_in_force(given)
     if now is not None and force is not None:
-        order = change_order(now, _accepted(given, force), force.number)
+        order = change_order(now, accepted(given, force), force.number)
     waiting = [g for g in given if force is not None and g.of == force.id and g.state == "given"
                and g.paper.kind == "change order"]  # fmt: skip
     terms = opened.plan.buying.terms
@@ -79,7 +67,7 @@ def _page(
         "billed": {(g.of, g.stage) for g in given if g.paper.kind == "bill"},
         "numbers": {g.id: g.number for g in given}, "today": _days(0)[0],
         "days": {g.id: days_of(g.paper.hours) for g in given},
-        "agreed_total": sum((x.total for x in _accepted(given, force)), Decimal(0)) if force else None,
+        "agreed_total": sum((x.total for x in accepted(given, force)), Decimal(0)) if force else None,
         "order_days": days_of(order.hours) if order else 0.0,
         "gain": lambda kg: write_mass(kg, opened.units),
         "token": f"{opened.stored.number}-{len(given)}",
@@ -109,10 +97,10 @@ def give_paper(
         of = None
         if kind == "change order":
             given = store.papers(opened.who.shop_id, build_id)
-            force = _in_force(given)
+            force = quote_in_force(given)
             if force is None:
                 raise CoreError("no quote has been accepted that could be changed", "quote")
-            made, of = change_order(now, _accepted(given, force), force.number), force.id
+            made, of = change_order(now, accepted(given, force), force.number), force.id
             if made is None:
                 raise CoreError("nothing has changed since it was agreed", "quote")
         assert made is not None

@@ -2,10 +2,8 @@
 
 from __future__ import annotations
 
-import csv
-import io
 from dataclasses import dataclass
-from datetime import datetime
+from datetime import datetime, timedelta
 from decimal import Decimal
 from typing import Annotated, Any
 
@@ -14,13 +12,15 @@ from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from stirrup.core.errors import CoreError
 from stirrup.core.memo import Memo
+from stirrup.core.money.cost import cents
 from stirrup.core.money.mix import Mix, cheapest_mix
 from stirrup.core.money.shopping import ShopList, ToBuy, bar_pieces, shopping, wanted_of
-from stirrup.core.money.steps import bought, freight_of
+from stirrup.core.money.steps import How, bought, freight_of
 from stirrup.core.money.suppliers import Offer
 from stirrup.core.plan.buying import Pin, Purchase
 from stirrup.core.plan.changes import AddThing, AnyChange, RemoveThing, SetValue, Together
-from stirrup.exchange.csvtext import safe
+from stirrup.exchange.sheet_out import MEDIA, Cell, written
+from stirrup.exchange.sheet_out import Form as Form_
 from stirrup.store import suppliers as store
 from stirrup.web import links
 from stirrup.web.counter import asked_for, packs_said
@@ -41,6 +41,13 @@ def today() -> str:
     return datetime.now().astimezone().date().isoformat()
 
 
+def promised(shop: ShopList) -> str | None:
+    """The day on which something that is ordered there now usually comes; None where nobody knows."""
+    if shop.supplier is None or not shop.supplier.days:
+        return None
+    return (datetime.now().astimezone().date() + timedelta(days=shop.supplier.days)).isoformat()
+
+
 @dataclass(frozen=True)
 class Lists:
     """Where everything is had, with what was asked for it."""
@@ -56,7 +63,7 @@ class Lists:
 
     def tax(self, percent: Decimal) -> Decimal:
         """Of all that is still to buy, with what brings it here."""
-        return ((self.goods + self.mix.carriage) * percent / 100).quantize(Decimal("0.01"))
+        return cents((self.goods + self.mix.carriage) * percent / 100)
 
 
 def lists_of(opened: OpenBuild) -> Lists:
@@ -130,8 +137,8 @@ def _row(
                          for f, n in reasons),
         "others": others[:MOST_OTHERS],
         "pinned": any(p.id == line.item for p in opened.plan.buying.pins),
-        "got": change_json(bought([line], shop.name, day, here=True)),
-        "ordered": change_json(bought([line], shop.name, day, here=False)),
+        "got": change_json(bought([line], shop.name, day, "here")),
+        "ordered": change_json(bought([line], shop.name, day, "ordered", promised(shop))),
     }  # fmt: skip
 
 
@@ -147,17 +154,17 @@ def _line_of(found: Lists, shop: str, key: str) -> tuple[ShopList, list[ToBuy]]:
 @router.post("/b/{build_id}/money/shopping", name="buy_form", include_in_schema=False)
 def buy(
     build_id: int, base: Annotated[int, Form()], shop: Annotated[str, Form(max_length=80)],
-    key: Annotated[str, Form(max_length=100)] = "", here: bool = Form(False),
+    key: Annotated[str, Form(max_length=100)] = "", here: bool = Form(False), asked: bool = Form(False),
 ) -> Response:  # fmt: skip
-    """A line of a list, or all of it, is bought or ordered; an order brings its freight along."""
+    """A line of a list, or all of it, is bought, ordered or asked for; an order brings its freight."""
     opened = open_build(build_id, settled=True)
     there, lines = _line_of(lists_of(opened), shop, key)
-    change = bought(lines, there.name, today(), here)
-    freight = freight_of(there, opened.plan, today()) if not (here or key) else None
-    if freight is not None and isinstance(change, Together):
+    how: How = "here" if here else "asked" if asked else "ordered"
+    change = bought(lines, there.name, today(), how, promised(there))
+    freight = freight_of(there, opened.plan, today()) if how == "ordered" and not key else None
+    if freight is not None:
         change = Together(changes=(*change.changes, freight), words=change.words)
-    asked = ChangeAsked(base=base, change=change.model_dump(mode="json"))
-    commit_change(opened.who, build_id, asked)
+    commit_change(opened.who, build_id, ChangeAsked(base=base, change=change.model_dump(mode="json")))
     return RedirectResponse(links.to("shopping", build_id), 303)
 
 
@@ -183,27 +190,31 @@ def pin(
     return RedirectResponse(links.to("shopping", build_id), 303)
 
 
-@router.get("/b/{build_id}/money/shopping.csv", name="lists_csv", include_in_schema=False)
-def shopping_csv(build_id: int, shop: Annotated[str, Query(max_length=80)] = "") -> Response:
-    """A list, or all of them, as CSV: to be sent to a shop."""
+@router.get("/b/{build_id}/money/lists.{form}", name="lists_file", include_in_schema=False)
+def lists_file(build_id: int, form: Form_, shop: Annotated[str, Query(max_length=80)] = "") -> Response:
+    """A list, or all of them, as a table: to be sent to a shop."""
     opened = open_build(build_id, settled=True)
-    pieces, out = bar_pieces(opened.derived.bars), io.StringIO()
-    writer = csv.writer(out, lineterminator="\r\n")
-    writer.writerow(("shop", "item", "their number", "packs", "in a pack", "unit", "price of a pack",
-                     "cost before tax", "remarks"))  # fmt: skip
-    for there in lists_of(opened).lists:
-        if shop and there.name != shop:
-            continue
-        for line in there.lines:
-            say = safe("; ".join(asked_for(line, pieces, opened.units)))
-            unit = line.line.item.unit if line.line else "piece"
-            packs = [(n, f"{p.quantity:g}", str(p.price), str((p.price * n).quantize(Decimal("0.01"))))
-                     for p, n in line.packs]  # fmt: skip
-            price = "" if line.cost is None else str(line.cost)
-            for n, held, each, cost in packs or [(1, "1", price, price)]:
-                writer.writerow((safe(there.name), safe(line.name), safe(line.number), n, held, unit,
-                                 each, cost, say))  # fmt: skip
+    rows = _table(opened, [s for s in lists_of(opened).lists if not shop or s.name == shop])
     return Response(
-        "\ufeff" + out.getvalue(), media_type="text/csv; charset=utf-8",
-        headers={"Content-Disposition": 'attachment; filename="shopping.csv"'},
+        written(rows, form), media_type=MEDIA[form],
+        headers={"Content-Disposition": f'attachment; filename="shopping.{form}"'},
     )  # fmt: skip
+
+
+def _table(opened: OpenBuild, lists: list[ShopList]) -> list[tuple[Cell, ...]]:
+    pieces = bar_pieces(opened.derived.bars)
+    rows: list[tuple[Cell, ...]] = [
+        ("shop", "item", "their number", "packs", "in a pack", "unit", "price of a pack", "cost before tax",
+         "remarks")
+    ]  # fmt: skip
+    for there in lists:
+        for line in there.lines:
+            say = "; ".join(asked_for(line, pieces, opened.units))
+            unit = line.line.item.unit if line.line else "piece"
+            packs: list[tuple[Cell, ...]] = [
+                (n, p.quantity, unit, cents(p.price), cents(p.price * n)) for p, n in line.packs
+            ]
+            price: Cell = "" if line.cost is None else line.cost
+            for n, *rest in packs or [(1, 1.0, unit, price, price)]:
+                rows.append((there.name, line.name, line.number, n, *rest, say))
+    return rows

@@ -5,7 +5,6 @@ from __future__ import annotations
 import csv
 import io
 import re
-from decimal import Decimal
 from typing import Annotated, Any, Literal
 
 from fastapi import APIRouter, Form, Query, Request, UploadFile
@@ -14,10 +13,10 @@ from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from pydantic import ValidationError
 
 from stirrup.core.errors import CoreError
+from stirrup.core.money.cost import cents
 from stirrup.core.money.suppliers import Offer, Supplier
 from stirrup.core.plan.entry import kind_of_field, read_text
 from stirrup.core.plan.explain import first_error
-from stirrup.exchange.csvtext import safe
 from stirrup.exchange.price_list import (
     ROLES,
     Columns,
@@ -28,6 +27,8 @@ from stirrup.exchange.price_list import (
     read_prices,
     table_of,
 )
+from stirrup.exchange.sheet_out import MEDIA, Cell, written
+from stirrup.exchange.sheet_out import Form as Form_
 from stirrup.store import suppliers as store
 from stirrup.store.builds import NotThereError
 from stirrup.store.shop import catalogue
@@ -40,7 +41,7 @@ from stirrup.web.pages.shopping import today
 from stirrup.web.render import render
 
 router = APIRouter(route_class=GateRoute)
-MOST_SHOWN, MOST_FIRST, MOST_FILE = 150, 6, 8_000_000
+MOST_SHOWN, MOST_FIRST, MOST_FILE, MOST_OUT = 150, 6, 8_000_000, 20_000
 ROLE_WORDS = {
     "": "nothing", "number": "their number", "name": "what it is", "quantity": "how much is in a pack",
     "price": "price of a pack", "item": "id of the catalogue",
@@ -70,17 +71,22 @@ def _context(who: Viewer, key: str, find: str = "") -> dict[str, Any]:
         "chosen": chosen, "fields": _fields(chosen, who), "find": find, "problem": None, "typed": {},
         "offers": offers, "more": count - len(offers), "names": {i: e.name for i, e in entries.items()},
         "items": sorted((e.name, i) for i, e in entries.items() if not e.retired) if chosen else [],
-        "wanted": {}, "day": today(), "preview": None,
+        "wanted": {}, "day": today(), "preview": None, "item": "", "history": (),
     }  # fmt: skip
 
 
 @router.get("/shops", name="shops", response_class=HTMLResponse, include_in_schema=False)
 def shops_page(
     request: Request, shop: Annotated[str, Query(max_length=60)] = "",
-    find: Annotated[str, Query(max_length=80)] = "",
+    find: Annotated[str, Query(max_length=80)] = "", item: Annotated[str, Query(max_length=60)] = "",
 ) -> Response:  # fmt: skip
-    """All shops; of a chosen one how things come from there, and its prices."""
-    return render(request, "shops.html", _context(viewer(), shop, find))
+    """All shops; of a chosen one how things come from there, and its prices; of an item every price that
+    was ever kept."""
+    who = viewer()
+    context = _context(who, shop, find)
+    if item:
+        context |= {"item": item, "history": store.history(who.shop_id, item)}
+    return render(request, "shops.html", context)
 
 
 def _read(form: dict[str, str], key: str, who: Viewer) -> Supplier:
@@ -268,17 +274,16 @@ async def take_prices(request: Request, key: str) -> Response:
     return await run_in_threadpool(told_in_shop_units(taken))
 
 
-@router.get("/shops/{key}/prices.csv", name="prices_csv", include_in_schema=False)
-def prices_csv(key: str) -> Response:
-    """The newest prices of a shop as CSV, to be changed and brought in again."""
-    offers, _ = store.offers_of(viewer().shop_id, key, "", 20_000)
-    out = io.StringIO()
-    writer = csv.writer(out, lineterminator="\r\n")
-    writer.writerow(("number", "name", "id", "pack", "price", "since"))
-    for o in offers:
-        writer.writerow((safe(o.number), safe(o.name), o.item or "", f"{o.quantity:g}",
-                         f"{o.price.quantize(Decimal('0.01'))}", o.on))  # fmt: skip
+@router.get("/shops/{key}/prices.{form}", name="prices_file", include_in_schema=False)
+def prices_file(key: str, form: Form_) -> Response:
+    """The newest prices of a shop as a table, to be changed and brought in again."""
+    who = viewer()
+    if all(s.id != key for s in store.suppliers(who.shop_id)):
+        raise NotThereError(f"there is no shop “{key}”")
+    offers, _ = store.offers_of(who.shop_id, key, "", MOST_OUT)
+    rows: list[tuple[Cell, ...]] = [("number", "name", "id", "pack", "price", "since")]
+    rows += [(o.number, o.name, o.item or "", o.quantity, cents(o.price), o.on) for o in offers]
     return Response(
-        "\ufeff" + out.getvalue(), media_type="text/csv; charset=utf-8",
-        headers={"Content-Disposition": f'attachment; filename="prices-{key}.csv"'},
+        written(rows, form), media_type=MEDIA[form],
+        headers={"Content-Disposition": f'attachment; filename="prices-{key}.{form}"'},
     )  # fmt: skip

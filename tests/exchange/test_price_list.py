@@ -8,10 +8,11 @@ from decimal import Decimal
 from typing import Any
 
 import pytest
-from openpyxl import Workbook
+from openpyxl import Workbook, load_workbook
 
 from stirrup.core.errors import CoreError
 from stirrup.exchange.price_list import Columns, guessed, read_number, read_prices, table_of
+from stirrup.exchange.sheet_out import written
 
 DAY = "2026-03-02"
 NAMES = {"slam latch, 50 mm body": "latch-50", "latch-50": "latch-50"}
@@ -136,3 +137,21 @@ def test_formulas_come_as_their_values_or_not_at_all() -> None:
     # what no program has worked out has no value
     found = read(book(("name", "price"), ("latch", "=1+1"), ("'=cmd", 3)))
     assert [p.row for p in found.problems] == [2] and found.offers[0].name == "=cmd"
+
+
+@pytest.mark.parametrize("form", ["csv", "xlsx"])
+def test_what_goes_out_comes_in_again_and_is_no_formula(form: str) -> None:
+    rows = [("number", "name", "id", "pack", "price", "since"),
+            ("=1+1", "+latch", "latch-50", 1.0, Decimal("17.20"), "2026-03-02"),
+            ("N-2", "@oar, long", "", 2.5, Decimal("1040.00"), "2026-03-02")]  # fmt: skip
+    content = written(rows, form)  # type: ignore[arg-type]
+    if form == "xlsx":
+        sheet = load_workbook(io.BytesIO(content)).active
+        assert [c.data_type for c in sheet[2]][:2] == ["s", "s"]
+    else:
+        assert b"'=1+1,'+latch" in content
+    found = read(content)
+    assert [(o.number, o.name, o.item, o.quantity, o.price) for o in found.offers] == [
+        ("=1+1", "+latch", "latch-50", 1.0, Decimal("17.2")),
+        ("N-2", "@oar, long", None, 2.5, Decimal(1040)),
+    ]  # fmt: skip

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from contextlib import suppress
 from decimal import Decimal
 from typing import Annotated, Any
 
@@ -10,6 +11,7 @@ from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from stirrup.core.came_to import came_to, learned
 from stirrup.core.errors import CoreError
+from stirrup.core.memo import of_build
 from stirrup.core.money.steps import came, other_cost
 from stirrup.core.money.suppliers import Offer
 from stirrup.core.plan.buying import Purchase
@@ -24,7 +26,7 @@ from stirrup.web import links
 from stirrup.web.forms import fields_of
 from stirrup.web.gate import GateRoute
 from stirrup.web.pages.api import ChangeAsked, commit_change
-from stirrup.web.pages.frame import CaseName, OpenBuild, build_context, open_build, viewer
+from stirrup.web.pages.frame import CaseName, OpenBuild, build_context, open_build, viewer, worked_out
 from stirrup.web.pages.money import read_price
 from stirrup.web.pages.photos import MOST_PHOTO, small_photo
 from stirrup.web.pages.shopping import today
@@ -37,6 +39,7 @@ router = APIRouter(route_class=GateRoute)
 PATH = ("buying", "purchases")
 NOT_TYPED = {"id", "item", "thing", "receipt"}  # of a purchase: not in its form
 PDF = b"%PDF-"
+MOST_BOATS = 12  # that are asked whether they could use something
 
 
 @router.get("/b/{build_id}/money/bought", name="bought", response_class=HTMLResponse,
@@ -240,3 +243,24 @@ def receipt_out(build_id: int, upload_id: int) -> Response:
     headers = {"Cache-Control": "private, max-age=31536000, immutable",
                "Content-Disposition": f'attachment; filename="receipt-{upload_id}.{end}"'}  # fmt: skip
     return Response(kept.content, media_type=kept.media, headers=headers)
+
+
+@router.get("/b/{build_id}/money/use", name="who_could_use", response_class=HTMLResponse,
+            include_in_schema=False)  # fmt: skip
+def who_could_use(request: Request, build_id: int) -> Response:
+    """Which of the other boats is missing what is over here; asked for by opening a box."""
+    opened = open_build(build_id)
+    shop = opened.who.shop_id
+    over = {s.item: s for s in opened.derived.cost.surplus}
+    own, rows = catalogue(shop), list[dict[str, Any]]()
+    for other in builds.recent(shop, MOST_BOATS):
+        if other == build_id or not over:
+            continue
+        with suppress(CoreError, builds.NotThereError), of_build(str(other)):
+            plan = builds.load(shop, other).plan
+            for line in worked_out(plan, opened.who, own).cost.lines:
+                if line.item.id in over and line.missing:
+                    rows.append(
+                        {"id": other, "boat": plan.name, "item": line.item, "missing": line.missing}
+                    )
+    return render(request, "partials/who_could_use.html", {"rows": rows})

@@ -33,6 +33,7 @@ VIEWS = (
     ("catalogue-1280x800", "/catalogue?group=section&edit=angle-40x40x3", 1280, 800),
     ("cuts-1280x800", "/b/1/cuts", 1280, 800),
     ("money-1280x800", "/b/1/money", 1280, 800),
+    ("shopping-390x844", "/b/1/money/shopping", 390, 844),
     ("layout-390x844", "/b/1/layout?case=one+at+the+helm", 390, 844),
     ("framing-1280x800", "/b/1/layout/framing/bow-deck?tape=aft", 1280, 800),
 )
@@ -78,11 +79,6 @@ def main(address: str) -> None:
         page.goto(f"{address}/b/1/history?number=1")
         page.wait_for_timeout(300)
         page.screenshot(path=FOLDER / "history-1280x800.png")
-        page.goto(f"{address}/b/1/layout?sel=hatch-tackle&case=two+aft%2C+livewell+full")
-        page.get_by_role("button", name="Day or night shed").click()
-        page.locator(".figure summary", has_text="Least freeboard").click()
-        page.wait_for_timeout(300)
-        page.screenshot(path=FOLDER / "layout-night-1280x800.png")
         browser.close()
 
 

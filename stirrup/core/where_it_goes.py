@@ -58,12 +58,16 @@ def where_it_goes(cost: Cost, built: Iterable[Built]) -> tuple[Share, ...]:
     """Shares of all things, the dearest first; their sums are the cost's own."""
     by = used(built)
     net: dict[str, Decimal] = defaultdict(Decimal)
+    of_item: dict[str, Decimal] = defaultdict(Decimal)  # bought or not, so that cents fall alike
     for line in cost.lines:
-        for thing, amount in shared(line.cost, by.get(line.item.id, {})).items():
-            net[thing] += amount
+        of_item[line.item.id] += line.cost
     for p in cost.purchases:
-        weights = by.get(p.item, {}) if p.item is not None else {p.thing or STOCK: 1.0}
-        for thing, amount in shared(p.amount, weights).items():
+        if p.item is not None:
+            of_item[p.item] += p.amount
+        else:
+            net[p.thing or STOCK] += p.amount
+    for item, all_of_it in of_item.items():
+        for thing, amount in shared(all_of_it, by.get(item, {})).items():
             net[thing] += amount
     for whole, price in cost.whole:
         if price is not None:

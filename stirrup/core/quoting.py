@@ -75,6 +75,7 @@ class Paper(Document):
     day: str
     until: str = ""
     currency: str
+    amounts: str = "plain"  # how they are written
     revision: int
     lines: tuple[Line, ...]
     overhead: Amount = NOTHING
@@ -176,7 +177,8 @@ def quoted(derived: Derived, terms: Terms, revision: int, day: str, until: str) 
     on_work = percent if terms.work_tax is None else terms.work_tax
     paper = Paper(
         kind="quote", customer=terms.customer, address=_address(terms), about=terms.about, day=day,
-        until=until, currency=derived.plan.wishes.currency, revision=revision, lines=lines,
+        until=until, currency=derived.plan.wishes.currency,
+        amounts=derived.plan.wishes.amounts, revision=revision, lines=lines,
         overhead=overhead, overhead_percent=terms.overhead,
         taxes=_taxes(net - work + overhead, work, percent, on_work), added_kg=round(derived.added_kg, 3),
     )  # fmt: skip

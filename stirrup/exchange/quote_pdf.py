@@ -8,15 +8,16 @@ from html import escape
 from typing import Any
 
 from stirrup.core.quoting import Paper
+from stirrup.exchange.amounts import written
 
 TITLES = {"quote": "Quote", "change order": "Change order", "bill": "Bill"}
 MARGIN_MM, WIDTHS_MM = 20.0, (92.0, 18.0, 30.0, 30.0)
 
 
-def written(amount: Decimal, currency: str) -> str:
-    """An amount with spaces between its thousands, in letters that every font has."""
-    sign = "-" if amount < 0 else ""
-    return f"{sign}{currency} {abs(amount):,.2f}".replace(",", "\u00a0").strip()
+def _money(amount: Decimal, paper: Paper) -> str:
+    """An amount as the paper has it written, in letters that its font has."""
+    text = written(amount, paper.currency, paper.amounts)
+    return text.replace("\u202f", "\u00a0").replace("\u2019", "'")
 
 
 def paper_pdf(paper: Paper, number: str, shop: str, gain: str) -> bytes:
@@ -50,7 +51,7 @@ def paper_pdf(paper: Paper, number: str, shop: str, gain: str) -> bytes:
     if paper.stages:
         parts.append(text("bold", "To be paid"))
         staged = [[text("plain", s.title), text("right", f"{s.percent.normalize():f} %"),
-                   text("right", written(s.amount, paper.currency))] for s in paper.stages]  # fmt: skip
+                   text("right", _money(s.amount, paper))] for s in paper.stages]  # fmt: skip
         parts.append(Table(staged, colWidths=[110 * mm, 30 * mm, 30 * mm]))
     parts += [Spacer(1, 4 * mm), text("small", _foot(paper))]
     doc.build(parts)
@@ -110,17 +111,17 @@ def _rows(paper: Paper) -> list[tuple[str, str, str, str]]:
     rows = [("What", "Hours" if work else "", "Goods" if work else "", "Before tax")]
     for line in paper.lines:
         hours = f"{line.hours:.1f}" if line.hours else ""
-        goods = written(line.goods, paper.currency) if work else ""
-        rows.append((line.title, hours, goods, written(line.net, paper.currency)))
+        goods = _money(line.goods, paper) if work else ""
+        rows.append((line.title, hours, goods, _money(line.net, paper)))
     if paper.overhead:
         percent = f"{paper.overhead_percent.normalize():f} %" if paper.kind == "quote" else ""
-        rows.append((f"Overhead {percent}".strip(), "", "", written(paper.overhead, paper.currency)))
+        rows.append((f"Overhead {percent}".strip(), "", "", _money(paper.overhead, paper)))
     hours = f"{paper.hours:.1f}" if work else ""
-    rows.append(("Before tax", hours, "", written(paper.net, paper.currency)))
+    rows.append(("Before tax", hours, "", _money(paper.net, paper)))
     for tax in paper.taxes:
-        words = f"Tax on {tax.on}, {tax.percent.normalize():f} % of {written(tax.of, paper.currency)}"
-        rows.append((words, "", "", written(tax.amount, paper.currency)))
-    rows.append(("Total", "", "", written(paper.total, paper.currency)))
+        words = f"Tax on {tax.on}, {tax.percent.normalize():f} % of {_money(tax.of, paper)}"
+        rows.append((words, "", "", _money(tax.amount, paper)))
+    rows.append(("Total", "", "", _money(paper.total, paper)))
     return rows
 
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import asdict
+from decimal import Decimal
 from typing import Any
 
 from stirrup.core.contract.gives import Built
@@ -11,6 +12,7 @@ from stirrup.core.derive import Derived
 from stirrup.core.findings import Finding, Quantity
 from stirrup.core.money.cost import Cost
 from stirrup.core.units import SYSTEMS, Units, write_length, write_mass
+from stirrup.exchange.amounts import HARD, WRITTEN, written
 
 NEWTONS_IN_LBF = 4.4482216
 
@@ -31,7 +33,7 @@ def say(quantity: Quantity, units: Units) -> str:
     if unit == "count":
         return f"{value:g}"
     if unit == "money":
-        return f"{value:,.2f}".replace(",", " ")
+        return written(Decimal(repr(value)), "", WRITTEN.get()).replace(HARD, " ")
     if unit in ("m2", "m3"):
         return f"{value:.2f} {unit.replace('2', '²').replace('3', '³')}"
     return unit if value == 0 else f"{value:g} {unit}"

@@ -21,6 +21,7 @@ from stirrup.core.plan.changes import AnyChange
 from stirrup.core.plan.model import PLANNED_EMPTY
 from stirrup.core.units import LengthText, Units, length_text, write_length, write_mass, write_volume
 from stirrup.core.work.hours import Task
+from stirrup.exchange.amounts import WRITTEN, written
 from stirrup.exchange.summary import say
 
 LEVEL_WORDS: Mapping[str, str] = {
@@ -152,17 +153,13 @@ def slug(path: str) -> str:
 
 
 def money(amount: Decimal | None, currency: str = "$") -> str:
-    """Money with thin groups: $ 1 064.02."""
-    if amount is None:
-        return "not set"
-    return f"{currency} {amount:,.2f}".replace(",", "\u00a0").replace(" ", "\u00a0").strip()
+    """Money as the plan that is shown has it written: $ 1 064.02."""
+    return "not set" if amount is None else written(amount, currency, WRITTEN.get())
 
 
 def round_money(amount: Decimal | None, currency: str = "$") -> str:
     """Money in whole units, for headlines."""
-    if amount is None:
-        return "not set"
-    return f"{currency} {amount:,.0f}".replace(",", "\u00a0").replace(" ", "\u00a0").strip()
+    return "not set" if amount is None else written(amount, currency, WRITTEN.get(), 0)
 
 
 def trim_words(degrees: float, digits: int = 1) -> str:

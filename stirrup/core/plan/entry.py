@@ -182,6 +182,18 @@ def _power(text: str) -> float:
     return round(value * HP_KW, 3) if found[2] == "hp" else value
 
 
+def read_money(text: str) -> Decimal:
+    """An amount as people type it: 1850, 1850.50, 1850,50, $ 1 850.50. Raises CoreError; of 1,850 nobody
+    knows what is meant."""
+    plain = re.sub(r"[\s’']", "", text).strip("$€£")
+    if re.fullmatch(r"\d+,\d{1,2}", plain):
+        plain = plain.replace(",", ".")
+    try:
+        return Decimal(plain)
+    except InvalidOperation:
+        raise CoreError(f"read “{text.strip()[:60]}” as money; accepted: 1850 or 1850.50") from None
+
+
 YES, NO = ("on", "true", "yes", "1"), ("", "off", "false", "no", "0")  # a form sends nothing for no
 
 
@@ -208,10 +220,7 @@ def read_text(text: str, kind: FieldKind, units: Units) -> JsonValue:
             raise CoreError(f"read “{plain[:60]}”; accepted: yes or no")
         return plain.lower() in YES
     if kind.kind == "money":
-        try:
-            return str(Decimal(plain.replace(" ", "").replace("$", "")))
-        except InvalidOperation:
-            raise CoreError(f"read “{text}” as money; accepted: 1850 or 1850.50") from None
+        return str(read_money(text))
     if kind.kind == "day" and re.fullmatch(DAY, plain) is None:
         raise CoreError(f"read “{plain[:40]}” as a day; accepted: year-month-day, as 2026-03-14")
     if kind.kind == "share":

@@ -124,6 +124,13 @@ class Gear(Document):
     home: Id | None = Field(None, title="Stowed in", description="a box, or a deck: under it")
 
 
+# countries as languages and places are tagged
+Amounts = Literal[
+    "plain", "en-US", "en-GB", "en-CA", "fr-CA", "fr-FR", "de-DE", "de-CH", "nl-NL", "it-IT", "es-ES",
+    "pt-BR", "nb-NO", "sv-SE", "fi-FI", "pl-PL",
+]  # fmt: skip
+
+
 class Wishes(Document):
     """What the owner wants and set as limits; money as exact decimals."""
 
@@ -133,7 +140,8 @@ class Wishes(Document):
     budget: Money | None = Field(None, ge=0, le=10_000_000, decimal_places=2)
     tax_percent: Percent = Field(Decimal(0), ge=0, le=50, decimal_places=2)
     rate: Money | None = Field(None, ge=0, le=1000, decimal_places=2, title="An hour of work costs")
-    currency: str = Field("$", max_length=4)
+    currency: str = Field("$", max_length=4, title="Currency")
+    amounts: Amounts = Field("plain", title="Amounts are written as in")
 
 
 class Carried(Document):

@@ -22,6 +22,7 @@ from stirrup.core.parts.catalogue import Catalogue
 from stirrup.core.parts.entries import Sheet
 from stirrup.core.plan.model import PLANNED_EMPTY, LoadCase, Plan
 from stirrup.core.units import SYSTEMS, Units
+from stirrup.exchange.amounts import WRITTEN
 from stirrup.store import builds
 from stirrup.store.layouts import found_or_made
 from stirrup.store.queue import sources, want
@@ -101,6 +102,7 @@ def open_build(build_id: int, settled: bool = False) -> OpenBuild:
     Problem, with a way back, when it cannot be derived."""
     who = viewer()
     stored = builds.load(who.shop_id, build_id)
+    WRITTEN.set(stored.plan.wishes.amounts)
     try:
         derived = worked_out(stored.plan, who, settled=settled)
         if derived.pending:

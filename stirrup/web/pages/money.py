@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from decimal import Decimal, InvalidOperation
+from decimal import Decimal
 from typing import Annotated, Any
 
 from fastapi import APIRouter, Form, Request
@@ -13,8 +13,8 @@ from stirrup.core.errors import CoreError
 from stirrup.core.money.cost import BuyLine, Cost, Need
 from stirrup.core.money.standing import by_day, kept_back, standing
 from stirrup.core.parts.entries import price_of_least
-from stirrup.core.plan.entry import FieldKind
-from stirrup.core.plan.model import Plan
+from stirrup.core.plan.entry import FieldKind, kind_of_field, read_money
+from stirrup.core.plan.model import Plan, Wishes
 from stirrup.core.plan.things import title_of
 from stirrup.core.units import Units
 from stirrup.core.where_it_goes import where_it_goes, work_cost
@@ -107,6 +107,8 @@ def _wishes_fields(opened: OpenBuild) -> list[Field]:
         make_field("wishes/tax_percent", wishes.tax_percent, FieldKind("number", "Tax, percent"),
                    units),
         make_field("wishes/rate", wishes.rate, FieldKind("money", "An hour of work costs", True), units),
+        *(make_field(f"wishes/{k}", getattr(wishes, k), kind_of_field(k, Wishes.model_fields[k]), units)
+          for k in ("currency", "amounts")),
     ]  # fmt: skip
 
 
@@ -144,8 +146,8 @@ def _shares(opened: OpenBuild) -> list[dict[str, Any]]:
 def read_price(text: str) -> Decimal:
     """A price from typed text. Raises CoreError."""
     try:
-        value = Decimal(text.strip().lstrip("$").replace(" ", ""))
-    except InvalidOperation:
+        value = read_money(text)
+    except CoreError:
         raise CoreError(f"read “{text}” as a price; accepted: 39 or 39.50", "price") from None
     if not value.is_finite() or not 0 <= value <= 1_000_000:
         raise CoreError(f"read “{text}” as a price; accepted: 0 to 1 000 000", "price")

@@ -19,7 +19,7 @@ from stirrup.core.cutting.sticks import Piece, RestStick, StickJob, StickLayout
 from stirrup.core.memo import Key, Memo
 from stirrup.core.money.cost import Need, Whole, gather
 from stirrup.core.parts.catalogue import Catalogue
-from stirrup.core.parts.entries import Plain, price_of_least
+from stirrup.core.parts.entries import Plain, price_of_least, price_of_one
 from stirrup.core.plan.cutting import Cutting
 from stirrup.core.plan.model import Plan
 
@@ -68,13 +68,13 @@ def sheet_layouts(
         stock = catalogue.sheet(stock_id)
         rests = (r for r in cutting.sheets if r.stock == stock_id)
         job = SheetJob(
-            stock_id, stock.width, stock.height, tuple(blanks), price_of_least(stock), cutting.kerf,
+            stock_id, stock.width, stock.height, tuple(blanks), price_of_one(stock), cutting.kerf,
             cutting.margin,
             tuple(RestSheet(r.id, r.width, r.height, r.count, r.outline, r.holes) for r in rests),
             cutting.straight,
             tuple(Pin(p.id, p.sheet, p.rotation, p.x, p.y, p.flipped, p.on) for p in cutting.pins
                   if p.stock == stock_id),
-            next((c.work for c in cutting.closer if c.id == stock_id), WORK),
+            next((c.work for c in cutting.closer if c.id == stock_id), WORK), stock.roll,
         )  # fmt: skip
         out.append(cast(SheetLayout, _layout(memo, job, layouts)))
     return tuple(out)
@@ -132,8 +132,8 @@ def all_layouts(
     )
 
 
-def opened_stock(plan: Plan, catalogue: Catalogue) -> dict[str, int]:
-    """How many sheets and sticks were bought and are cut up, of everything that is known."""
+def opened_stock(plan: Plan, catalogue: Catalogue) -> dict[str, float]:
+    """How many sheets and sticks, or metres of a roll, were bought and are cut up, of what is known."""
     return {stock: n for stock, n in plan.cutting.opened.items() if stock in catalogue.entries}
 
 
@@ -142,15 +142,15 @@ def needs_of(
     sheets: Iterable[SheetLayout],
     sticks: Iterable[StickLayout],
     bars: Iterable[StickLayout],
-    opened: Mapping[str, int],
+    opened: Mapping[str, float],
 ) -> tuple[Need, ...]:
     """Stock from the layouts and what of it is cut up already, everything else from the parts."""
-    uses = [(stock, float(count), "hardware", "") for stock, count in opened.items()]
+    uses = [(stock, count, "hardware", "") for stock, count in opened.items()]
     for layout in sheets:
         if layout.bought:
             for fitting in dict.fromkeys(b.id.split("/")[0] for b in layout.job.blanks):
                 uses.append((layout.job.stock, 0.0, "hardware", fitting))
-            uses.append((layout.job.stock, layout.bought, "hardware", ""))
+            uses.append((layout.job.stock, layout.amount, "hardware", ""))
     for cut in sticks:
         if not cut.bought:
             continue

@@ -22,7 +22,7 @@ from stirrup.core.errors import CoreError
 from stirrup.core.instead import TO_MEND, tried
 from stirrup.core.kinds.registry import kind_of
 from stirrup.core.parts.catalogue import Catalogue
-from stirrup.core.parts.entries import Sheet, price_of_least
+from stirrup.core.parts.entries import Sheet, price_of_one
 from stirrup.core.plan.changes import AnyChange, SetValue
 from stirrup.core.plan.things import title_of
 from stirrup.core.plan.where import extent_of
@@ -40,9 +40,9 @@ What = Literal["edge", "two", "grain", "kerf", "free", "size"]
 
 @dataclass(frozen=True)
 class Saving:
-    """A way to buy less: what it is, of which part or thing, by how much [m] where that is a length; how
-    many sheets are bought then, what it saves, how many more findings want mending then; the change that
-    makes it so, where it is one of the plan."""
+    """A way to buy less: what it is, of which part or thing, by how much [m] where that is a length (off a
+    roll: how much is cut off); how many sheets are bought then, what it saves, how many more findings want
+    mending then; the change that makes it so, where it is one of the plan."""
 
     what: What
     name: str
@@ -96,11 +96,13 @@ def _larger_sheet(derived: Derived, layout: SheetLayout, shop: Catalogue) -> Ite
         alike = other.material == now.material and abs(other.thickness - now.thickness) < SAME_THICKNESS_M
         if not alike or (other.width, other.height) == (now.width, now.height):
             continue
-        price = price_of_least(other)
-        job = replace(layout.job, stock=other.id, width=other.width, height=other.height, price=price)
+        price = price_of_one(other)
+        job = replace(layout.job, stock=other.id, width=other.width, height=other.height, price=price,
+                      roll=other.roll)  # fmt: skip
         laid = lay_out(job)
         if price and not laid.unplaced and laid.cost < layout.cost:
-            yield Saving("size", other.name, 0.0, laid.bought, layout.cost - laid.cost)
+            by = laid.amount if other.roll else 0.0
+            yield Saving("size", other.name, by, laid.bought, layout.cost - laid.cost)
 
 
 def _in_two(layout: SheetLayout) -> Iterator[Saving]:

@@ -146,7 +146,7 @@ def changed_entry(old: Entry | None, cells: dict[str, str]) -> Entry:
             values[name] = plain.split()
         elif name == "size":
             values[name] = [_number(n, "size") for n in plain.split()] or None
-        elif name in ("retired", "wraps", "stiff"):
+        elif name in ("retired", "wraps", "stiff", "roll"):
             values[name] = plain.lower() in ("yes", "true", "1", "on")
         elif plain == "":
             values.pop(name, None)

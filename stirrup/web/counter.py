@@ -51,7 +51,7 @@ def _nominal(value: float, units: Units) -> float:
 def _sizes(item: Entry, units: Units) -> list[str]:
     """Of sheets and sticks what they measure."""
     if isinstance(item, Sheet):
-        sizes = (item.width, item.height, item.thickness)
+        sizes = (item.height, item.thickness) if item.roll else (item.width, item.height, item.thickness)
         return [f"{item.stuff.name}, {_both(sizes, units)}"]
     if isinstance(item, Section):
         legs = (item.a,) if item.shape == "round tube" else (item.a, item.b)

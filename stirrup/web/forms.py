@@ -52,7 +52,7 @@ LONG_M = 2.6  # a longer sheet says so
 def entry_title(item: EntryBase) -> str:
     """Name of an entry, short enough for a half-width field."""
     if isinstance(item, Sheet):
-        long = f", {item.width:.2f} m" if item.width > LONG_M else ""
+        long = ", off a roll" if item.roll else f", {item.width:.2f} m" if item.width > LONG_M else ""
         return f"{round(item.thickness * 1000, 1):g} mm {SHORT.get(item.material, item.stuff.name)}{long}"
     if isinstance(item, Fastener):
         low, high = item.grip_min * 1000, item.grip_max * 1000

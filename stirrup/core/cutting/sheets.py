@@ -30,6 +30,8 @@ from stirrup.core.parts.model import Ring
 WORK = 100  # units of a search that does not come to an end before: some tenths of a second
 PINNED = "pinned"  # and so does a sheet with parts that stay
 BOUGHT = "to buy"  # what a sheet that is bought goes by among the leftovers; no id has a space
+SOLD_M = 0.1  # off a roll, in steps of
+LONGER = (1.0, 1.04, 1.1, 1.2, 1.35, 1.6, 2.0, 3.0)  # than the least that a roll could do with: tried
 
 
 # how far a search is, from 0 to 1; answers whether it is to stop
@@ -88,7 +90,8 @@ def _rectangle(wide: float, high: float) -> Ring:
 @dataclass(frozen=True)
 class SheetJob:
     """All blanks of one stock: width along the grain, height, kerf and margin [m]; leftovers that are
-    used first; whether every cut goes from edge to edge."""
+    used first; whether every cut goes from edge to edge. roll: `width` is the most that is cut off one, the
+    price that of a metre."""
 
     stock: str
     width: float
@@ -101,6 +104,7 @@ class SheetJob:
     straight: bool = False
     pins: tuple[Pin, ...] = ()
     work: int = WORK
+    roll: bool = False
 
     @property
     def usual(self) -> SheetJob:
@@ -154,15 +158,36 @@ class SheetLayout:
         return self.on[number] if self.on else ""
 
     def size(self, number: int) -> tuple[float, float]:
-        """Width and height of a sheet [m]; counted from 0."""
+        """Width and height of a sheet [m]; counted from 0. Off a roll: as much as is cut off."""
         known = {r.id: (r.width, r.height) for r in self.job.rests}
-        return known.get(self.rest(number), (self.job.width, self.job.height))
+        return known.get(self.rest(number), (self.lengths[number], self.job.height))
+
+    @kept_property
+    def lengths(self) -> tuple[float, ...]:
+        """How long each sheet is that is bought [m]: off a roll what its parts reach to, in steps as it is
+        sold."""
+        if not self.job.roll:
+            return (self.job.width,) * len(self.sheets)
+        blanks = {b.id: b for b in self.job.blanks}
+        out = []
+        for sheet in self.sheets:
+            reach = max((placed(blanks[p.blank], p).bounds[2] for p in sheet), default=0.0)
+            steps = math.ceil((reach + self.job.margin) / SOLD_M - 1e-6)
+            out.append(min(self.job.width, round(steps * SOLD_M, 6)))
+        return tuple(out)
 
     def stock(self, number: int) -> Polygon:
         """What there is of a sheet before it is cut; counted from 0."""
         known = {r.id: r for r in self.job.rests}
         rest = known.get(self.rest(number))
-        return Polygon(_rectangle(self.job.width, self.job.height)) if rest is None else rest.polygon
+        return Polygon(_rectangle(*self.size(number))) if rest is None else rest.polygon
+
+    @property
+    def amount(self) -> float:
+        """How much has to be bought: sheets, or metres off a roll."""
+        if not self.job.roll:
+            return float(self.bought)
+        return round(sum(x for k, x in enumerate(self.lengths) if not self.rest(k)), 6)
 
     @property
     def bought(self) -> int:
@@ -171,7 +196,7 @@ class SheetLayout:
 
     @property
     def cost(self) -> Decimal:
-        return self.job.price * self.bought
+        return (self.job.price * Decimal(f"{self.amount:g}")).quantize(Decimal("0.01"))
 
     @property
     def utilisation(self) -> float:
@@ -300,9 +325,9 @@ def lay_out(job: SheetJob, quick: bool = False, told: Told | None = None) -> She
         return _around(job, inner, stays, unplaced, told)
     best = Search(_as_cut(inner), _budget(job, told)).run()
     sheets = (_placements(b.lays) for b in best.bins)
-    on = tuple("" if b.stock == BOUGHT else b.stock for b in best.bins)
+    on = tuple("" if b.stock.startswith(BOUGHT) else b.stock for b in best.bins)
     found = SheetLayout(job, tuple(sheets), (*unplaced, *best.unplaced), on=on)
-    if counted.bought < found.bought and not faults(counted):  # never more than was counted
+    if counted.amount < found.amount and not faults(counted):  # never more than was counted
         return SheetLayout(job, counted.sheets, unplaced, on=counted.on)
     return found
 
@@ -310,7 +335,8 @@ def lay_out(job: SheetJob, quick: bool = False, told: Told | None = None) -> She
 def _as_cut(job: SheetJob) -> CutJob:
     """The job as one among many kinds of stock: as few sheets as can be, whatever they cost."""
 
-    stocks = [Stock(BOUGHT, _rectangle(job.width, job.height), (), 1.0, None)]
+    stocks = [Stock(BOUGHT, _rectangle(job.width, job.height), (), job.width if job.roll else 1.0, None)]
+    stocks += [Stock(f"{BOUGHT} {x:g}", _rectangle(x, job.height), (), x, None) for x in _pieces(job)]
     stocks += [Stock(r.id, r.ring, r.holes, 0.0, r.count) for r in job.rests]
     parts = (
         Part(b.id, b.outline, b.holes, 1, tuple(float(r) for r in b.rotations), b.flip) for b in job.blanks
@@ -318,6 +344,16 @@ def _as_cut(job: SheetJob) -> CutJob:
     return CutJob(
         job.stock, tuple(stocks), tuple(parts), kerf=job.kerf, margin=job.margin, straight=job.straight
     )
+
+
+def _pieces(job: SheetJob) -> tuple[float, ...]:
+    """Lengths of a roll that may do, shorter than all of it [m]: from what the parts' area takes on."""
+    if not job.roll or not job.blanks:
+        return ()
+    least = sum(b.polygon.area for b in job.blanks) / job.height + 2 * job.margin
+    steps = (math.ceil(max(least * more, SOLD_M) / SOLD_M) for more in LONGER)
+    found = dict.fromkeys(round(n * SOLD_M, 6) for n in steps)
+    return tuple(x for x in found if x < job.width - SOLD_M / 2)
 
 
 def _around(
@@ -357,7 +393,7 @@ def _around(
     for one in found.bins if found else ():
         if one.stock not in begun:
             sheets.append(_placements(one.lays))
-            on.append("" if one.stock == BOUGHT else one.stock)
+            on.append("" if one.stock.startswith(BOUGHT) else one.stock)
     missing = found.unplaced if found else ()
     return SheetLayout(job, tuple(sheets), (*unplaced, *missing), on=tuple(on))
 

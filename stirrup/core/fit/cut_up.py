@@ -31,7 +31,8 @@ def sheet_cut(plan: Plan, built: Sequence[Built], layout: SheetLayout, number: i
     """One sheet of a layout is cut; counted from 0. What is left in one piece goes on the rack."""
     keys = [p.blank for p in layout.sheets[number]]
     rest = rest_of_sheet(layout, number)
-    return _cut(plan, built, keys, layout.job.stock, "sheets", layout.rest(number), rest)
+    off = layout.lengths[number] if layout.job.roll and not layout.rest(number) else None
+    return _cut(plan, built, keys, layout.job.stock, "sheets", layout.rest(number), rest, off)
 
 
 def stick_cut(plan: Plan, built: Sequence[Built], layout: StickLayout, number: int) -> AnyChange:
@@ -88,9 +89,9 @@ def left_of_sheet(layout: SheetLayout, number: int) -> tuple[float, float] | Non
 
 def _cut(
     plan: Plan, built: Sequence[Built], keys: Iterable[str], stock: str, group: str, own: str,
-    rest: dict[str, Any] | None,
+    rest: dict[str, Any] | None, off: float | None = None,
 ) -> AnyChange:  # fmt: skip
-    """own: the leftover that it is, empty for one that was bought."""
+    """own: the leftover that it is, empty for one that was bought; off: how much was cut off a roll [m]."""
     cutting, known = plan.cutting, {c.id for c in plan.cut}
     parts = parts_of(built)
     changes: list[AnyChange] = [
@@ -107,7 +108,8 @@ def _cut(
     if rest is not None:
         id_ = _free(taken, "rest")
         changes.append(AddThing(path=("cutting", group), value={"id": id_, "stock": stock, **rest}))
-    value = {"id": _free(taken, "done"), "stock": stock, "own": bool(own), "parts": list(keys)}
+    done = {"id": _free(taken, "done"), "stock": stock, "own": bool(own), "parts": list(keys)}
+    value: dict[str, Any] = done if off is None else {**done, "length": off}
     changes.append(AddThing(path=("cutting", "done"), value=value))
     word = "sheet" if group == "sheets" else "stick"
     return Together(changes=tuple(changes), words=f"a {word} is cut: {len(list(keys))} parts")

@@ -23,7 +23,8 @@ class More:
 
 def bought_of(sheets: Iterable[SheetLayout], sticks: Iterable[StickLayout]) -> Bought:
     """How many sheets and sticks of each stock are bought."""
-    every: list[SheetLayout | StickLayout] = [*sheets, *sticks]
+    # what comes off a roll is bought by the metre, a little more or less with every change
+    every: list[SheetLayout | StickLayout] = [*(x for x in sheets if not x.job.roll), *sticks]
     return {layout.job.stock: (layout.bought, layout.job.price) for layout in every}
 
 

@@ -67,7 +67,8 @@ class EntryBase(Document):
 
 
 class Sheet(EntryBase):
-    """Sheet stock; x runs along `width`, the grain or rolling direction."""
+    """Sheet stock; x runs along `width`, the grain or rolling direction. Off a roll: sold by the metre, its
+    width the longest piece that is cut from one."""
 
     group: Literal["sheet"] = "sheet"
     unit: Unit = "sheet"
@@ -75,7 +76,14 @@ class Sheet(EntryBase):
     thickness: Length = Field(ge=0.0001, le=0.2, title="Thick")
     width: Length = Field(2.44, ge=0.05, le=20, title="Long")
     height: Length = Field(1.22, ge=0.05, le=10, title="Wide")
+    roll: bool = Field(False, title="Sold by the metre, off a roll")
     stuff: Material = Field(UNKNOWN, exclude=True)
+
+    @model_validator(mode="after")
+    def _counted(self) -> Sheet:
+        """What comes off a roll is counted in metres, all else in sheets."""
+        object.__setattr__(self, "unit", "m" if self.roll else "sheet")
+        return self
 
     @property
     def kind(self) -> str:
@@ -299,3 +307,10 @@ def price_of_least(entry: EntryBase) -> Decimal:
     """Price of the smallest pack: what one sheet or stick costs; 0 where none is known."""
     pack = least_pack(entry)
     return pack.price if pack else Decimal(0)
+
+
+def price_of_one(entry: EntryBase) -> Decimal:
+    """What one costs in the smallest pack, to the cent: a sheet, a stick, a metre off a roll."""
+    pack = least_pack(entry)
+    each = pack.price / Decimal(repr(pack.quantity)) if pack else Decimal(0)
+    return each.quantize(Decimal("0.01"))

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections import Counter
 from collections.abc import Iterable
 from typing import Annotated, Literal
 
@@ -84,6 +83,7 @@ class CutUp(Document):
     id: Id
     stock: Id
     own: bool = False
+    length: Side | None = Field(None, description="that was cut off a roll")
     parts: tuple[Annotated[str, Field(min_length=1, max_length=100)], ...] = Field(
         (), max_length=MOST_PARTS
     )
@@ -118,9 +118,13 @@ class Cutting(Document):
     closer: tuple[Closer, ...] = Field((), max_length=MOST_RESTS)
 
     @property
-    def opened(self) -> Counter[str]:
-        """How many sheets and sticks of each stock were bought and are cut up."""
-        return Counter(d.stock for d in self.done if not d.own)
+    def opened(self) -> dict[str, float]:
+        """How many sheets and sticks of each stock were bought and are cut up; of a roll how much [m]."""
+        out: dict[str, float] = {}
+        for d in self.done:
+            if not d.own:
+                out[d.stock] = out.get(d.stock, 0.0) + (1.0 if d.length is None else d.length)
+        return out
 
     def finished(self, noted: Iterable[str]) -> frozenset[str]:
         """Parts that need no more stock: of those noted as cut, the ones whose sheet or stick is cut up."""

@@ -116,13 +116,13 @@ def test_an_edge_further_in_saves_a_sheet_and_the_smallest_step_is_told() -> Non
 
 
 def test_a_roll_of_the_same_material_is_offered_by_its_length() -> None:
-    roll = Sheet.model_validate({
-        "id": "ply-roll", "name": "off a roll", "material": "ply-light", "thickness": 0.012, "width": 12.0,
-        "height": 1.22, "roll": True, "packs": (Pack(quantity=1, price=Decimal("10.00")),),
-    })  # fmt: skip
     derived = derive(plan(fittings=[DECK]))
-    layout = next(x for x in derived.sheets if x.job.stock == "ply-12")
-    found = [s for s in savings(derived, "ply-12", starting().over((roll,))) if s.name == "off a roll"]
+    layout, stock = derived.sheets[0], derived.catalogue.sheet(derived.sheets[0].job.stock)
+    roll = Sheet.model_validate({
+        "id": "roll", "name": "off a roll", "material": stock.material, "thickness": stock.thickness,
+        "width": 12.0, "height": 1.22, "roll": True, "packs": (Pack(quantity=1, price=Decimal("10.00")),),
+    })  # fmt: skip
+    found = [s for s in savings(derived, stock.id, starting().over((roll,))) if s.name == "off a roll"]
     assert len(found) == 1 and found[0].by_m > 0.5
     # ten a metre against what the sheets cost
     assert found[0].saved == layout.cost - Decimal(10) * Decimal(f"{found[0].by_m:g}")

@@ -211,6 +211,12 @@ def test_a_receipt_is_kept_with_its_purchase(app, site, own) -> None:
     assert bad.status_code == 303 and "cannot be read" in site.client.get(f"/b/{own}/money/bought").text
     good = site.form(path, {"id": p.id}, files={"receipt": ("r.pdf", b"%PDF-1.4 x", "application/pdf")})
     assert good.status_code == 303
+    send(site, own, "shopping", shop="boatyard or chandler")
+    pages = {"receipt": ("r.pdf", b"%PDF-1.4 y", "application/pdf")}
+    assert site.form(path, {"id": p.id, "every": "true"}, files=pages).status_code == 303
+    all_of_it = plan_of(app, own).buying.purchases
+    assert len(all_of_it) > 2 and len({x.receipt for x in all_of_it}) == 1
+    assert site.form(path, {"id": p.id}, files={"receipt": ("r.pdf", b"%PDF-1.4 x", "application/pdf")})
     kept = plan_of(app, own).buying.purchases[0].receipt
     answer = site.client.get(f"/b/{own}/receipts/{kept.removeprefix('receipt-')}")
     assert answer.content == b"%PDF-1.4 x"

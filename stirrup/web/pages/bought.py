@@ -15,7 +15,7 @@ from stirrup.core.memo import of_build
 from stirrup.core.money.steps import came, other_cost
 from stirrup.core.money.suppliers import Offer
 from stirrup.core.plan.buying import Purchase
-from stirrup.core.plan.changes import AddThing, AnyChange, SetValue
+from stirrup.core.plan.changes import AddThing, AnyChange, SetValue, Together
 from stirrup.core.quoting import agreed
 from stirrup.store import builds, uploads
 from stirrup.store.papers import in_force, papers
@@ -211,9 +211,11 @@ def owned_form(
 
 @router.post("/b/{build_id}/money/receipt", name="receipt_in", include_in_schema=False)
 def receipt_in(
-    request: Request, build_id: int, id: Annotated[str, Form(max_length=60)], receipt: UploadFile
-) -> Response:
-    """A receipt of a purchase, as one change: a photo, made small, or a PDF as it is."""
+    request: Request, build_id: int, id: Annotated[str, Form(max_length=60)], receipt: UploadFile,
+    every: bool = Form(False),
+) -> Response:  # fmt: skip
+    """A receipt of a purchase, as one change: a photo, made small, or a PDF as it is. every: of all that
+    was bought at the same shop on the same day."""
     opened = open_build(build_id)
     shop, back = opened.who.shop_id, links.to("bought", build_id)
     found, name = _found(opened, id), receipt.filename or "receipt"
@@ -230,8 +232,12 @@ def receipt_in(
         return RedirectResponse(back, 303)
     with writing():
         upload = uploads.keep(shop, build_id, "receipt", name, media, content)
-        change = SetValue(path=(*PATH, found.id, "receipt"), value=f"receipt-{upload}")
-        words = f"{found.name}: receipt"
+        told = [p for p in opened.plan.buying.purchases if p.id == found.id or (
+            every and (p.supplier, p.ordered) == (found.supplier, found.ordered))]  # fmt: skip
+        words = f"{found.name}: receipt" if len(told) == 1 else f"receipt of {len(told)} things"
+        change = Together(changes=tuple(
+            SetValue(path=(*PATH, p.id, "receipt"), value=f"receipt-{upload}") for p in told
+        ))  # fmt: skip
         builds.commit(shop, build_id, opened.stored.number, change, lambda *_: words, None)
     return RedirectResponse(back, 303)
 

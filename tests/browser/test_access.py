@@ -14,6 +14,7 @@ PATHS = (
     "/", "/b/{}/survey", "/b/{}/layout", "/b/{}/layout?sel=bow-deck", "/b/{}/layout?sel=hatch-tackle",
     "/b/{}/layout?sel=console&case=one at the helm", "/b/{}/layout?sel=console,seat-helm&room=1",
     "/b/{}/cuts", "/b/{}/money", "/b/99999/layout",
+    "/b/{}/money/shopping", "/b/{}/money/bought", "/b/{}/money/quotes", "/b/{}/money/came-to", "/shops",
     "/measure", "/b/{}/survey/condition", "/b/{}/survey?line=chine&width=full&string=3 ft", "/b/{}/float",
     "/b/{}/float?case=one at the helm&trim=0.5&list=0", "/b/{}/float/ledger",
     "/b/{}/float/ledger?edit=start-battery", "/b/{}/float/compare", "/b/{}/float/capacity",

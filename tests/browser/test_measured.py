@@ -23,6 +23,7 @@ OTHERS = (
     "/b/{}/cuts/booklet?thing=bow-deck",
     "/b/{}/float/ledger", "/b/{}/float/ledger?edit=start-battery", "/b/{}/float/compare",
     "/b/{}/float/capacity", "/b/{}/float/measured", "/b/{}/money",
+    "/b/{}/money/shopping", "/b/{}/money/bought", "/b/{}/money/quotes", "/b/{}/money/came-to",
 )  # fmt: skip
 LINES = "hull-line station-mark station rule knuckle inside section-mark waterline deck board gz"
 

@@ -20,6 +20,7 @@ PATHS = (
     "/b/{}/cuts/booklet?thing=bow-deck",
     "/b/{}/float?case=one at the helm", "/b/{}/float/ledger", "/b/{}/float/compare",
     "/b/{}/float/capacity", "/b/{}/float/measured", "/b/{}/cuts", "/b/{}/money", "/b/{}/history",
+    "/b/{}/money/shopping", "/b/{}/money/bought", "/b/{}/money/quotes", "/b/{}/money/came-to",
 )  # fmt: skip
 PRESSED = ["button", ".btn", "[type=checkbox]", "[type=file]", ".batten", ".topline", ".sub-nav", ".handle"]
 # points; what stands in the margins is no content

@@ -71,6 +71,7 @@ from stirrup.core.plan.model import (
     Wishes,
 )
 from stirrup.core.plan.stood import Stood
+from stirrup.core.plan.terms import Terms
 
 # entries of the catalogue: the fields that each class adds
 ENTRIES: dict[type[Document], dict[str, str]] = {
@@ -136,6 +137,10 @@ LIMITS: dict[type[Document], dict[str, str]] = {
     },
     Owned: {"quantity": "[0, 100000]"},
     Buying: {"per_km": "[0, 100]", "road_hour": "[0, 1000]", "reserve": "[0, 100]"},
+    Terms: {
+        "days": "[1, 365]", "margin": "[0, 200]", "overhead": "[0, 100]", "rate": "[0, 1000]",
+        "work_tax": "[0, 50]",
+    },
     Supplier: {
         "freight": "[0, 100000]", "free_from": "[0, 1000000]", "minimum": "[0, 1000000]",
         "days": "[0, 365]", "km": "[0, 5000]", "hours": "[0, 100]",

@@ -15,6 +15,7 @@ from tests.web.conftest import make_build
 PAGES = (
     "layout", "layout?sel={sel}&room=1", "layout/marks", "float", "float/ledger", "float/capacity",
     "float/measured", "survey", "survey/next", "survey/condition", "cuts", "money", "history", "file",
+    "money/shopping", "money/bought", "money/quotes", "money/came-to",
     "offsets.csv", "lines.svg", "lines.dxf", "cut-list.csv", "shopping-list.csv", "panels.zip",
     "marks.pdf",
 )  # fmt: skip

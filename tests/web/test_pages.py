@@ -16,7 +16,7 @@ from tests.web.conftest import make_build
 
 PAGES = (
     "survey", "survey/condition", "layout", "float", "float/ledger", "float/compare", "float/capacity",
-    "float/measured", "cuts", "money",
+    "float/measured", "cuts", "money", "money/shopping", "money/bought", "money/quotes", "money/came-to",
 )  # fmt: skip
 
 

@@ -22,6 +22,7 @@ from stirrup.core.cutting.nest.fill import UNIT, Budget
 from stirrup.core.cutting.nest.search import Search
 from stirrup.core.cutting.nest.stages import StraightCut, cuts_of
 from stirrup.core.cutting.pinned import Pin, left_around, lying, standing
+from stirrup.core.cutting.roll import cut_off, pieces
 from stirrup.core.cutting.shelves import shelved
 from stirrup.core.document import Point2
 from stirrup.core.memo import kept_property
@@ -30,8 +31,6 @@ from stirrup.core.parts.model import Ring
 WORK = 100  # units of a search that does not come to an end before: some tenths of a second
 PINNED = "pinned"  # and so does a sheet with parts that stay
 BOUGHT = "to buy"  # what a sheet that is bought goes by among the leftovers; no id has a space
-SOLD_M = 0.1  # off a roll, in steps of
-LONGER = (1.0, 1.04, 1.1, 1.2, 1.35, 1.6, 2.0, 3.0)  # than the least that a roll could do with: tried
 
 
 # how far a search is, from 0 to 1; answers whether it is to stop
@@ -172,8 +171,7 @@ class SheetLayout:
         out = []
         for sheet in self.sheets:
             reach = max((placed(blanks[p.blank], p).bounds[2] for p in sheet), default=0.0)
-            steps = math.ceil((reach + self.job.margin) / SOLD_M - 1e-6)
-            out.append(min(self.job.width, round(steps * SOLD_M, 6)))
+            out.append(cut_off(reach + self.job.margin, self.job.width))
         return tuple(out)
 
     def stock(self, number: int) -> Polygon:
@@ -336,7 +334,10 @@ def _as_cut(job: SheetJob) -> CutJob:
     """The job as one among many kinds of stock: as few sheets as can be, whatever they cost."""
 
     stocks = [Stock(BOUGHT, _rectangle(job.width, job.height), (), job.width if job.roll else 1.0, None)]
-    stocks += [Stock(f"{BOUGHT} {x:g}", _rectangle(x, job.height), (), x, None) for x in _pieces(job)]
+    if job.roll:
+        area = sum(b.polygon.area for b in job.blanks)
+        tried = pieces(area, job.height, job.margin, job.width)
+        stocks += [Stock(f"{BOUGHT} {x:g}", _rectangle(x, job.height), (), x, None) for x in tried]
     stocks += [Stock(r.id, r.ring, r.holes, 0.0, r.count) for r in job.rests]
     parts = (
         Part(b.id, b.outline, b.holes, 1, tuple(float(r) for r in b.rotations), b.flip) for b in job.blanks
@@ -344,16 +345,6 @@ def _as_cut(job: SheetJob) -> CutJob:
     return CutJob(
         job.stock, tuple(stocks), tuple(parts), kerf=job.kerf, margin=job.margin, straight=job.straight
     )
-
-
-def _pieces(job: SheetJob) -> tuple[float, ...]:
-    """Lengths of a roll that may do, shorter than all of it [m]: from what the parts' area takes on."""
-    if not job.roll or not job.blanks:
-        return ()
-    least = sum(b.polygon.area for b in job.blanks) / job.height + 2 * job.margin
-    steps = (math.ceil(max(least * more, SOLD_M) / SOLD_M) for more in LONGER)
-    found = dict.fromkeys(round(n * SOLD_M, 6) for n in steps)
-    return tuple(x for x in found if x < job.width - SOLD_M / 2)
 
 
 def _around(

@@ -6,6 +6,7 @@ from stirrup.core.contract.base import FittingBase
 from stirrup.core.contract.schools import Edges
 from stirrup.core.document import Point
 from stirrup.core.parts.catalogue import Catalogue
+from stirrup.core.parts.entries import Plain
 from stirrup.core.parts.model import Bought
 
 GLUE_KG_M2 = 0.30  # wet contact adhesive on both faces; starting value
@@ -13,8 +14,10 @@ GLUE_DRY_SHARE = 0.4  # of the wet adhesive stays in the boat; starting value
 
 
 def turns_over(catalogue: Catalogue, cover: str) -> bool:
-    """Whether a cover can be turned over edges: carpet and vinyl, no mat and no paint."""
-    return cover != "none" and catalogue.plain(cover).wraps
+    """Whether a cover can be turned over edges: carpet and vinyl, no mat and no paint, and nothing that is
+    no cover (whoever builds with it says so)."""
+    entry = catalogue.entries.get(cover)
+    return isinstance(entry, Plain) and entry.wraps
 
 
 def wrapped_m(catalogue: Catalogue, cover: str, edges: Edges | None) -> float:

@@ -9,20 +9,21 @@ from __future__ import annotations
 import math
 
 import numpy as np
-from numba import njit
 from numpy.typing import NDArray
+
+from stirrup.core.loops import compiled
 
 Array = NDArray[np.float64]
 
 
-@njit(cache=True, nogil=True)
+@compiled()
 def up_vector(trim: float, heel: float) -> Array:
     """n = (sin t, -cos t sin h, cos t cos h) for trim and heel [rad], shape (3,)."""
     ct = math.cos(trim)
     return np.array([math.sin(trim), -ct * math.sin(heel), ct * math.cos(heel)])
 
 
-@njit(cache=True, nogil=True)
+@compiled()
 def up_derivatives(trim: float, heel: float) -> tuple[Array, Array]:
     """First (2, 3) and second (2, 2, 3) derivatives of n by (trim, heel)."""
     st, ct, sh, ch = math.sin(trim), math.cos(trim), math.sin(heel), math.cos(heel)
@@ -34,7 +35,7 @@ def up_derivatives(trim: float, heel: float) -> tuple[Array, Array]:
     return first, second
 
 
-@njit(cache=True, nogil=True)
+@compiled()
 def balance(
     density: float,
     mass: float,
@@ -83,7 +84,7 @@ def balance(
     return energy, gradient, full, rigid, q
 
 
-@njit(cache=True, nogil=True)
+@compiled()
 def downhill(stiffness: Array, gradient: Array) -> tuple[bool, Array]:
     """-K⁻¹ g by Cholesky's factors; False when K (n, n) is not positive definite."""
     n = len(gradient)

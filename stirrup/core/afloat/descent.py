@@ -8,11 +8,11 @@ that one: it says so, and nothing is lost but its own few microseconds.
 from __future__ import annotations
 
 import numpy as np
-from numba import njit
 from numpy.typing import NDArray
 
 from stirrup.core.afloat.balance import balance, downhill, up_vector
 from stirrup.core.hull.integrals import clipped
+from stirrup.core.loops import compiled
 
 Array = NDArray[np.float64]
 Ints = NDArray[np.int64]
@@ -20,7 +20,7 @@ Ints = NDArray[np.int64]
 MOST_STEPS, LEAST_SCALE = 200, 1e-6
 
 
-@njit(cache=True, nogil=True)
+@compiled()
 def settled(tanks: Array, n: Array) -> tuple[bool, Array, Array]:
     """Σ m r of the tanks' liquids (3,) [kg·m] and Σ ρ J of their surfaces (3, 3) [kg·m]; False when a
     surface meets more than the four walls. tanks: (k, 9) of length, breadth of a cell, height, fill,
@@ -55,7 +55,7 @@ def settled(tanks: Array, n: Array) -> tuple[bool, Array, Array]:
     return True, moment, slosh
 
 
-@njit(cache=True, nogil=True)
+@compiled()
 def _held(
     vertices: Array, triangles: Ints, tanks: Array, density: float, mass: float, rigid: Array, at: Array
 ) -> tuple[bool, float, Array, Array]:
@@ -69,7 +69,7 @@ def _held(
     return done, energy, gradient, full
 
 
-@njit(cache=True, nogil=True)
+@compiled()
 def descended(
     vertices: Array,
     triangles: Ints,

@@ -3,15 +3,16 @@
 from __future__ import annotations
 
 import numpy as np
-from numba import njit
 from numpy.typing import NDArray
+
+from stirrup.core.loops import compiled
 
 Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
 SAME = 1e-12
 
 
-@njit(cache=True, nogil=True)
+@compiled()
 def _solve(sizes: Ints, worths: Floats, best: Floats, taken: NDArray[np.bool_]) -> None:
     """Fill `best`, the most worth for every length, and whether each lot was the last one taken for it."""
     best[:] = 0.0

@@ -8,14 +8,16 @@ run without the interpreter's lock.
 from __future__ import annotations
 
 import numpy as np
-from numba import njit
 from numpy.typing import NDArray
+
+from stirrup.core.hull import plain_integrals
+from stirrup.core.loops import compiled
 
 Array = NDArray[np.float64]
 Ints = NDArray[np.int64]
 
 
-@njit(cache=True, nogil=True)
+@compiled(plain_integrals.whole)
 def whole(vertices: Array, triangles: Ints) -> tuple[float, Array]:
     """Volume [m3] and moment ∫ r dV (3,) [m4] of a closed, outward oriented mesh.
 
@@ -37,7 +39,7 @@ def whole(vertices: Array, triangles: Ints) -> tuple[float, Array]:
     return volume6 / 6, moment / 24
 
 
-@njit(cache=True, nogil=True)
+@compiled(plain_integrals.clipped)
 def clipped(
     vertices: Array, triangles: Ints, n: Array, d: float
 ) -> tuple[float, Array, float, Array, Array, Array, Array]:

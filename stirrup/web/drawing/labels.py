@@ -13,8 +13,9 @@ from dataclasses import dataclass
 from html import escape
 
 import numpy as np
-from numba import njit
 from numpy.typing import NDArray
+
+from stirrup.core.loops import compiled
 
 Array = NDArray[np.float64]
 Box = tuple[float, float, float, float]  # x0, y0, x1, y1 in pixels, y down
@@ -105,7 +106,7 @@ def _about(x: Array, y: Array, wide: float, high: float) -> Array:
     return np.stack([x - wide / 2, y - high / 2, x + wide / 2, y + high / 2], axis=1)
 
 
-@njit(cache=True, nogil=True)
+@compiled()
 def _best(
     boxes: Array, cost: Array, full: Array, things: Array, own: Array, bounds: Array
 ) -> tuple[float, int]:

@@ -9,8 +9,9 @@ those of strip s are `start[s]` to `start[s + 1]`.
 from __future__ import annotations
 
 import numpy as np
-from numba import njit
 from numpy.typing import NDArray
+
+from stirrup.core.loops import compiled
 
 Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
@@ -20,7 +21,7 @@ TOUCH_M = 1e-11
 FAR_M = 1e6
 
 
-@njit(cache=True, nogil=True)
+@compiled()
 def _in_strip(edges: Floats, low: float, high: float, levels: Floats, at: Floats) -> Floats:
     """Spans (n, 2) of x that the outlines cover anywhere between two heights, sorted and joined."""
     count = 2
@@ -53,7 +54,7 @@ def _in_strip(edges: Floats, low: float, high: float, levels: Floats, at: Floats
     return _joined(spans[:found])
 
 
-@njit(cache=True, nogil=True)
+@compiled()
 def _joined(spans: Floats) -> Floats:
     """Spans sorted, those that touch made one."""
     out = spans[np.argsort(spans[:, 0])]
@@ -67,7 +68,7 @@ def _joined(spans: Floats) -> Floats:
     return out[:count]
 
 
-@njit(cache=True, nogil=True)
+@compiled()
 def strips(edges: Floats, foot: float, height: float, count: int) -> tuple[Ints, Floats, Floats]:
     """Where the spans of each strip start, and the spans' ends.
 
@@ -90,7 +91,7 @@ def strips(edges: Floats, foot: float, height: float, count: int) -> tuple[Ints,
     return start, low[:used].copy(), high[:used].copy()
 
 
-@njit(cache=True, nogil=True)
+@compiled()
 def first_free(
     count: Ints, low: Floats, high: Floats, start: Ints, lefts: Floats, rights: Floats,
     width: float, from_x: float, tilt: float, limit: float,
@@ -130,7 +131,7 @@ def first_free(
     return best_x, best_row, limit, work
 
 
-@njit(cache=True, nogil=True)
+@compiled()
 def take(
     count: Ints, low: Floats, high: Floats, start: Ints, lefts: Floats, rights: Floats, x: float, row: int
 ) -> None:

@@ -1,0 +1,65 @@
+"""Loops for whole arrays give what the compiled ones give; a command that asks once loads no compiler."""
+
+from __future__ import annotations
+
+import subprocess
+import sys
+from pathlib import Path
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from stirrup.core.afloat.balance import up_vector
+from stirrup.core.hull import plain_integrals
+from stirrup.core.hull.integrals import clipped, whole
+from stirrup.core.hull.mesh import build_surface
+from stirrup.demo.seed import FILES, FOLDER, demo_plan
+
+SOLIDS = [build_surface(demo_plan(name).hull).outside for name in FILES]
+ROOT = Path(__file__).parents[2]
+
+
+@given(st.integers(0, len(SOLIDS) - 1), st.floats(-0.4, 0.4), st.floats(-1.5, 1.5), st.floats(-0.5, 1.5))
+def test_a_clipped_hull_is_the_same_by_both(which: int, trim: float, heel: float, depth: float) -> None:
+    solid, n = SOLIDS[which], up_vector(trim, heel)
+    left = plain_integrals.clipped(solid.vertices, solid.triangles, n, depth)
+    right = clipped(solid.vertices, solid.triangles, n, depth)
+    for one, other in zip(left, right, strict=True):
+        np.testing.assert_allclose(one, other, rtol=1e-9, atol=1e-10)
+
+
+@pytest.mark.parametrize("solid", SOLIDS)
+def test_a_whole_hull_is_the_same_by_both(solid) -> None:  # type: ignore[no-untyped-def]
+    for one, other in zip(
+        plain_integrals.whole(solid.vertices, solid.triangles), whole(solid.vertices, solid.triangles),
+        strict=True,
+    ):  # fmt: skip
+        np.testing.assert_allclose(one, other, rtol=1e-12, atol=1e-12)
+
+
+def test_a_box_by_hand() -> None:
+    # 2 x 1 x 1 m from the origin, cut at 0.25 m: 0.5 m³, its middle at (1, 0.5, 0.125), plane of 2 m²
+    corners = np.array([[x, y, z] for x in (0.0, 2.0) for y in (0.0, 1.0) for z in (0.0, 1.0)])
+    quads = [(0, 1, 3, 2), (4, 6, 7, 5), (0, 4, 5, 1), (2, 3, 7, 6), (0, 2, 6, 4), (1, 5, 7, 3)]
+    triangles = np.array([t for a, b, c, d in quads for t in ((a, b, c), (a, c, d))])
+    up = np.array([0.0, 0.0, 1.0])
+    volume, moment, area, first, second, *_ = plain_integrals.clipped(corners, triangles, up, 0.25)
+    assert volume == pytest.approx(0.5) and area == pytest.approx(2.0)
+    np.testing.assert_allclose(moment, [0.5, 0.25, 0.0625])
+    np.testing.assert_allclose(first, [2.0, 1.0, 0.5])
+    # ∫ x² = 1 * 2³ / 3, ∫ y² = 2 * 1 / 3, ∫ xy = 2²/2 * 1/2
+    np.testing.assert_allclose(np.diag(second), [8 / 3, 2 / 3, 2 * 0.0625])
+    assert second[0, 1] == pytest.approx(1.0)
+
+
+@pytest.mark.parametrize(("command", "compiler"), [("float", False), ("righting", False), ("derive", True)])
+def test_commands_that_ask_once_load_no_compiler(command: str, compiler: bool) -> None:
+    words = ["x", command, str(FOLDER / FILES[1])]
+    code = f"import sys; sys.argv = {words!r}; from stirrup.command import main; code = main(); " \
+        "print('numba' in sys.modules, code)"  # fmt: skip
+    done = subprocess.run(
+        [sys.executable, "-c", code], cwd=ROOT, capture_output=True, text=True, check=True
+    )
+    assert done.stdout.strip().endswith(f"{compiler} 0")

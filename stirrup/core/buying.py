@@ -6,7 +6,7 @@ Layouts are remembered by what is cut, in the memory that is handed in.
 from __future__ import annotations
 
 import math
-from collections.abc import Container, Iterable, Mapping, Sequence
+from collections.abc import Container, Iterable, Iterator, Mapping, Sequence
 from dataclasses import replace
 from functools import partial
 from typing import cast
@@ -47,14 +47,26 @@ def _layout(memo: Memo, job: Job, layouts: Layouts) -> Layout:
     return counted if counted.settled else settled_layout(memo, job, layouts, content) or counted
 
 
+def _blanks_of(fitting: Built) -> tuple[tuple[str, Blank], ...]:
+    """Its panels as blanks, each with its stock; kept with it, since a hand moves one thing of many."""
+    return fitting.kept.get("blanks", lambda: tuple(
+        (p.stock, Blank(p.key, p.label, p.outline, p.holes, p.rotations, p.flip)) for p in fitting.panels
+    ))  # fmt: skip
+
+
+def _pieces_of(fitting: Built) -> tuple[tuple[str, Piece], ...]:
+    """Its members as pieces, each with its stock; kept with it."""
+    return fitting.kept.get(
+        "pieces", lambda: tuple((m.stock, Piece(m.key, m.length)) for m in fitting.members)
+    )
+
+
 def _blanks(built: Iterable[Built], finished: Container[str]) -> dict[str, list[Blank]]:
     by_stock: dict[str, list[Blank]] = {}
     for fitting in built:
-        for p in fitting.panels:
-            if p.key in finished:
-                continue
-            blank = Blank(p.key, p.label, p.outline, p.holes, p.rotations, p.flip)
-            by_stock.setdefault(p.stock, []).append(blank)
+        for stock, blank in _blanks_of(fitting):
+            if blank.id not in finished:
+                by_stock.setdefault(stock, []).append(blank)
     return by_stock
 
 
@@ -87,10 +99,9 @@ def stick_layouts(
     """Every member on its stock; first fit as long as the settled layout is not known."""
     by_stock: dict[str, list[Piece]] = {}
     for fitting in built:
-        for m in fitting.members:
-            if m.key in finished:
-                continue
-            by_stock.setdefault(m.stock, []).append(Piece(m.key, m.length))
+        for stock_of, piece in _pieces_of(fitting):
+            if piece.id not in finished:
+                by_stock.setdefault(stock_of, []).append(piece)
     out = []
     for stock_id, pieces in by_stock.items():
         stock = catalogue.section(stock_id)
@@ -137,6 +148,19 @@ def opened_stock(plan: Plan, catalogue: Catalogue) -> dict[str, float]:
     return {stock: n for stock, n in plan.cutting.opened.items() if stock in catalogue.entries}
 
 
+def _uses_of(fitting: Built) -> tuple[tuple[str, float, str, str], ...]:
+    """What is bought for a thing: item, how much (of what is cut from bars nothing: the bars count), group
+    and thing; kept with it."""
+
+    def found() -> Iterator[tuple[str, float, str, str]]:
+        for b in fitting.bought:
+            if not b.owned:
+                from_bars = isinstance(b.entry, Plain) and b.entry.in_bars
+                yield (b.item, 0.0 if from_bars else b.quantity, b.group, b.fitting)
+
+    return fitting.kept.get("uses", lambda: tuple(found()))
+
+
 def needs_of(
     built: Iterable[Built],
     sheets: Iterable[SheetLayout],
@@ -158,11 +182,7 @@ def needs_of(
             uses.append((cut.job.stock, 0.0, "hardware", fitting))
         uses.append((cut.job.stock, cut.bought, "hardware", ""))
     for fitting_built in built:
-        for b in fitting_built.bought:
-            if b.owned:
-                continue
-            cut_from_bars = isinstance(b.entry, Plain) and b.entry.in_bars
-            uses.append((b.item, 0.0 if cut_from_bars else b.quantity, b.group, b.fitting))
+        uses += _uses_of(fitting_built)
     uses += [(cut.job.stock, _bought_m(cut), "hardware", "") for cut in bars]
     return gather(uses)
 

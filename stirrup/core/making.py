@@ -6,7 +6,7 @@ What stands on one another in a ring cannot be built, and is told.
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Hashable, Iterator, Mapping
 from contextlib import suppress
 from dataclasses import dataclass, field, replace
 from functools import partial
@@ -35,6 +35,7 @@ declare("layout", {"CANNOT-BUILD": "whether it can be built", "RING": "things th
 TEXTS = ByIdentity(4000)
 # what follows from one thing and the hull alone, by identity
 ALONE = ByIdentity()
+READS = ByIdentity(4000)  # what a guest reads of its host
 SITES: dict[object, Site] = {}
 MOST_SITES = 100
 
@@ -190,6 +191,14 @@ def _build(thing: Any, site: Site, rise: float) -> Built:
     return leaned(kind.build(thing, leaning_site(site, rise, (float(x0), float(x1)))), rise)
 
 
+def _read(thing: Any, host: Built, rise: float) -> Hashable | None:
+    """What a guest reads of its host. Of two that are as they were it is what it was."""
+    kind = kind_of(thing)
+    if rise:  # it is seen another way then, made for it
+        return kind.reads(thing, _seen(host, rise))
+    return READS.get(thing, host, lambda: (kind.reads(thing, host),))[0]
+
+
 def make(
     memo: Memo,
     plan: Plan,
@@ -226,7 +235,7 @@ def make(
             around = tuple(text_of(things[g]) for g in graph.guests.get(id_, ()) if g in opened)
             beside = tuple(keys.get(o) for o in others)
             rise = done[host].rise if host in done and id_ in _asking(openings, host, True) else 0.0
-            read = kind.reads(thing, _seen(done[host], rise)) if host in done else None
+            read = _read(thing, done[host], rise) if host in done else None
             # what rises is built among the structure between its host's ends
             lean = (rise, done[host].region.bounds) if rise else ()
             keys[id_] = Key(

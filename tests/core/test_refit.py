@@ -145,3 +145,17 @@ def test_a_panel_that_is_gone_is_told_and_its_gaps_leave_with_its_thing() -> Non
 def test_marks_lie_one_after_another() -> None:
     with pytest.raises(ValidationError, match="further along"):
         Fitted.model_validate({"id": "p", "thing": "t", "marks": [{"at": 0.5}, {"at": 0.5}]})
+
+
+def test_what_was_known_of_it_before_is_not_what_it_is_after() -> None:
+    """Ledger and layouts keep what they made of a thing; tried in the boat it is another one."""
+    before = derive(boat())
+    kg = sum(e.mass_kg for e in before.planned)
+    blank = next(b for s in before.sheets for b in s.job.blanks if b.id == "bulkhead/b")
+    after = derive(boat(fitted(0.02)))
+    grown = next(b for s in after.sheets for b in s.job.blanks if b.id == "bulkhead/b")
+    panel_of = next(p for b in after.built for p in b.panels if p.key == "bulkhead/b")
+    assert grown.outline == panel_of.outline != blank.outline
+    more = sum(e.mass_kg for e in after.planned) - kg
+    was = next(p for b in before.built for p in b.panels if p.key == "bulkhead/b")
+    assert more == pytest.approx(panel_of.mass_kg - was.mass_kg, abs=1e-6) and more > 0

@@ -374,8 +374,9 @@ class Built:
     as_level: Built | None = field(default=None, compare=False, repr=False)
     # what is found of it alone, but need not keep up with the hand: worked out when it is asked for
     later: Callable[[], Sequence[Finding]] | None = field(default=None, compare=False, repr=False)
-    # what follows from it alone: the same object is looked at again at every preview
-    kept: Attached = field(default_factory=partial(Attached, 24), compare=False, repr=False)
+    # what follows from it alone: the same object is looked at again at every preview. One that is made from
+    # another by replacing something begins with nothing
+    kept: Attached = field(default_factory=partial(Attached, 24), init=False, compare=False, repr=False)
 
     @property
     def parts(self) -> tuple[Panel | Member | Bought, ...]:

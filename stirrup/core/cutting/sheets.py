@@ -6,7 +6,6 @@ placement is checked again by exact geometry (`faults`).
 
 from __future__ import annotations
 
-import math
 from collections import Counter
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass, replace
@@ -57,6 +56,12 @@ class Blank:
         """Bounding box as drawn: least x and y, greatest x and y [m]."""
         x, y = zip(*self.outline, strict=True)
         return min(x), min(y), max(x), max(y)
+
+    @kept_property
+    def ways(self) -> tuple[tuple[int, tuple[float, float, float, float]], ...]:
+        """Its turns with the box of each [m], the lowest first; of equal ones the first that is allowed."""
+        found = ((turn, _bounds(self, turn)) for turn in self.rotations)
+        return tuple(sorted(found, key=lambda way: way[1][3] - way[1][1]))
 
 
 @dataclass(frozen=True)
@@ -287,12 +292,11 @@ def _lying(job: SheetJob) -> Lying:
     rooms = [(wide - edges, high - edges) for wide, high in job.sizes]
     out: Lying = {}
     for blank in job.blanks:
-        lowest = math.inf
-        for rotation in blank.rotations:
-            bounds = _bounds(blank, rotation)
+        for rotation, bounds in blank.ways:
             wide, high = bounds[2] - bounds[0], bounds[3] - bounds[1]
-            if high < lowest and any(wide <= w and high <= h for w, h in rooms):
-                lowest, out[blank.id] = high, (rotation, bounds)
+            if any(wide <= w and high <= h for w, h in rooms):
+                out[blank.id] = (rotation, bounds)
+                break
     return out
 
 

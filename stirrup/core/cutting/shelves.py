@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass, field
 
@@ -20,6 +21,8 @@ def shelved(
     for name, width, height in boxes:
         w, h = width + kerf, height + kerf
         for sheet in sheets:
+            if w > sheet.gap and h > sheet.room:
+                continue  # most are full: nothing of them has to be looked at
             spot = sheet.spot(kerf, margin, w, h)
             if spot is not None:
                 break
@@ -43,7 +46,8 @@ def shelved(
 @dataclass
 class _Shelved:
     """A sheet that is filled shelf by shelf: which leftover it is, its size, how far up the shelves go,
-    and of each its foot, its top, how far along it is filled."""
+    and of each its foot, its top, how far along it is filled. gap, room: no box is taken that is wider than
+    the one and higher than the other."""
 
     rest: str
     width: float
@@ -51,6 +55,8 @@ class _Shelved:
     top: float
     shelves: list[list[float]] = field(default_factory=list)
     spots: list[Spot] = field(default_factory=list)
+    gap: float = math.inf
+    room: float = math.inf
 
     def spot(self, kerf: float, margin: float, w: float, h: float) -> tuple[float, float] | None:
         """Where a box of this size, its kerf with it, goes next; taken from then on."""
@@ -65,4 +71,6 @@ class _Shelved:
             self.shelves.append(shelf)
             self.top += h
         shelf[2] += w
+        self.gap = wide - min(s[2] for s in self.shelves) + SLACK_M
+        self.room = high - self.top + SLACK_M
         return shelf[2] - w, shelf[0]

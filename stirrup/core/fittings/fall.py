@@ -14,12 +14,9 @@ from dataclasses import replace
 from stirrup.core.contract.gives import Bolts, Built, Detail, Handle, Marked, Overhead
 from stirrup.core.contract.kind import Site
 from stirrup.core.document import Point, Point2
-from stirrup.core.memo import Attached
 from stirrup.core.parts.model import Bought
 from stirrup.core.space.room import Room
 from stirrup.core.space.solid import Solid
-
-KEPT = 24  # of what follows from one thing, as for what is built level
 
 
 def rise_of(degrees: float) -> float:
@@ -65,7 +62,6 @@ def leaned(built: Built, rise: float) -> Built:
         details=tuple(_detail(d, up) for d in built.details),
         rise=built.rise + rise,
         as_level=built,
-        kept=Attached(KEPT),
     )
 
 

@@ -42,24 +42,34 @@ def _unmarked(tag: str) -> str:
     return MARK.sub("", tag)
 
 
+@lru_cache(64)
+def _places(base: tuple[str, ...]) -> dict[str, list[int]]:
+    """Where each part of a drawing stands, in order."""
+    places: dict[str, list[int]] = {}
+    for k, part in enumerate(base):
+        places.setdefault(part, []).append(k)
+    return places
+
+
 def steps_between(base: tuple[str, ...], now: tuple[str, ...]) -> list[list[int] | str]:
     """The parts of `now` in their order: [from, to) of those of `base` that stay, or a new one."""
-    places: dict[str, list[int]] = {}
-    for k in range(len(base) - 1, -1, -1):
-        places.setdefault(base[k], []).append(k)
+    places, used = _places(base), dict[str, int]()
     out: list[list[int] | str] = []
+    end, last = -1, [0, 0]  # of the run of parts that stay which is told just now
     for part in now:
+        there, count = places.get(part), used.get(part, 0)
         # each part of the page can stand in one place only
-        there = places.get(part)
-        if not there:
+        if there is None or count == len(there):
             out.append(part)
+            end = -1
             continue
-        k = there.pop()
-        last = out[-1] if out else ""
-        if isinstance(last, list) and last[1] == k:
-            last[1] = k + 1
+        used[part], k = count + 1, there[count]
+        if k == end:
+            last[1] = end = k + 1
         else:
-            out.append([k, k + 1])
+            last = [k, k + 1]
+            end = k + 1
+            out.append(last)
     return out
 
 

@@ -5,13 +5,11 @@ from __future__ import annotations
 from dataclasses import dataclass
 from decimal import Decimal
 
-from stirrup.core.buying import bought_whole
 from stirrup.core.derive import Derived
-from stirrup.core.money.cost import price_up
 from stirrup.core.parts.catalogue import Catalogue
 from stirrup.core.plan.buying import Purchase
 from stirrup.core.plan.things import title_of
-from stirrup.core.where_it_goes import STOCK, where_it_goes
+from stirrup.core.where_it_goes import STOCK, as_planned, where_it_goes
 
 SAME = Decimal("0.005")
 
@@ -41,10 +39,7 @@ class Learned:
 def came_to(derived: Derived) -> tuple[CameTo, ...]:
     """Every thing, the largest difference first. What is bought and nothing needs is a line of its own."""
     cost, plan = derived.cost, derived.plan
-    whole = bought_whole(plan, derived.catalogue)
-    needs = [line.need for line in cost.lines]
-    planned = price_up(needs, derived.catalogue, Decimal(0), None, cost.settled, whole)
-    before = {s.id: s.net for s in where_it_goes(planned, derived.built)}
+    before = {s.id: s.net for s in where_it_goes(as_planned(derived), derived.built)}
     after = {s.id: s.net for s in where_it_goes(cost, derived.built)}
     rows = [
         CameTo(i, title_of(plan, i) if i != STOCK else "freight, and what nothing needs",

@@ -19,7 +19,7 @@ from stirrup.core.errors import CoreError
 from stirrup.core.money.cost import cents
 from stirrup.core.plan.terms import Terms
 from stirrup.core.plan.things import title_of
-from stirrup.core.where_it_goes import STOCK, shared, where_it_goes, work_cost
+from stirrup.core.where_it_goes import STOCK, as_planned, shared, where_it_goes, work_cost
 from stirrup.core.work.hours import effort
 
 Kind = Literal["quote", "change order", "bill"]
@@ -84,6 +84,7 @@ class Paper(Document):
     stages: tuple[Stage, ...] = ()
     added_kg: float = 0.0
     of: str = ""
+    terms: Terms = Terms()
 
     @property
     def net(self) -> Decimal:
@@ -122,13 +123,13 @@ def read_stages(text: str) -> tuple[tuple[str, Decimal], ...]:
 
 def _lines(derived: Derived, terms: Terms) -> tuple[Line, ...]:
     """What each thing comes to, the dearest first."""
-    rate = terms.rate if terms.rate is not None else derived.plan.wishes.rate or NOTHING
-    goods = {s.id: s.net for s in where_it_goes(derived.cost, derived.built)}
+    # what was paid for something, or is in the shop, is not the customer's
+    goods = {s.id: s.net for s in where_it_goes(as_planned(derived), derived.built)}
     hours = {b.fitting: float(f"{effort([b]).hours:.1f}") for b in derived.built}
     out = []
     for id_ in dict.fromkeys((*goods, *hours)):
         charged = cents(goods.get(id_, NOTHING) * (100 + terms.margin) / 100)
-        work = work_cost(hours.get(id_, 0.0), rate)
+        work = work_cost(hours.get(id_, 0.0), terms.rate or NOTHING)
         if charged or work:
             title = title_of(derived.plan, id_) if id_ != STOCK else "material and small parts"
             title = title[:1].upper() + title[1:]
@@ -163,9 +164,19 @@ def _parts(total: Decimal, percents: Sequence[Decimal]) -> list[Decimal]:
     return [found[k].copy_sign(total) if k in found else NOTHING for k in keys]
 
 
+def settled_terms(derived: Derived, terms: Terms) -> Terms:
+    """Terms with everything that they leave to the plan: what an hour costs, the taxes."""
+    wishes = derived.plan.wishes
+    return terms.model_copy(update={
+        "rate": terms.rate if terms.rate is not None else wishes.rate or NOTHING,
+        "tax": terms.tax if terms.tax is not None else wishes.tax_percent,
+    })  # fmt: skip
+
+
 def quoted(derived: Derived, terms: Terms, revision: int, day: str, until: str) -> Paper:
-    """What a plan comes to for a customer. Raises CoreError while it cannot be told: layouts that are only
-    counted, stages that are not all of it."""
+    """What a plan comes to for a customer, at today's prices. Raises CoreError while it cannot be told:
+    layouts that are only counted, stages that are not all of it."""
+    terms = settled_terms(derived, terms)
     if not derived.cost.settled:
         raise CoreError("the layouts are not worked out yet; in a moment they are", "quote")
     stages = read_stages(terms.stages)
@@ -173,7 +184,7 @@ def quoted(derived: Derived, terms: Terms, revision: int, day: str, until: str) 
     work = sum((line.work for line in lines), NOTHING)
     net = sum((line.net for line in lines), NOTHING)
     overhead = cents(net * terms.overhead / 100)
-    percent = derived.plan.wishes.tax_percent
+    percent = terms.tax or NOTHING
     on_work = percent if terms.work_tax is None else terms.work_tax
     paper = Paper(
         kind="quote", customer=terms.customer, address=_address(terms), about=terms.about, day=day,
@@ -181,6 +192,7 @@ def quoted(derived: Derived, terms: Terms, revision: int, day: str, until: str) 
         amounts=derived.plan.wishes.amounts, revision=revision, lines=lines,
         overhead=overhead, overhead_percent=terms.overhead,
         taxes=_taxes(net - work + overhead, work, percent, on_work), added_kg=round(derived.added_kg, 3),
+        terms=terms,
     )  # fmt: skip
     return paper.model_copy(update={"stages": _staged(paper.total, stages)})
 
@@ -203,8 +215,9 @@ def agreed(papers: Iterable[Paper]) -> dict[str, Line]:
 
 
 def change_order(now: Paper, before: Sequence[Paper], number: str) -> Paper | None:
-    """What has changed since a quote and its change orders were agreed: thing by thing what is more or
-    less; None where nothing is. now: the plan as a quote; number: of the quote that it changes."""
+    """What has changed since something was agreed: thing by thing what is more or less; None where nothing
+    is. now, before: the plan as it is and as it was then as quotes, of the same terms and at the same
+    prices (so that neither a dearer latch nor another margin is the customer's); number: of the quote."""
     old, new = agreed(before), {line.id: line for line in now.lines}
     rows = []
     for id_ in dict.fromkeys((*new, *old)):

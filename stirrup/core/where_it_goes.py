@@ -11,8 +11,10 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from decimal import ROUND_DOWN, Decimal
 
+from stirrup.core.buying import bought_whole
 from stirrup.core.contract.gives import Built
-from stirrup.core.money.cost import CENT, Cost, cents
+from stirrup.core.derive import Derived
+from stirrup.core.money.cost import CENT, Cost, cents, price_up
 
 STOCK = ""  # what no thing of the plan uses any more: cut up, or bought ahead
 
@@ -77,6 +79,15 @@ def where_it_goes(cost: Cost, built: Iterable[Built]) -> tuple[Share, ...]:
     if taxes:  # a tax on nothing
         rows.append(Share(STOCK, Decimal(0), sum(taxes.values(), Decimal(0))))
     return tuple(sorted((r for r in rows if r.total), key=lambda r: (-r.total, r.id)))
+
+
+def as_planned(derived: Derived) -> Cost:
+    """What a plan costs at today's prices, as if nothing of it had been bought."""
+    cost = derived.cost
+    needs = [line.need for line in cost.lines]
+    whole = bought_whole(derived.plan, derived.catalogue)
+    percent = derived.plan.wishes.tax_percent
+    return price_up(needs, derived.catalogue, percent, cost.budget, cost.settled, whole)
 
 
 def work_cost(hours: float, rate: Decimal) -> Decimal:

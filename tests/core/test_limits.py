@@ -139,7 +139,7 @@ LIMITS: dict[type[Document], dict[str, str]] = {
     Buying: {"per_km": "[0, 100]", "road_hour": "[0, 1000]", "reserve": "[0, 100]"},
     Terms: {
         "days": "[1, 365]", "margin": "[0, 200]", "overhead": "[0, 100]", "rate": "[0, 1000]",
-        "work_tax": "[0, 50]",
+        "tax": "[0, 50]", "work_tax": "[0, 50]",
     },
     Supplier: {
         "freight": "[0, 100000]", "free_from": "[0, 1000000]", "minimum": "[0, 1000000]",

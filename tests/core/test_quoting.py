@@ -25,7 +25,7 @@ from stirrup.core.quoting import (
     quoted,
     read_stages,
 )
-from stirrup.core.where_it_goes import where_it_goes
+from stirrup.core.where_it_goes import as_planned, where_it_goes
 from stirrup.demo.seed import FILES, demo_plan
 from stirrup.exchange.catalogue import starting
 
@@ -66,7 +66,8 @@ def plain(*lines: Line, percent: str = "8", overhead: str = "0", kg: float = 0.0
 
 def test_a_quote_is_cost_with_margin_and_hours() -> None:
     paper = quote(margin=D(20), rate=D(50), overhead=D(10))
-    shares = {s.id: s.net for s in where_it_goes(derived_of().cost, derived_of().built)}
+    planned = as_planned(derived_of())
+    shares = {s.id: s.net for s in where_it_goes(planned, derived_of().built)}
     deck = next(x for x in paper.lines if x.id == "bow-deck")
     assert deck.goods == (shares["bow-deck"] * D("1.2")).quantize(D("0.01"), "ROUND_HALF_UP")
     assert deck.work == D(str(deck.hours)) * 50
@@ -81,7 +82,10 @@ def test_a_quote_is_cost_with_margin_and_hours() -> None:
 
 def test_nothing_on_top_is_what_it_costs() -> None:
     paper = quote(margin=D(0))
-    assert paper.net == derived_of().cost.net and paper.total == derived_of().cost.total
+    planned = as_planned(derived_of())
+    assert (paper.net, paper.total) == (planned.net, planned.total)
+    # two ball studs too many, 4.20 each, are not the customer's
+    assert derived_of().cost.net - planned.net == D("8.40")
     assert paper.work == 0 and paper.hours > 10
 
 
@@ -147,6 +151,22 @@ def test_a_plan_that_changes_leaves_the_quote_as_it_is() -> None:
     assert Paper.model_validate_json(kept) == before
     if order is not None:
         assert order.total == now.total - before.total
+
+
+def test_what_was_paid_for_a_thing_is_not_the_customer_s() -> None:
+    dearer = SetValue(path=("buying", "purchases", "b-latch-50-1", "price"), value="99.00")
+    now = quote(derive(apply(sedge(), dearer), starting()), rate=D(40))
+    assert change_order(now, [quote(rate=D(40))], "Q-0001") is None
+
+
+def test_a_quote_holds_the_terms_that_it_was_given_on() -> None:
+    paper = quote(margin=D(10))
+    # the demo says nothing of an hour; its tax is 8 percent
+    assert (paper.terms.margin, paper.terms.rate, paper.terms.tax) == (D(10), D(0), D(8))
+    richer = derive(apply(sedge(), SetValue(path=("wishes", "rate"), value="45")), starting())
+    assert quote(richer).terms.rate == D(45)
+    later = quoted(richer, paper.terms, 8, "2026-03-02", "2026-04-01")
+    assert change_order(later, [paper], "Q-0001") is None
 
 
 def test_stages_billed_one_by_one_are_the_quote() -> None:

@@ -55,6 +55,11 @@ def test_a_quote_from_the_first_word_to_the_last_bill(app, site) -> None:
     assert early.status_code == 422 and "is not accepted yet" in early.text
     assert accept(site, build, quote.id).status_code == 303
     assert "The plan is what" in page(site, build)
+    # other terms and a price are no change of what was agreed
+    change(site, build, "buying/terms/margin", "40")
+    site.form(f"/b/{build}/price", {"item": "latch-50", "price": "19.75"})
+    assert "The plan is what" in page(site, build)
+    assert give(site, build, "change order", token="too-early").status_code == 422
     # the plan changes: the quote does not, and the difference is offered
     change(site, build, "fittings/deck/height", "460")
     (still,) = given(app, build)

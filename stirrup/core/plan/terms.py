@@ -28,6 +28,9 @@ class Terms(Document):
         None, ge=0, le=1000, decimal_places=2, title="An hour for the customer",
         description="empty: as an hour of work costs",
     )  # fmt: skip
+    tax: Percent | None = Field(
+        None, ge=0, le=50, decimal_places=2, title="Tax, percent", description="empty: as on the Money page"
+    )
     work_tax: Percent | None = Field(
         None, ge=0, le=50, decimal_places=2, title="Tax on work, percent", description="empty: as on goods"
     )

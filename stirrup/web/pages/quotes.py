@@ -14,12 +14,14 @@ from stirrup.core.errors import CoreError
 from stirrup.core.quoting import Paper, bill_of, change_order, days_of, quoted
 from stirrup.core.units import write_mass
 from stirrup.exchange.quote_pdf import paper_pdf
+from stirrup.store import builds
 from stirrup.store import papers as store
-from stirrup.store.papers import accepted, quote_in_force
+from stirrup.store.papers import Given, accepted, quote_in_force
+from stirrup.store.queue import want
 from stirrup.web import links
 from stirrup.web.forms import fields_of
 from stirrup.web.gate import GateRoute
-from stirrup.web.pages.frame import CaseName, OpenBuild, build_context, open_build
+from stirrup.web.pages.frame import CaseName, OpenBuild, build_context, open_build, worked_out
 from stirrup.web.render import render
 
 router = APIRouter(route_class=GateRoute)
@@ -38,6 +40,21 @@ def now_as_quote(opened: OpenBuild) -> Paper:
     return quoted(opened.derived, terms, opened.stored.number, *_days(terms.days))
 
 
+def _changed(opened: OpenBuild, given: list[Given], force: Given, settled: bool = False) -> Paper | None:
+    """What has changed since the last paper that was accepted: the plan then and now, on the terms of the
+    quote and at today's prices. Raises CoreError while it cannot be told."""
+    shop, build = opened.who.shop_id, opened.stored.id
+    last = max(g.paper.revision for g in given if g.id == force.id or (
+        g.of == force.id and g.paper.kind == "change order" and g.state == "accepted"))  # fmt: skip
+    then = worked_out(builds.plan_at(shop, build, last), opened.who, settled=settled)
+    if then.pending:
+        want(shop, build, then.pending)
+    terms, dates = force.paper.terms, _days(force.paper.terms.days)
+    before = quoted(then, terms, last, *dates)
+    now = quoted(opened.derived, terms, opened.stored.number, *dates)
+    return change_order(now, [before], force.number)
+
+
 @router.get("/b/{build_id}/money/quotes", name="quotes", response_class=HTMLResponse,
             include_in_schema=False)  # fmt: skip
 def quotes_page(request: Request, build_id: int, case: CaseName) -> Response:
@@ -54,8 +71,11 @@ def _page(
     except CoreError as error:
         why = error.message
     force = quote_in_force(given)
-    if now is not None and force is not None:
-        order = change_order(now, accepted(given, force), force.number)
+    if not why and force is not None:
+        try:
+            order = _changed(opened, given, force)
+        except CoreError as error:
+            why = error.message
     waiting = [g for g in given if force is not None and g.of == force.id and g.state == "given"
                and g.paper.kind == "change order"]  # fmt: skip
     terms = opened.plan.buying.terms
@@ -100,7 +120,7 @@ def give_paper(
             force = quote_in_force(given)
             if force is None:
                 raise CoreError("no quote has been accepted that could be changed", "quote")
-            made, of = change_order(now, accepted(given, force), force.number), force.id
+            made, of = _changed(opened, given, force, settled=True), force.id
             if made is None:
                 raise CoreError("nothing has changed since it was agreed", "quote")
         assert made is not None

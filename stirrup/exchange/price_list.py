@@ -16,9 +16,6 @@ from decimal import Decimal, InvalidOperation
 from itertools import islice
 from typing import Any, Literal, get_args
 
-from openpyxl import load_workbook
-from openpyxl.utils.exceptions import InvalidFileException
-
 from stirrup.core.errors import CoreError
 from stirrup.core.money.suppliers import Offer
 from stirrup.core.text import unfit
@@ -110,6 +107,10 @@ def _text(content: bytes) -> str:
 
 def _sheet(content: bytes) -> Table:
     """The first sheet of a spreadsheet, values instead of formulas."""
+    # loaded when first needed
+    from openpyxl import load_workbook
+    from openpyxl.utils.exceptions import InvalidFileException
+
     try:
         with zipfile.ZipFile(io.BytesIO(content)) as packed:
             unpacked = sum(info.file_size for info in packed.infolist())

@@ -36,8 +36,6 @@ TEXTS = ByIdentity(4000)
 # what follows from one thing and the hull alone, by identity
 ALONE = ByIdentity()
 READS = ByIdentity(4000)  # what a guest reads of its host
-SITES: dict[object, Site] = {}
-MOST_SITES = 100
 
 
 def text_of(thing: Any) -> str:
@@ -132,14 +130,12 @@ def _site_alone(
 ) -> Site:
     """The site of what has neither host nor guests: always the same object for the same boat.
 
-    By the surface itself, which the site keeps alive: one worked out anew after it was forgotten has the
-    same key and none of what was looked up on the old one, so that half of it was looked up twice.
+    Kept with the surface itself, and forgotten with it: one worked out anew has the same key and none of
+    what was looked up on the old one.
     """
-    if len(SITES) > MOST_SITES:
-        SITES.clear()
     steered = plan.propulsion.remote_steering
-    key = (id(surface), standing_text(plan), steered, catalogue.stock_key)
-    return SITES.setdefault(key, Site(surface, obstacles, steered=steered, catalogue=catalogue))
+    key = (standing_text(plan), steered, catalogue.stock_key)
+    return surface.sites.get(key, lambda: Site(surface, obstacles, steered=steered, catalogue=catalogue))
 
 
 def _asking(openings: Mapping[str, tuple[Opening, ...]], host: str, flat: bool = False) -> set[str]:

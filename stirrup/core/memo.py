@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import gc
 import itertools
 import threading
 from collections import OrderedDict
@@ -132,6 +133,16 @@ _WARM_LOCK = threading.Lock()
 # no request waits while a build is weighed
 _SCALES = ThreadPoolExecutor(1, thread_name_prefix="scales")
 _CURRENT: ContextVar[Warm] = ContextVar("warm", default=_COMMON)
+# builds are full of things that know one another: those that have gone are collected so many at a time
+MOST_GONE = 6
+
+
+class _Gone:
+    """How many builds have gone since what they held was collected."""
+
+    count = 0
+
+
 _SCRATCH: ContextVar[Scratch | None] = ContextVar("scratch", default=None)
 _NUMBERS = itertools.count()
 
@@ -144,6 +155,10 @@ def enter(build: Hashable) -> Token[Warm]:
         _WARM[build] = warm
         while len(_WARM) > MOST_WARM:
             _WARM.popitem(last=False)
+            _Gone.count += 1
+    if _Gone.count >= MOST_GONE:
+        _Gone.count = 0
+        _SCALES.submit(gc.collect)  # the collector itself comes by too seldom, so that no hand waits for it
     if last is not None and last is not warm and last.grown:
         _SCALES.submit(_make_room, last)
     return _CURRENT.set(warm)
@@ -157,6 +172,7 @@ def _make_room(grown: Warm) -> None:
         total = sum(w.bytes for w in _WARM.values())
         while total > MOST_BYTES and len(_WARM) > 1:
             total -= _WARM.popitem(last=False)[1].bytes
+            _Gone.count += 1
 
 
 def all_weighed() -> None:

@@ -1,5 +1,7 @@
+import gc
 import sys
 import threading
+import weakref
 from dataclasses import dataclass
 
 import numpy as np
@@ -246,3 +248,29 @@ def test_pairs_that_are_there_still_are_not_worked_out_again() -> None:
         with passing(scratch):
             assert pairs.of([(a, b), (b, c)]) == ["ab", "bc"]
     assert len(made) == 5
+
+
+class Knot:
+    """Something that knows itself, as things of a build know one another."""
+
+    def __init__(self) -> None:
+        self.other = self
+
+
+def test_what_builds_held_that_have_gone_is_collected_though_it_hangs_together() -> None:
+    store, seen = Memo(), list[weakref.ref[Knot]]()
+
+    def made() -> Knot:
+        knot = Knot()
+        seen.append(weakref.ref(knot))
+        return knot
+
+    gc.disable()  # as good as: in a server the collector looks at old things once in millions of steps
+    try:
+        for k in range(module.MOST_WARM + 2 * module.MOST_GONE):
+            with of_build(f"knot {k}"):
+                store.get("knot", made)
+        module.all_weighed()
+        assert sum(r() is not None for r in seen) <= module.MOST_WARM + module.MOST_GONE
+    finally:
+        gc.enable()

@@ -223,6 +223,7 @@ class HullSurface:
     bottoms: Attached = field(default_factory=partial(Attached, 20_000), compare=False, repr=False)
     sections: Attached = field(default_factory=partial(Attached, 64), compare=False, repr=False)
     leaning: Attached = field(default_factory=partial(Attached, 8), compare=False, repr=False)
+    sites: Attached = field(default_factory=partial(Attached, 8), compare=False, repr=False)
 
     @kept_property
     def inside(self) -> Solid:

@@ -8,8 +8,7 @@ from decimal import Decimal
 from stirrup.core.derive import Derived
 from stirrup.core.parts.catalogue import Catalogue
 from stirrup.core.plan.buying import Purchase
-from stirrup.core.plan.things import title_of
-from stirrup.core.where_it_goes import STOCK, as_planned, where_it_goes
+from stirrup.core.where_it_goes import STOCK, as_planned, title_in, where_it_goes
 
 SAME = Decimal("0.005")
 
@@ -42,7 +41,7 @@ def came_to(derived: Derived) -> tuple[CameTo, ...]:
     before = {s.id: s.net for s in where_it_goes(as_planned(derived), derived.built)}
     after = {s.id: s.net for s in where_it_goes(cost, derived.built)}
     rows = [
-        CameTo(i, title_of(plan, i) if i != STOCK else "freight, and what nothing needs",
+        CameTo(i, title_in(plan, i) if i != STOCK else "freight, and what nothing needs",
                before.get(i, Decimal(0)), after.get(i, Decimal(0)))
         for i in dict.fromkeys((*after, *before))
     ]  # fmt: skip

@@ -179,7 +179,7 @@ def quoted(derived: Derived, terms: Terms, revision: int, day: str, until: str) 
     terms = settled_terms(derived, terms)
     if not derived.cost.settled:
         raise CoreError("the layouts are not worked out yet; in a moment they are", "quote")
-    stages = read_stages(terms.stages)
+    stages = read_stages(terms.stages) or (("All of it", Decimal(100)),)
     lines = _lines(derived, terms)
     work = sum((line.work for line in lines), NOTHING)
     net = sum((line.net for line in lines), NOTHING)

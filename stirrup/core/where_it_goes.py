@@ -15,6 +15,8 @@ from stirrup.core.buying import bought_whole
 from stirrup.core.contract.gives import Built
 from stirrup.core.derive import Derived
 from stirrup.core.money.cost import CENT, Cost, cents, price_up
+from stirrup.core.plan.model import Plan
+from stirrup.core.plan.things import title_of
 
 STOCK = ""  # what no thing of the plan uses any more: cut up, or bought ahead
 
@@ -79,6 +81,13 @@ def where_it_goes(cost: Cost, built: Iterable[Built]) -> tuple[Share, ...]:
     if taxes:  # a tax on nothing
         rows.append(Share(STOCK, Decimal(0), sum(taxes.values(), Decimal(0))))
     return tuple(sorted((r for r in rows if r.total), key=lambda r: (-r.total, r.id)))
+
+
+def title_in(plan: Plan, id_: str) -> str:
+    """What a share is called: a thing's title, or what was bought as one that has left the plan."""
+    if plan.thing(id_) is None:
+        return next((p.name for p in plan.buying.purchases if p.thing == id_), id_)
+    return title_of(plan, id_)
 
 
 def as_planned(derived: Derived) -> Cost:

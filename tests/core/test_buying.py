@@ -10,6 +10,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from pydantic import ValidationError
 
+from stirrup.core.came_to import came_to
 from stirrup.core.derive import derive
 from stirrup.core.errors import CoreError
 from stirrup.core.money.cost import Need, Whole, price_up
@@ -18,7 +19,7 @@ from stirrup.core.money.shopping import ShopList, ToBuy, shopping, wanted_of
 from stirrup.core.money.standing import by_day, kept_back, standing
 from stirrup.core.money.steps import bought, came, freight_of, other_cost
 from stirrup.core.plan.buying import Buying, Owned, Purchase, check_buying
-from stirrup.core.plan.changes import apply, conflicts, invert
+from stirrup.core.plan.changes import AddThing, RemoveThing, apply, conflicts, invert
 from stirrup.core.plan.model import Plan
 from stirrup.core.where_it_goes import where_it_goes
 from stirrup.demo.seed import FILES, demo_plan
@@ -238,3 +239,22 @@ def test_a_line_without_packs_is_bought_by_what_is_missing() -> None:
     asked = bought([line], "Chandler", DAY, "asked", "2026-04-01").changes[0].value  # type: ignore[union-attr]
     assert (asked["stage"], asked["promised"]) == ("quote asked", None)
     assert (value["thing"], value["price"], value["received"]) == ("seat", "74.00", 0)
+
+
+def test_a_line_that_was_bought_and_taken_back_can_be_bought_again() -> None:
+    plan, line = demo(), next(x for x in lists(demo())[0].lines if x.item == "al-2.5")
+    # the demo has bought some of it once
+    assert line.taken == 1
+    plan = apply(plan, bought([line], "Yard", DAY, "asked"))
+    plan = apply(plan, RemoveThing(path=("buying", "purchases", "b-al-2.5-1")))
+    again = next(x for x in lists(plan)[0].lines if x.item == "al-2.5")
+    assert [p.id for p in apply(plan, bought([again], "Yard", DAY, "here")).buying.purchases][-1:] == [
+        "b-al-2.5-3"
+    ]
+
+
+def test_a_thing_that_was_bought_and_left_the_plan_keeps_its_name_and_its_cost() -> None:
+    values = {"id": "w-x-1", "thing": "gone", "name": "Old seat", "price": "50.00"}
+    plan = apply(demo(), AddThing(path=("buying", "purchases"), value=values))
+    rows = {r.id: r for r in came_to(derive(plan, STOCK))}
+    assert (rows["gone"].title, rows["gone"].planned, rows["gone"].now) == ("Old seat", 0, Decimal(50))

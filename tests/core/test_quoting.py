@@ -215,3 +215,9 @@ def test_no_cent_is_lost_between_quote_change_orders_and_bills(
         bills = [bill_of(staged, k, "Q", "2026-03-03") for k in range(len(stages))]
         assert sum((b.total for b in bills), D(0)) == one.total
         assert sum((b.net for b in bills), D(0)) == one.net
+
+
+def test_a_quote_without_stages_is_paid_at_once() -> None:
+    paper = quote(stages="")
+    assert [(s.percent, s.amount) for s in paper.stages] == [(D(100), paper.total)]
+    assert bill_of(paper, 0, "Q-0001", "2026-05-05").total == paper.total

@@ -67,8 +67,10 @@ def test_a_quote_from_the_first_word_to_the_last_bill(app, site) -> None:
     assert give(site, build, "change order").status_code == 303
     _, order = given(app, build)
     assert order.paper.of == quote.number
-    declined = accept(site, build, order.id)
-    assert declined.status_code == 303
+    # as long as it has no answer there is no second one with the same in it
+    twice = give(site, build, "change order", token="another-tab")
+    assert twice.status_code == 422 and "has no answer yet" in twice.text
+    assert accept(site, build, order.id).status_code == 303
     assert "The plan is what" in page(site, build)
     again = accept(site, build, order.id, "declined")
     assert again.status_code == 422 and f"{order.number} is accepted already" in again.text

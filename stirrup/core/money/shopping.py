@@ -25,7 +25,7 @@ class ToBuy:
     """One line: packs of an item of the catalogue, or a thing that is bought whole (no item).
 
     key: what it goes by on the page; price: of the whole line before tax, None where nobody knows it;
-    taken: how often it was bought before, so that a second tick is a second tick.
+    taken: the highest number of a purchase of it, so that a second tick is a second tick.
     """
 
     key: str
@@ -88,10 +88,13 @@ def shopping(cost: Cost, mix: Mix, catalogue: Catalogue, numbers: Mapping[tuple[
 
 
 def _taken(purchases: Iterable[Purchase]) -> dict[str, int]:
-    """How often each item or thing was bought or asked for."""
+    """The highest number among the purchases of each item or thing: one that was taken back leaves a gap,
+    and the next has a number of its own all the same."""
     out: dict[str, int] = defaultdict(int)
     for p in purchases:
-        out[p.item or f"thing {p.thing}"] += 1
+        key, number = p.item or f"thing {p.thing}", p.id.rpartition("-")[2]
+        if number.isascii() and number.isdigit():
+            out[key] = max(out[key], int(number))
     return out
 
 

@@ -57,6 +57,8 @@ def _context(request: Request, opened: OpenBuild, case: str | None = None) -> di
         "sub": "bought",
         "groups": _groups(rows),
         "surplus": opened.derived.cost.surplus,
+        "gone": [p.name for p in buying.purchases
+                 if p.kept and p.thing is not None and opened.plan.thing(p.thing) is None],
         "owned": [
             {"own": o, "name": known[o.item].name if o.item in known else o.item,
              "old": o.until is not None and o.until < day,

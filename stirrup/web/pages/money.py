@@ -15,9 +15,8 @@ from stirrup.core.money.standing import by_day, kept_back, standing
 from stirrup.core.parts.entries import price_of_least
 from stirrup.core.plan.entry import FieldKind, kind_of_field, read_money
 from stirrup.core.plan.model import Plan, Wishes
-from stirrup.core.plan.things import title_of
 from stirrup.core.units import Units
-from stirrup.core.where_it_goes import where_it_goes, work_cost
+from stirrup.core.where_it_goes import title_in, where_it_goes, work_cost
 from stirrup.core.work.hours import effort
 from stirrup.store.shop import catalogue, own_ids, set_price
 from stirrup.store.suppliers import offered
@@ -135,7 +134,8 @@ def _shares(opened: OpenBuild) -> list[dict[str, Any]]:
     built = {b.fitting: b for b in derived.built}
     return [
         {
-            "id": s.id, "title": title_of(plan, s.id) if s.id else "stock that is cut up, or bought ahead",
+            "id": s.id, "there": plan.thing(s.id) is not None,
+            "title": title_in(plan, s.id) if s.id else "stock that is cut up, or bought ahead",
             "total": s.total, "full": int(1000 * s.total / most),
             "hours": effort([built[s.id]]).hours if s.id in built else 0.0,
         }

@@ -120,6 +120,11 @@ def give_paper(
             force = quote_in_force(given)
             if force is None:
                 raise CoreError("no quote has been accepted that could be changed", "quote")
+            if any(
+                g.of == force.id and g.paper.kind == "change order" and g.state == "given" for g in given
+            ):
+                # both accepted, what is in both would be charged twice
+                raise CoreError("a change order has no answer yet: note that first", "quote")
             made, of = _changed(opened, given, force, settled=True), force.id
             if made is None:
                 raise CoreError("nothing has changed since it was agreed", "quote")

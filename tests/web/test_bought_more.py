@@ -44,3 +44,13 @@ def test_whoever_comes_later_is_told_nothing_he_did_not_see(app, site, build) ->
     """Nobody looked at the revision before: there is nothing to compare with."""
     change(site, build, 1, PART)
     assert "The last change buys" not in strip(site, build)
+
+
+def test_sheets_that_a_roll_takes_the_place_of_are_not_told_without_it(app, site, build) -> None:
+    """Fewer sheets, and a roll: what it costs in all is told, not what the sheets would save alone."""
+    change(site, build, 1, PART)
+    strip(site, build)
+    off = {"do": "set", "path": ["fittings", "part", "skin"], "value": "uhmw-4.8-roll"}
+    assert site.post(f"/api/builds/{build}/changes", {"base": 2, "change": off}).status_code == 200
+    told = strip(site, build)
+    assert "sheet fewer" not in told and "by the last change" in told and "With tax the last change" in told

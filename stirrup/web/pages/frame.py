@@ -219,13 +219,15 @@ def _last_change(opened: OpenBuild) -> dict[str, Any]:
     if not derived.cost.settled:
         return {}
     held, total = bought_of(derived.sheets, derived.sticks), derived.cost.total
-    BOUGHT.put((stored.id, stored.number), (held, total))
-    before = cast(tuple[Bought, Decimal] | None, BOUGHT.peek((stored.id, stored.number - 1)))
+    # what comes off a roll is no sheet more or fewer: then only what it costs in all is told
+    rolls = any(sheet.job.roll for sheet in derived.sheets)
+    BOUGHT.put((stored.id, stored.number), (held, total, rolls))
+    before = cast(tuple[Bought, Decimal, bool] | None, BOUGHT.peek((stored.id, stored.number - 1)))
     if before is None:
         return {}
     entries = derived.catalogue.entries
     out: list[tuple[More, str, str]] = []
-    for m in more_of(before[0], held):
+    for m in () if rolls or before[2] else more_of(before[0], held):
         entry = entries.get(m.stock)
         word = "sheet" if isinstance(entry, Sheet) else "stick"
         out.append((m, entry.name if entry else m.stock, word if abs(m.count) == 1 else f"{word}s"))

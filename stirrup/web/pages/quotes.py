@@ -40,6 +40,12 @@ def now_as_quote(opened: OpenBuild) -> Paper:
     return quoted(opened.derived, terms, opened.stored.number, *_days(terms.days))
 
 
+def _waiting(given: list[Given], force: Given | None) -> list[Given]:
+    """Change orders to a quote that have no answer yet."""
+    return [g for g in given if force is not None and g.of == force.id and g.state == "given"
+            and g.paper.kind == "change order"]  # fmt: skip
+
+
 def _changed(opened: OpenBuild, given: list[Given], force: Given, settled: bool = False) -> Paper | None:
     """What has changed since the last paper that was accepted: the plan then and now, on the terms of the
     quote and at today's prices. Raises CoreError while it cannot be told."""
@@ -76,8 +82,7 @@ def _page(
             order = _changed(opened, given, force)
         except CoreError as error:
             why = error.message
-    waiting = [g for g in given if force is not None and g.of == force.id and g.state == "given"
-               and g.paper.kind == "change order"]  # fmt: skip
+    waiting = _waiting(given, force)
     terms = opened.plan.buying.terms
     context = {
         **build_context(opened, request, "money", case),
@@ -120,9 +125,7 @@ def give_paper(
             force = quote_in_force(given)
             if force is None:
                 raise CoreError("no quote has been accepted that could be changed", "quote")
-            if any(
-                g.of == force.id and g.paper.kind == "change order" and g.state == "given" for g in given
-            ):
+            if _waiting(given, force):
                 # both accepted, what is in both would be charged twice
                 raise CoreError("a change order has no answer yet: note that first", "quote")
             made, of = _changed(opened, given, force, settled=True), force.id

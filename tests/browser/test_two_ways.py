@@ -17,7 +17,8 @@ def open_layout(page: Page, address: str, build: int) -> None:
 
 def revision(page: Page, number: int) -> None:
     expect(page.locator("#saved")).to_contain_text(f"revision {number} · saved")
-    page.wait_for_timeout(150)  # the page around it is renewed
+    # and the page around it is renewed
+    page.wait_for_function("at => Number(document.body.dataset.drawn) >= at", arg=number)
 
 
 def pick(page: Page, words: str) -> None:

@@ -19,6 +19,13 @@ function focusKey(element) {
   return element.dataset.section ? "[data-section]" : null;
 }
 
+// Which revision the page shows, which may be an older one than the last that is stored.
+const tellDrawn = () => {
+  const number = document.getElementById("topline")?.dataset.number;
+  if (number) document.body.dataset.drawn = number;
+};
+tellDrawn();
+
 let asked = 0;
 
 // Of several that are on their way only the one asked for last is shown: it knows the most.
@@ -74,6 +81,7 @@ export async function refresh(url = location.href) {
     }
     again?.focus({ preventScroll: true });
   }
+  tellDrawn();
   document.dispatchEvent(new Event("stirrup:renewed"));
 }
 

@@ -52,7 +52,9 @@ def learned(derived: Derived, shop: Catalogue) -> tuple[Learned, ...]:
     """What was paid for a pack that costs something else in the shop's catalogue: the last of each pack."""
     last: dict[tuple[str, float], Purchase] = {}
     for p in derived.plan.buying.purchases:
-        if p.item is not None and p.kept and p.price is not None and p.item in shop.entries:
+        if p.item is None or p.instead or not p.kept or p.price is None:
+            continue
+        if p.item in shop.entries:
             last[p.item, p.quantity] = p
     out = []
     for (item, quantity), p in last.items():

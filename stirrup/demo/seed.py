@@ -37,7 +37,8 @@ def demo_shops() -> tuple[list[Supplier], list[Offer]]:
     rows = csv.DictReader((FOLDER / "prices.csv").read_text("utf-8").splitlines())
     offers = [
         Offer(supplier=r["shop"], item=r["id"], name=r["name"], number=r["number"],
-              quantity=float(r["pack"]), price=Decimal(r["price"]), on=PRICES_OF, source="their list")
+              quantity=float(r["pack"]), price=Decimal(r["price"]), on=PRICES_OF, source="their list",
+              instead=r["instead"])
         for r in rows
     ]  # fmt: skip
     return [

@@ -18,11 +18,13 @@ from typing import Any, Literal, get_args
 
 from stirrup.core.errors import CoreError
 from stirrup.core.money.suppliers import Offer
+from stirrup.core.plan.buying import MOST_DIFFERS
 from stirrup.core.text import unfit
 from stirrup.exchange.csvtext import MOST_CELL, meant, rows_of
 
 Table = list[list[str]]
-Role = Literal["", "number", "name", "quantity", "price", "item"]
+Known = Mapping[str, tuple[str, str]]  # by what it is called: item, and how it differs where it does
+Role = Literal["", "number", "name", "quantity", "price", "item", "instead"]
 ROLES: tuple[Role, ...] = get_args(Role)
 MOST_ROWS, MOST_COLUMNS, MOST_PROBLEMS = 20_000, 40, 200
 MOST_UNPACKED = 150_000_000  # bytes of a spreadsheet that is unzipped
@@ -30,6 +32,7 @@ MOST_PRICE = 1_000_000
 # words of a heading that tell what its column is; the first that fits
 HEADS: tuple[tuple[Role, str], ...] = (
     ("item", r"^(id|catalogue( id)?|item id)$"),
+    ("instead", r"^(instead|differs|in place of it)$"),
     ("price", r"price|cost|net|each|preis|prix|amount"),
     ("quantity", r"pack|qty|quantity|per|content|holds|menge"),
     ("number", r"number|no\b|no\.|sku|code|part|art|ref|nummer"),
@@ -205,7 +208,7 @@ def read_number(text: str, decimal: str) -> Decimal:
 
 
 def read_prices(
-    table: Table, columns: Columns, supplier: str, day: str, source: str, known: Mapping[str, str],
+    table: Table, columns: Columns, supplier: str, day: str, source: str, known: Known,
     names: Mapping[str, str],
 ) -> PriceList:  # fmt: skip
     """Every row of a table as an offer, or what is wrong with it.
@@ -254,7 +257,7 @@ def _amount(row: Sequence[str], column: int, decimal: str, least: Decimal, most:
 
 def _offer(
     row: Sequence[str], at: Mapping[Role, int], columns: Columns, supplier: str, day: str, source: str,
-    known: Mapping[str, str], names: Mapping[str, str],
+    known: Known, names: Mapping[str, str],
 ) -> Offer:  # fmt: skip
     def text(role: Role, most: int) -> str:
         return " ".join(meant(row[at[role]]).split())[:most] if role in at else ""
@@ -269,10 +272,12 @@ def _offer(
         first = min(k for role, k in at.items() if role in ("name", "number", "item"))
         raise _CellError(first, "nothing here says what it is")
     ref = (number or name or told).casefold()
-    item = known.get(ref) or names.get(told.casefold()) or names.get(name.casefold())
+    item, instead = known.get(ref, (None, ""))
+    item = item or names.get(told.casefold()) or names.get(name.casefold())
+    instead = text("instead", MOST_DIFFERS) if "instead" in at else instead
     if item is None and not (name or number):
         raise _CellError(at["item"], f"read “{told}”; accepted: an id of the catalogue")
     return Offer(
         supplier=supplier, item=item, name=name, number=number, quantity=float(quantity),
-        price=price.quantize(Decimal("0.0001")), on=day, source=source,
+        price=price.quantize(Decimal("0.0001")), on=day, source=source, instead=instead if item else "",
     )  # fmt: skip

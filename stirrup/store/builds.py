@@ -7,7 +7,7 @@ row is locked while it changes, so that revisions stay in one line.
 from __future__ import annotations
 
 import json
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
@@ -116,6 +116,14 @@ def _locked(shop_id: int, build_id: int) -> Any:
     return build
 
 
+@writing()
+def hold(shop_id: int, build_ids: Iterable[int]) -> None:
+    """Keep others from changing several builds until this transaction ends: always in one order, so that
+    two who want the same ones wait for each other and do not block. Raises NotThereError."""
+    for build_id in sorted(set(build_ids)):
+        _locked(shop_id, build_id)
+
+
 @reading()
 def load(shop_id: int, build_id: int) -> Stored:
     """A build. Raises NotThereError."""
@@ -172,6 +180,13 @@ def recent(shop_id: int, most: int) -> list[int]:
     """Numbers of the builds that were changed last, the latest first."""
     rows = Build.select(Build.id).where(Build.shop == shop_id).order_by(Build.changed.desc())
     return [int(row.id) for row in rows.limit(most)]
+
+
+@reading()
+def names(shop_id: int, most: int) -> list[tuple[int, str]]:
+    """Numbers and names of the builds that were changed last, by name."""
+    rows = Build.select(Build.id, Build.name).where(Build.shop == shop_id).order_by(Build.changed.desc())
+    return sorted(((int(r.id), str(r.name)) for r in rows.limit(most)), key=lambda x: (x[1], x[0]))
 
 
 @writing()

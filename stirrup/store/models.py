@@ -173,7 +173,7 @@ class SupplierRow(Base):
 
 class OfferRow(Base):
     """What a supplier asked for a pack on a day; ref: what the supplier knows it by; item: what of the
-    catalogue it is, if anybody has said so."""
+    catalogue it is, if anybody has said so; instead: how it differs where it only stands in its place."""
 
     shop: Any = ForeignKeyField(Shop, index=True)
     supplier: Any = TextField()
@@ -185,6 +185,7 @@ class OfferRow(Base):
     price: Any = DecimalField(max_digits=14, decimal_places=4)
     day: Any = TextField()
     source: Any = TextField(default="")
+    instead: Any = TextField(default="")
 
     class Meta:
         table_name = "offer"

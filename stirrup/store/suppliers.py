@@ -73,7 +73,7 @@ def keep_columns(shop_id: int, key: str, columns: Mapping[str, Any]) -> None:
 def _offer(row: Any) -> Offer:
     return Offer(
         supplier=row.supplier, item=row.item, name=row.name, number=row.number, quantity=row.quantity,
-        price=row.price, on=row.day, source=row.source,
+        price=row.price, on=row.day, source=row.source, instead=row.instead,
     )  # fmt: skip
 
 
@@ -127,11 +127,12 @@ def counts(shop_id: int) -> dict[str, tuple[int, int]]:
 
 
 @reading()
-def known_refs(shop_id: int, supplier: str) -> dict[str, str]:
-    """What a supplier's things are in the catalogue, as far as anybody has said it."""
+def known_refs(shop_id: int, supplier: str) -> dict[str, tuple[str, str]]:
+    """What a supplier's things are in the catalogue, as far as anybody has said it, and how they differ
+    where they only stand in its place."""
     here = (OfferRow.shop == shop_id) & (OfferRow.supplier == supplier) & OfferRow.item.is_null(False)
-    rows = OfferRow.select(OfferRow.ref, OfferRow.item).where(here).order_by(OfferRow.id)
-    return {r.ref: r.item for r in rows}
+    rows = OfferRow.select(OfferRow.ref, OfferRow.item, OfferRow.instead).where(here).order_by(OfferRow.id)
+    return {r.ref: (r.item, r.instead) for r in rows}
 
 
 @reading()
@@ -147,12 +148,13 @@ def keep_offers(shop_id: int, new: Sequence[Offer]) -> None:
     packs = {(o.supplier, o.ref, o.quantity, o.on): o for o in new}  # the last of equal ones
     values = [
         {"shop": shop_id, "supplier": o.supplier, "ref": o.ref, "name": o.name, "number": o.number,
-         "item": o.item, "quantity": o.quantity, "price": o.price, "day": o.on, "source": o.source}
+         "item": o.item, "quantity": o.quantity, "price": o.price, "day": o.on, "source": o.source,
+         "instead": o.instead}
         for o in packs.values()
     ]  # fmt: skip
     target = [OfferRow.shop, OfferRow.supplier, OfferRow.ref, OfferRow.quantity, OfferRow.day]
     renewed = {f: getattr(EXCLUDED, f.column_name) for f in (OfferRow.price, OfferRow.name,
-               OfferRow.number, OfferRow.item, OfferRow.source)}  # fmt: skip
+               OfferRow.number, OfferRow.item, OfferRow.source, OfferRow.instead)}  # fmt: skip
     for k in range(0, len(values), AT_ONCE):
         rows = OfferRow.insert_many(values[k : k + AT_ONCE])
         rows.on_conflict(conflict_target=target, update=renewed).execute()
@@ -160,11 +162,12 @@ def keep_offers(shop_id: int, new: Sequence[Offer]) -> None:
 
 
 @writing()
-def is_what(shop_id: int, supplier: str, ref: str, item: str | None) -> None:
-    """Say what of the catalogue a supplier's thing is, or that it is none of it."""
+def is_what(shop_id: int, supplier: str, ref: str, item: str | None, instead: str = "") -> None:
+    """Say what of the catalogue a supplier's thing is, or that it is none of it; instead: how it differs,
+    where it only stands in its place."""
     here = (OfferRow.shop == shop_id) & (OfferRow.supplier == supplier) & (OfferRow.ref == ref)
     before = [r.item for r in OfferRow.select(OfferRow.item).where(here) if r.item is not None]
-    OfferRow.update(item=item).where(here).execute()
+    OfferRow.update(item=item, instead=instead if item else "").where(here).execute()
     _price(shop_id, [*before, *([item] if item else [])])
 
 
@@ -183,7 +186,8 @@ def _price(shop_id: int, items: Iterable[str]) -> None:
     wanted = sorted(set(items))
     there: dict[str, list[Offer]] = {item: [] for item in wanted}
     for offer in offers(shop_id, wanted):
-        there[str(offer.item)].append(offer)
+        if not offer.instead:
+            there[str(offer.item)].append(offer)
     for item, found in there.items():
         sold = [[p.quantity, str(p.price)] for p in best_packs(found)] or None
         here = (Price.shop == shop_id) & (Price.item == item)

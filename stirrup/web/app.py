@@ -30,6 +30,7 @@ from stirrup.web.pages import (
     floating,
     framing,
     gear,
+    handing,
     history,
     instead,
     layout,
@@ -65,7 +66,7 @@ PAGES = (
     photo_structure, outlines, tube, layout, gear, instead, remedies,
     marks, seams, apart, drawn, framing, panel,
     floating, float_sheets, measured, cuts, nesting, cut_advice, money, shopping,
-    bought, shops, quotes, history, files, printing, live,
+    bought, handing, shops, quotes, history, files, printing, live,
     api, previewing,
     suggesting, plain_forms,
 )  # fmt: skip

@@ -133,7 +133,7 @@ LIMITS: dict[type[Document], dict[str, str]] = {
     },
     Purchase: {
         "quantity": "[0.001, 100000]", "packs": "[1, 10000]", "price": "[0, 1000000]",
-        "received": "[0, 10000]", "returned": "[0, 10000]",
+        "received": "[0, 10000]", "returned": "[0, 10000]", "handed": "[0, 10000]",
     },
     Owned: {"quantity": "[0, 100000]"},
     Buying: {"per_km": "[0, 100]", "road_hour": "[0, 1000]", "reserve": "[0, 100]"},

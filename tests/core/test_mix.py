@@ -20,8 +20,11 @@ def shop(key: str, **values: object) -> Supplier:
     return Supplier.model_validate({"id": key, "name": key.title(), **values})
 
 
-def offer(supplier: str, item: str, price: str, quantity: float = 1.0) -> Offer:
-    return Offer(supplier=supplier, item=item, quantity=quantity, price=Decimal(price), on=DAY)
+def offer(
+    supplier: str, item: str, price: str, quantity: float = 1.0, name: str = "", instead: str = ""
+) -> Offer:
+    return Offer(supplier=supplier, item=item, quantity=quantity, price=Decimal(price), on=DAY, name=name,
+                 instead=instead)  # fmt: skip
 
 
 NEAR = shop("near", delivers=False, fetched=True, km=10.0, hours=0.5, town="Mill End")
@@ -73,6 +76,38 @@ def test_a_pin_holds_as_long_as_the_shop_has_it() -> None:
     assert [v.supplier.id for v in pinned.visits] == ["near"]
     gone = cheapest_mix([Wanted("latch", 14)], [NEAR, FAR], offers[1:], PER_KM, HOUR, {"latch": "near"})
     assert [v.supplier.id for v in gone.visits] == ["far"]
+
+
+def test_an_alternate_is_taken_only_where_somebody_said_that_it_will_do() -> None:
+    offers = [
+        offer("far", "latch", "20.00"),
+        offer("far", "latch", "12.00", name="plain latch", instead="no lock"),
+        offer("far", "latch", "50.00", 5, name="plain latch", instead="no lock"),
+    ]
+    wanted = [Wanted("latch", 6)]
+    proper = cheapest_mix(wanted, [FAR], offers)
+    # 6 x 20 = 120; the alternate would be a box of five and one: 50 + 12 = 62
+    assert proper.visits[0].chosen[0].alternate is None and proper.visits[0].goods == Decimal(120)
+    (told,) = proper.alternates["latch"]
+    assert (told.cost, told.alternate and told.alternate.instead) == (Decimal(62), "no lock")
+    other = cheapest_mix(wanted, [FAR], offers, steads={"latch"})
+    (choice,) = other.visits[0].chosen
+    assert (choice.cost, other.alternates, other.proven) == (Decimal(62), {}, True)
+    # what it is for is never mixed of both: 20 + 50 would hold six too, were it one thing
+    assert {p.price for p, _ in choice.packs} == {Decimal(50), Decimal(12)}
+
+
+def test_the_proper_thing_is_taken_where_an_alternate_costs_the_same() -> None:
+    other = offer("far", "latch", "20.00", name="plain", instead="no lock")
+    offers = [other, offer("far", "latch", "20.00")]
+    mix = cheapest_mix([Wanted("latch", 1)], [FAR], offers, steads={"latch"})
+    assert mix.visits[0].chosen[0].alternate is None
+
+
+def test_what_only_an_alternate_could_be_is_not_served_and_told() -> None:
+    offers = [offer("far", "latch", "9", name="x", instead="white")]
+    mix = cheapest_mix([Wanted("latch", 1)], [FAR], offers)
+    assert mix.unserved == ("latch",) and mix.alternates["latch"][0].cost == Decimal(9)
 
 
 def test_a_shop_that_delivers_only_large_orders_is_left_out_or_filled() -> None:

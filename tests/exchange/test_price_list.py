@@ -26,7 +26,7 @@ def book(*rows: tuple[Any, ...]) -> bytes:
     return out.getvalue()
 
 
-def read(content: bytes, known: dict[str, str] | None = None, columns: Columns | None = None):
+def read(content: bytes, known: dict[str, tuple[str, str]] | None = None, columns: Columns | None = None):
     table = table_of(content)
     return read_prices(table, columns or guessed(table, {}), "yard", DAY, "list", known or {}, NAMES)
 
@@ -63,7 +63,7 @@ def test_cells_that_cannot_be_read_are_named_and_left_out() -> None:
 
 
 def test_what_a_row_is_is_remembered_by_what_the_shop_calls_it() -> None:
-    found = read(b"sku,name,price\nL-9,some latch,18\n", {"l-9": "latch-50"})
+    found = read(b"sku,name,price\nL-9,some latch,18\n", {"l-9": ("latch-50", "")})
     assert found.offers[0].item == "latch-50"
 
 

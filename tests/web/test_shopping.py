@@ -221,3 +221,69 @@ def test_a_receipt_is_kept_with_its_purchase(app, site, own) -> None:
     answer = site.client.get(f"/b/{own}/receipts/{kept.removeprefix('receipt-')}")
     assert answer.content == b"%PDF-1.4 x"
     assert answer.headers["content-disposition"].startswith("attachment")
+
+
+def test_an_alternate_is_told_then_taken_and_its_price_is_not_the_items(app, site, own) -> None:
+    keep(app, Supplier(id="t-a", name="T Aft"), (HATCH_LATCH, "17.00"))
+    unnamed = {"item": HATCH_LATCH, "price": "6", "quantity": "1", "instead": "no lock"}
+    wrong = site.form("/shops/t-a/prices", unnamed)
+    assert wrong.status_code == 422 and "say what they call it" in wrong.text and "no lock" in wrong.text
+    assert site.form("/shops/t-a/prices", {**unnamed, "name": "plain latch"}).status_code == 303
+    with app.state.database.connection_context():
+        assert catalogue(the_shop().id).find(HATCH_LATCH).packs[0].price == Decimal(17)
+    page = " ".join(site.client.get(f"/b/{own}/money/shopping").text.split())
+    assert "plain latch in its place" in page and "It differs: no lock" in page
+    assert send(site, own, "alternate", item=HATCH_LATCH, will_do="true").status_code == 303
+    page = " ".join(site.client.get(f"/b/{own}/money/shopping").text.split())
+    assert "<b>plain latch</b>" in page and "in place of slam latch, 50 mm body: no lock" in page
+    send(site, own, "shopping", shop="T Aft", key=HATCH_LATCH, here="true")
+    (bought,) = plan_of(app, own).buying.purchases
+    assert (bought.item, bought.name, bought.instead) == (HATCH_LATCH, "plain latch", "no lock")
+    # what it cost says nothing of what the latch itself costs
+    came = site.client.get(f"/b/{own}/money/came-to").text
+    assert f'value="{bought.id}"' not in came
+    assert send(site, own, "alternate", item=HATCH_LATCH).status_code == 303
+    assert plan_of(app, own).buying.steads == ()
+    text = site.client.get("/shops/t-a/prices.csv").content.decode("utf-8-sig")
+    assert sorted(row.endswith("no lock") for row in text.splitlines()[1:]) == [False, True]
+
+
+def test_what_is_over_goes_to_another_boat_in_both_or_in_none(app, site, own) -> None:
+    other = make_build(app)
+    send(site, own, "owned", item="rivet-4.8x8")
+    (had,) = plan_of(app, own).buying.owned
+    base = base_of(site, own)
+    page = site.client.get(f"/b/{own}/money/bought").text
+    assert "Give it to another boat" in page and f'<option value="{other}">' in page
+    body = {"base": base, "id": had.id, "much": "20", "to": str(other)}
+    assert site.form(f"/b/{own}/money/hand-over", body).status_code == 303
+    assert plan_of(app, other).buying.owned[0].quantity == 20
+    # sent again from the same page it is told, and nothing is there twice
+    again = site.form(f"/b/{own}/money/hand-over", body)
+    assert (again.status_code, len(plan_of(app, other).buying.owned)) == (409, 1)
+    for to, status in ((own, 422), (999_999, 404)):
+        assert site.form(f"/b/{own}/money/hand-over", {**body, "base": base_of(site, own), "to": str(to)}
+                         ).status_code == status  # fmt: skip
+    assert plan_of(app, own).buying.owned[0].quantity == had.quantity - 20
+
+
+def test_latches_that_are_over_are_offered_to_the_boat_that_needs_them(app, site, own) -> None:
+    other = make_build(app)
+    send(site, own, "shopping", shop="boatyard or chandler", key=HATCH_LATCH, here="true")
+    (bought,) = plan_of(app, own).buying.purchases
+    body = {"base": int(base_of(site, own)), "change": {"do": "remove", "path": ["fittings", "hatch"]}}
+    assert site.post(f"/api/builds/{own}/changes", body).status_code == 200
+    here = site.client.get(f"/b/{own}/money/use").text
+    there = site.client.get(f"/b/{other}/money/over").text
+    # the demo boats stand in the same yard and may need latches too
+    assert f'value="{other}"' in here and f'action="/b/{own}/money/hand-over"' in there
+    sent = {"base": base_of(site, own), "id": bought.id, "much": "1", "to": str(other), "back": "shopping"}
+    answer = site.form(f"/b/{own}/money/hand-over", sent)
+    assert answer.headers["location"].endswith(f"/b/{other}/money/shopping")
+    assert plan_of(app, other).buying.purchases[0].supplier == plan_of(app, own).name
+
+
+def test_work_of_others_is_a_kind_of_cost(app, site, own) -> None:
+    send(site, own, "other", name="weld", price="80", supplier="welder", service="true")
+    assert plan_of(app, own).buying.purchases[0].service
+    assert "Service" in site.client.get(f"/b/{own}/money").text

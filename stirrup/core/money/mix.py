@@ -1,6 +1,7 @@
 """From which shops everything is had for the least money, freight and trips counted.
 
-Each item comes from one shop, in the packs that are cheapest there: nobody buys a hundred screws in one
+Something else in an item's place (an alternate) is taken only of items where somebody said that it will
+do. Each item comes from one shop, in the packs that are cheapest there: nobody buys a hundred screws in one
 town and twenty in another. An integer programme chooses the shops: of each at most one order, with its
 freight or (from some amount on) without, or one visit; a trip costs what the furthest shop of a town costs.
 What it finds is proven to be the least, or stands beside the bound that is.
@@ -10,8 +11,8 @@ from __future__ import annotations
 
 import math
 from collections import defaultdict
-from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass, replace
+from collections.abc import Container, Iterable, Mapping, Sequence
+from dataclasses import dataclass, field, replace
 from decimal import Decimal
 from typing import Literal
 
@@ -40,12 +41,14 @@ class Wanted:
 
 @dataclass(frozen=True)
 class Choice:
-    """An item from one shop: its packs there, and what they cost before tax."""
+    """An item from one shop: its packs there, and what they cost before tax. alternate: what it is there,
+    where it only stands in the item's place, and how it differs."""
 
     item: str
     supplier: str
     packs: tuple[tuple[Pack, int], ...]
     cost: Decimal
+    alternate: Offer | None = None
 
 
 @dataclass(frozen=True)
@@ -75,7 +78,8 @@ class Mix:
     """Shops with what is had there, trips with what they cost, items that no shop has.
 
     bound: no mix costs less; proven: this one costs no more than that. others: of each item what it costs
-    at every shop that has it, the cheapest first.
+    at every shop that has it, the cheapest first. alternates: of items for which nobody said that one will
+    do, what could stand in their place, the cheapest first.
     """
 
     visits: tuple[Visit, ...]
@@ -84,6 +88,7 @@ class Mix:
     bound: Decimal
     proven: bool
     others: Mapping[str, tuple[Choice, ...]]
+    alternates: Mapping[str, tuple[Choice, ...]] = field(default_factory=dict)
 
     @property
     def total(self) -> Decimal:
@@ -116,41 +121,57 @@ def _choices(
     wanted: Iterable[Wanted], shops: Mapping[str, Supplier], offers: Iterable[Offer],
     pins: Mapping[str, str],
 ) -> dict[str, tuple[Choice, ...]]:  # fmt: skip
-    """Of each item what it costs at every shop that has it, the cheapest first."""
-    packs: dict[tuple[str, str], list[Pack]] = defaultdict(list)
+    """Of each item what it costs at every shop that has it, the cheapest first. The packs of one choice
+    are all of the same: the item itself, or one alternate."""
+    packs: dict[str, dict[tuple[str, str], list[Offer]]] = defaultdict(lambda: defaultdict(list))
     for o in offers:
         if o.supplier in shops and o.item is not None:
-            packs[o.item, o.supplier].append(Pack(quantity=o.quantity, price=o.price))
+            packs[o.item][o.supplier, o.ref if o.instead else ""].append(o)
     out = {}
     for w in wanted:
-        there = [s for s in shops if (w.item, s) in packs]
-        there = [s for s in there if s == pins.get(w.item)] or there
+        pinned = {k: v for k, v in packs[w.item].items() if k[0] == pins.get(w.item)}
         found = []
-        for s in there:
-            taken = cheapest_of(w.quantity, tuple(packs[w.item, s]))
+        for (s, ref), of_it in (pinned or packs[w.item]).items():
+            sold = tuple(Pack(quantity=o.quantity, price=o.price) for o in of_it)
+            taken = cheapest_of(w.quantity, sold)
             cost = cents(sum((p.price * n for p, n in taken), Decimal(0)))
-            found.append(Choice(w.item, s, taken, cost))
-        out[w.item] = tuple(sorted(found, key=lambda c: c.cost))
+            found.append(Choice(w.item, s, taken, cost, of_it[0] if ref else None))
+        out[w.item] = tuple(sorted(found, key=lambda c: (c.cost, c.alternate is not None)))
     return out
 
 
 def cheapest_mix(
     wanted: Iterable[Wanted], suppliers: Sequence[Supplier], offers: Iterable[Offer],
     per_km: Decimal = Decimal(0), hour: Decimal = Decimal(0), pins: Mapping[str, str] | None = None,
-    seconds: float = SECONDS,
+    seconds: float = SECONDS, steads: Container[str] = (),
 ) -> Mix:  # fmt: skip
     """The cheapest mix of shops. offers: one price for each pack of a shop; pins: items that come from one
-    shop and no other, by their ids (of no effect where that shop has none). Items that could only be had by
-    an order smaller than what a shop delivers are not served."""
+    shop and no other, by their ids (of no effect where that shop has none); steads: items in whose place an
+    alternate will do. Items that could only be had by an order smaller than what a shop delivers are not
+    served."""
     needs = [w for w in wanted if w.quantity > PLENTY]
     shops = {s.id: s for s in suppliers}
-    others = _choices(needs, shops, offers, pins or {})
+    every_offer = list(offers)
+    asked = [o for o in every_offer if o.instead and o.item not in steads]
+    found = _mixed(
+        needs, shops, [o for o in every_offer if not o.instead or o.item in steads], (per_km, hour),
+        pins or {}, seconds,
+    )  # fmt: skip
+    return replace(found, alternates=_choices(needs, shops, asked, {})) if asked else found
+
+
+def _mixed(
+    needs: Sequence[Wanted], shops: Mapping[str, Supplier], offers: Iterable[Offer],
+    road: tuple[Decimal, Decimal], pins: Mapping[str, str], seconds: float,
+) -> Mix:  # fmt: skip
+    """The cheapest mix of what may be bought."""
+    others = _choices(needs, shops, offers, pins)
     unserved = tuple(i for i, c in others.items() if not c)
     every = tuple(c for found in others.values() for c in found)
     while every:
-        used = tuple(s for s in suppliers if any(c.supplier == s.id for c in every))
+        used = tuple(s for s in shops.values() if any(c.supplier == s.id for c in every))
         towns = tuple(dict.fromkeys(town_of(s) for s in used))
-        task = _Task(every, used, tuple(s.trip(per_km, hour) for s in used), towns)
+        task = _Task(every, used, tuple(s.trip(*road) for s in used), towns)
         solved = _solved(task, seconds)
         if solved is not None:
             return _read(task, *solved, unserved, others)

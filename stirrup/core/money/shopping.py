@@ -14,7 +14,7 @@ from decimal import Decimal
 from stirrup.core.cutting.sticks import StickLayout
 from stirrup.core.money.cost import BuyLine, Cost
 from stirrup.core.money.mix import Mix, Wanted, Way
-from stirrup.core.money.suppliers import SORTS, Sort, Supplier, usual_sort
+from stirrup.core.money.suppliers import SORTS, Offer, Sort, Supplier, usual_sort
 from stirrup.core.parts.catalogue import Catalogue
 from stirrup.core.parts.entries import Pack
 from stirrup.core.plan.buying import Purchase
@@ -25,7 +25,8 @@ class ToBuy:
     """One line: packs of an item of the catalogue, or a thing that is bought whole (no item).
 
     key: what it goes by on the page; price: of the whole line before tax, None where nobody knows it;
-    taken: the highest number of a purchase of it, so that a second tick is a second tick.
+    taken: the highest number of a purchase of it, so that a second tick is a second tick; alternate: what
+    is bought in the item's place.
     """
 
     key: str
@@ -37,6 +38,12 @@ class ToBuy:
     line: BuyLine | None = None
     number: str = ""
     taken: int = 0
+    alternate: Offer | None = None
+
+    @property
+    def called(self) -> str:
+        """What is asked for at the counter."""
+        return self.name if self.alternate is None else self.alternate.name or self.alternate.number
 
 
 @dataclass(frozen=True)
@@ -79,8 +86,10 @@ def shopping(cost: Cost, mix: Mix, catalogue: Catalogue, numbers: Mapping[tuple[
         for c in visit.chosen:
             name = catalogue.find(c.item).name
             number = numbers.get((visit.supplier.id, c.item), "")
+            if c.alternate is not None:
+                number = c.alternate.number
             had.append(ToBuy(c.item, name, c.item, "", c.packs, c.cost, lines.get(c.item), number,
-                             bought.get(c.item, 0)))  # fmt: skip
+                             bought.get(c.item, 0), c.alternate))  # fmt: skip
             served.add(c.item)
         s = visit.supplier
         out.append(ShopList(s.name, s.sort, tuple(had), s, visit.way, visit.freight, visit.to_free))

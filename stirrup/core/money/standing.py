@@ -17,8 +17,12 @@ from stirrup.core.money.cost import Cost, cents
 from stirrup.core.parts.catalogue import Catalogue
 from stirrup.core.parts.entries import Entry
 
-Kind = Literal["material", "hardware", "consumable", "bought whole", "freight and other", "labour"]
+Kind = Literal[
+    "material", "hardware", "consumable", "bought whole", "service", "freight and other", "labour",
+    "overhead",
+]  # fmt: skip
 KINDS: tuple[Kind, ...] = get_args(Kind)
+YOURS: tuple[Kind, ...] = ("labour", "overhead")  # told, and not what the boat is bought for
 GUESSED, KNOWN = Decimal(15), Decimal(5)  # percent kept back; working values
 _KIND_OF: dict[str, Kind] = {
     "sheet": "material", "section": "material", "cloth": "material",
@@ -45,20 +49,25 @@ class Row:
         return self.planned + self.ordered + self.paid
 
 
-def standing(cost: Cost, catalogue: Catalogue, labour: Decimal | None = None) -> tuple[Row, ...]:
-    """Costs by kind; all but labour, which is yours to do, sum up to the cost before tax."""
+def standing(
+    cost: Cost, catalogue: Catalogue, labour: Decimal | None = None, overhead: Decimal = Decimal(0)
+) -> tuple[Row, ...]:
+    """Costs by kind; all but labour and overhead, which are yours, sum up to the cost before tax.
+    overhead: percent of all of it: rent, light, wear of tools."""
     sums: dict[Kind, list[Decimal]] = defaultdict(lambda: [Decimal(0)] * 3)
     for line in cost.lines:
         sums[kind_of(line.item)][0] += line.cost
     for _, price in cost.whole:
         sums["bought whole"][0] += price or Decimal(0)
     for p in cost.purchases:
-        kind: Kind = "bought whole" if p.thing is not None else "freight and other"
+        kind: Kind = "service" if p.service else "freight and other" if p.thing is None else "bought whole"
         if p.item is not None:
             kind = kind_of(catalogue.entries.get(p.item))
         sums[kind][2 if p.paid else 1] += p.amount
     if labour:
         sums["labour"][0] += labour
+    if overhead:
+        sums["overhead"][0] += cents((cost.net + (labour or 0)) * overhead / 100)
     return tuple(Row(k, *sums[k]) for k in KINDS if any(sums[k]))
 
 

@@ -39,11 +39,12 @@ def _values(
     for k, (quantity, packs, price) in enumerate(sizes, start=1):
         yield {
             "id": _id(line, k), "item": line.item or None, "thing": line.thing or None,
-            "name": line.name[:80], "supplier": shop[:60], "quantity": min(quantity, 100_000.0),
+            "name": line.called[:80], "supplier": shop[:60], "quantity": min(quantity, 100_000.0),
             "packs": min(packs, MOST_PACKS), "price": None if price is None else str(cents(price)),
             "stage": "quote asked" if how == "asked" else "ordered", "ordered": day,
             "promised": promised if how == "ordered" else None,
             "received": min(packs, MOST_PACKS) if how == "here" else 0, "paid": how == "here",
+            "instead": "" if line.alternate is None else line.alternate.instead,
         }  # fmt: skip
 
 
@@ -56,7 +57,7 @@ def bought(lines: Iterable[ToBuy], shop: str, day: str, how: How, promised: str 
     ]
     if not adds:
         raise CoreError("there is nothing on this list to order", "shop")
-    what = found[0].name if len(found) == 1 else f"{len(found)} things"
+    what = found[0].called if len(found) == 1 else f"{len(found)} things"
     return Together(changes=tuple(adds), words=f"{what[:120]}: {WORDS[how]}")
 
 
@@ -67,13 +68,15 @@ def freight_of(shop: ShopList, plan: Plan, day: str) -> AnyChange | None:
     return other_cost(plan, f"freight, {shop.name}"[:80], shop.name, shop.freight, day, paid=False)
 
 
-def other_cost(plan: Plan, name: str, shop: str, price: Decimal, day: str, paid: bool = True) -> AddThing:
-    """Something else that was paid for: freight, a trip, blades."""
+def other_cost(
+    plan: Plan, name: str, shop: str, price: Decimal, day: str, paid: bool = True, service: bool = False
+) -> AddThing:
+    """Something else that was paid for: freight, a trip, blades; or the work of others."""
     taken = {p.id for p in plan.buying.purchases}
     free = next(f"other-{k}" for k in range(1, len(taken) + 2) if f"other-{k}" not in taken)
     value: dict[str, JsonValue] = {
         "id": free, "name": name, "supplier": shop[:60], "price": str(cents(price)), "ordered": day,
-        "received": 1, "paid": paid,
+        "received": 1, "paid": paid, "service": service,
     }  # fmt: skip
     return AddThing(path=PATH, value=value)
 

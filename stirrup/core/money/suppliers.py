@@ -10,6 +10,7 @@ from pydantic import Field, model_validator
 
 from stirrup.core.document import Document, Id
 from stirrup.core.parts.entries import Entry, Fastener, Pack, Section, Sheet
+from stirrup.core.plan.buying import MOST_DIFFERS
 from stirrup.core.quantities import Day, Money
 
 Sort = Literal["metal supplier", "boatyard or chandler", "builder's market", "online"]
@@ -53,7 +54,7 @@ class Supplier(Document):
 
 class Offer(Document):
     """A pack at a shop: what they call it, what of the catalogue it is, how much is in it, its price before
-    tax, and since when."""
+    tax, and since when. instead: where it is not the item but could stand in its place, how it differs."""
 
     supplier: Id
     item: Id | None = None
@@ -63,6 +64,7 @@ class Offer(Document):
     price: Money = Field(ge=0, le=1_000_000, decimal_places=4)
     on: Day
     source: str = Field("", max_length=120)
+    instead: str = Field("", max_length=MOST_DIFFERS)
 
     @property
     def ref(self) -> str:

@@ -12,16 +12,18 @@ from stirrup.core.document import Document, Id, Name
 from stirrup.core.plan.terms import Terms
 from stirrup.core.quantities import Day, Money, Percent
 
-MOST_PURCHASES, MOST_OWNED, MOST_PINS, MOST_PACKS = 600, 300, 300, 10_000
+MOST_PURCHASES, MOST_OWNED, MOST_PINS, MOST_PACKS, MOST_DIFFERS = 600, 300, 300, 10_000, 120
 ShopName = Annotated[str, Field(max_length=60)]
 Stage = Literal["quote asked", "ordered"]
 
 
 class Purchase(Document):
-    """Packs of one thing from one shop: what was asked, is ordered, has come and has gone back.
+    """Packs of one thing from one shop: what was asked, is ordered, has come and has gone back, or on to
+    another boat.
 
     item: entry of the catalogue; thing: of what is bought whole, its id in the plan; neither: freight,
-    a trip, blades, whatever else it costs.
+    a trip, blades, whatever else it costs. instead: where it is something else in the item's place, how it
+    differs.
     """
 
     id: Id
@@ -41,8 +43,11 @@ class Purchase(Document):
     number: str = Field("", max_length=40, title="Their number")
     received: int = Field(0, ge=0, le=MOST_PACKS, title="Packs that have come")
     returned: int = Field(0, ge=0, le=MOST_PACKS, title="Packs that went back")
+    handed: int = Field(0, ge=0, le=MOST_PACKS, title="Packs that went to another boat")
     paid: bool = Field(False, title="Paid")
     receipt: Id | None = None
+    instead: str = Field("", max_length=MOST_DIFFERS, title="In place of it: how it differs")
+    service: bool = Field(False, title="Work that somebody else does: a weld, a bend")
 
     @model_validator(mode="after")
     def _sound(self) -> Purchase:
@@ -52,6 +57,11 @@ class Purchase(Document):
             raise ValueError(f"received: read {self.received}; accepted: at most the {self.packs} ordered")
         if self.returned > self.received:
             raise ValueError(f"returned: read {self.returned}; accepted: at most the {self.received} there")
+        there = self.received - self.returned
+        if self.handed > there:
+            raise ValueError(f"handed: read {self.handed}; accepted: at most the {there} there")
+        if self.service and (self.item is not None or self.thing is not None):
+            raise ValueError("service: work of others is no item and no thing")
         if self.stage != "ordered" and (self.received or self.paid):
             raise ValueError("stage: what has come or is paid is ordered")
         return self
@@ -59,7 +69,12 @@ class Purchase(Document):
     @property
     def kept(self) -> int:
         """Packs that are there or on their way, and stay; none of what is only asked for."""
-        return self.packs - self.returned if self.stage == "ordered" else 0
+        return self.packs - self.returned - self.handed if self.stage == "ordered" else 0
+
+    @property
+    def at_hand(self) -> int:
+        """Packs that have come and are here still."""
+        return self.received - self.returned - self.handed
 
     @property
     def amount(self) -> Decimal:
@@ -89,12 +104,19 @@ class Pin(Document):
     supplier: Id
 
 
+class Stead(Document):
+    """An item in whose place an alternate will do, by its id."""
+
+    id: Id
+
+
 class Buying(Document):
     """What is bought, what is there, and what getting it costs."""
 
     purchases: tuple[Purchase, ...] = Field((), max_length=MOST_PURCHASES)
     owned: tuple[Owned, ...] = Field((), max_length=MOST_OWNED)
     pins: tuple[Pin, ...] = Field((), max_length=MOST_PINS)
+    steads: tuple[Stead, ...] = Field((), max_length=MOST_PINS)
     terms: Terms = Terms()
     per_km: Money = Field(Decimal("0.50"), ge=0, le=100, decimal_places=2, title="A kilometre driven costs")
     road_hour: Money | None = Field(
@@ -125,7 +147,7 @@ class Buying(Document):
 
 def check_buying(buying: Buying) -> None:
     """Raise ValueError for an id that stands twice in one of the lists."""
-    for group in ("purchases", "owned", "pins"):
+    for group in ("purchases", "owned", "pins", "steads"):
         seen: set[str] = set()
         for k, x in enumerate(getattr(buying, group)):
             if x.id in seen:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from contextlib import suppress
 from decimal import Decimal
 from typing import Annotated, Any
 
@@ -11,7 +10,6 @@ from fastapi.responses import HTMLResponse, RedirectResponse, Response
 
 from stirrup.core.came_to import came_to, learned
 from stirrup.core.errors import CoreError
-from stirrup.core.memo import of_build
 from stirrup.core.money.steps import came, other_cost
 from stirrup.core.money.suppliers import Offer
 from stirrup.core.plan.buying import Purchase
@@ -26,7 +24,8 @@ from stirrup.web import links
 from stirrup.web.forms import fields_of
 from stirrup.web.gate import GateRoute
 from stirrup.web.pages.api import ChangeAsked, commit_change
-from stirrup.web.pages.frame import CaseName, OpenBuild, build_context, open_build, viewer, worked_out
+from stirrup.web.pages.frame import CaseName, OpenBuild, build_context, open_build, viewer
+from stirrup.web.pages.handing import MOST_BOATS
 from stirrup.web.pages.money import read_price
 from stirrup.web.pages.photos import MOST_PHOTO, small_photo
 from stirrup.web.pages.shopping import today
@@ -37,9 +36,9 @@ from stirrup.web.security import said, say_next
 
 router = APIRouter(route_class=GateRoute)
 PATH = ("buying", "purchases")
-NOT_TYPED = {"id", "item", "thing", "receipt"}  # of a purchase: not in its form
+# of a purchase: not in its form
+NOT_TYPED = {"id", "item", "thing", "receipt", "handed", "instead", "service"}
 PDF = b"%PDF-"
-MOST_BOATS = 12  # that are asked whether they could use something
 
 
 @router.get("/b/{build_id}/money/bought", name="bought", response_class=HTMLResponse,
@@ -65,6 +64,7 @@ def _context(request: Request, opened: OpenBuild, case: str | None = None) -> di
              "fields": fields_of(o, f"buying/owned/{o.id}", opened.units, {"id", "item"})}
             for o in buying.owned
         ],
+        "boats": _boats(opened),
         "needed": sorted({(line.item.name, line.item.id) for line in opened.derived.cost.lines}),
         "currency": opened.plan.wishes.currency,
         "day": day,
@@ -112,6 +112,11 @@ def learn_price(build_id: int, id: Annotated[str, Form(max_length=60)]) -> Respo
                       on=p.ordered or today(), source=f"bought for {opened.plan.name}"[:120])  # fmt: skip
         keep_offers(shop, [offer])
     return RedirectResponse(links.to("came_to", build_id), 303)
+
+
+def _boats(opened: OpenBuild) -> list[tuple[int, str]]:
+    """The other boats that were worked on last, by name: something could go to them."""
+    return [(i, name) for i, name in builds.names(opened.who.shop_id, MOST_BOATS) if i != opened.stored.id]
 
 
 def _row(opened: OpenBuild, p: Purchase, day: str) -> dict[str, Any]:
@@ -172,9 +177,8 @@ def back_form(
     """So many packs of a purchase go back to where they came from."""
     opened = open_build(build_id)
     found = _found(opened, id)
-    there = found.received - found.returned
-    if packs > there:
-        raise CoreError(f"read {packs}; accepted: at most the {there} that are there", "packs")
+    if packs > found.at_hand:
+        raise CoreError(f"read {packs}; accepted: at most the {found.at_hand} that are there", "packs")
     return _made(opened, base, SetValue(path=(*PATH, id, "returned"), value=found.returned + packs))
 
 
@@ -182,16 +186,17 @@ def back_form(
 def other_form(
     request: Request, build_id: int, base: Annotated[int, Form()],
     name: Annotated[str, Form(max_length=80)] = "", price: Annotated[str, Form(max_length=40)] = "",
-    supplier: Annotated[str, Form(max_length=60)] = "",
+    supplier: Annotated[str, Form(max_length=60)] = "", service: bool = Form(False),
 ) -> Response:  # fmt: skip
     """Something else that was paid for: freight, a trip, blades, a bill of the welder."""
     opened = open_build(build_id)
     try:
         if not name.strip():
             raise CoreError("say what it was: freight, a trip, blades", "name")
-        change = other_cost(opened.plan, name.strip(), supplier.strip(), read_price(price), today())
+        cost = read_price(price)
+        change = other_cost(opened.plan, name.strip(), supplier.strip(), cost, today(), service=service)
     except CoreError as error:
-        typed = {"name": name, "price": price, "supplier": supplier}
+        typed = {"name": name, "price": price, "supplier": supplier, "service": service}
         context = _context(request, opened) | {"typed": typed, "problem": error}
         return render(request, "bought.html", context, 422)
     return _made(opened, base, change)
@@ -251,24 +256,3 @@ def receipt_out(build_id: int, upload_id: int) -> Response:
     headers = {"Cache-Control": "private, max-age=31536000, immutable",
                "Content-Disposition": f'attachment; filename="receipt-{upload_id}.{end}"'}  # fmt: skip
     return Response(kept.content, media_type=kept.media, headers=headers)
-
-
-@router.get("/b/{build_id}/money/use", name="who_could_use", response_class=HTMLResponse,
-            include_in_schema=False)  # fmt: skip
-def who_could_use(request: Request, build_id: int) -> Response:
-    """Which of the other boats is missing what is over here; asked for by opening a box."""
-    opened = open_build(build_id)
-    shop = opened.who.shop_id
-    over = {s.item: s for s in opened.derived.cost.surplus}
-    own, rows = catalogue(shop), list[dict[str, Any]]()
-    for other in builds.recent(shop, MOST_BOATS):
-        if other == build_id or not over:
-            continue
-        with suppress(CoreError, builds.NotThereError), of_build(str(other)):
-            plan = builds.load(shop, other).plan
-            for line in worked_out(plan, opened.who, own).cost.lines:
-                if line.item.id in over and line.missing:
-                    rows.append(
-                        {"id": other, "boat": plan.name, "item": line.item, "missing": line.missing}
-                    )
-    return render(request, "partials/who_could_use.html", {"rows": rows})

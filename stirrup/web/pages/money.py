@@ -11,7 +11,7 @@ from markupsafe import Markup
 
 from stirrup.core.errors import CoreError
 from stirrup.core.money.cost import BuyLine, Cost, Need
-from stirrup.core.money.standing import by_day, kept_back, standing
+from stirrup.core.money.standing import YOURS, by_day, kept_back, standing
 from stirrup.core.parts.entries import price_of_least
 from stirrup.core.plan.entry import FieldKind, kind_of_field, read_money
 from stirrup.core.plan.model import Plan, Wishes
@@ -74,7 +74,8 @@ def money(request: Request, build_id: int, case: CaseName) -> Response:
         "work": work,
         "fields": _wishes_fields(opened),
         "buying_fields": _buying_fields(opened),
-        "rows": standing(cost, opened.derived.catalogue, work),
+        "rows": standing(cost, opened.derived.catalogue, work, opened.plan.buying.terms.overhead),
+        "yours": YOURS,
         "reserve": kept_back(cost, paid, opened.plan.buying.reserve),
         "line": Markup(spent_svg(by_day(cost), cost.net, cost.tax, wishes.budget)),
         "offered": offered(opened.who.shop_id),
@@ -113,7 +114,9 @@ def _wishes_fields(opened: OpenBuild) -> list[Field]:
 
 def _buying_fields(opened: OpenBuild) -> list[Field]:
     """What trips cost, and what is kept back."""
-    return fields_of(opened.plan.buying, "buying", opened.units, {"purchases", "owned", "pins", "terms"})
+    return fields_of(
+        opened.plan.buying, "buying", opened.units, {"purchases", "owned", "pins", "steads", "terms"}
+    )
 
 
 def _why(need: Need, unit: str, names: dict[str, str]) -> str:

@@ -13,14 +13,15 @@ from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from stirrup.core.errors import CoreError
 from stirrup.core.memo import Memo
 from stirrup.core.money.cost import cents
-from stirrup.core.money.mix import Mix, cheapest_mix
+from stirrup.core.money.mix import Choice, Mix, cheapest_mix
 from stirrup.core.money.shopping import ShopList, ToBuy, bar_pieces, shopping, wanted_of
 from stirrup.core.money.steps import How, bought, freight_of
 from stirrup.core.money.suppliers import Offer
-from stirrup.core.plan.buying import Pin, Purchase
+from stirrup.core.plan.buying import Pin, Purchase, Stead
 from stirrup.core.plan.changes import AddThing, AnyChange, RemoveThing, SetValue, Together
 from stirrup.exchange.sheet_out import MEDIA, Cell, written
 from stirrup.exchange.sheet_out import Form as Form_
+from stirrup.store import builds
 from stirrup.store import suppliers as store
 from stirrup.web import links
 from stirrup.web.counter import asked_for, packs_said
@@ -74,10 +75,11 @@ def lists_of(opened: OpenBuild) -> Lists:
     offers = store.offers(shop, [w.item for w in wanted]) if there else ()
     pins = {p.id: p.supplier for p in buying.pins}
     road = (buying.per_km, buying.road_hour or Decimal(0))
+    steads = frozenset(s.id for s in buying.steads)
     key = (wanted, tuple(s.model_dump_json() for s in there), tuple(o.model_dump_json() for o in offers),
-           road, tuple(pins.items()))  # fmt: skip
-    mix = MIXES.get(key, lambda: cheapest_mix(wanted, there, offers, *road, pins))
-    numbers = {(o.supplier, o.item): o.number for o in offers if o.item and o.number}
+           road, tuple(pins.items()), steads)  # fmt: skip
+    mix = MIXES.get(key, lambda: cheapest_mix(wanted, there, offers, *road, pins, steads=steads))
+    numbers = {(o.supplier, o.item): o.number for o in offers if o.item and o.number and not o.instead}
     lists = shopping(cost, mix, opened.derived.catalogue, numbers)
     return Lists(mix, lists, offers, {s.id: s.name for s in there})
 
@@ -104,6 +106,7 @@ def shopping_page(request: Request, build_id: int, case: CaseName) -> Response:
         "sub": "lists",
         "cost": opened.derived.cost,
         "found": found,
+        "others": len(builds.names(opened.who.shop_id, 2)) > 1,
         "shops": shops,
         "elsewhere": [p for p in plan.buying.purchases if p.ordered == day and p.supplier not in listed],
         "tax": found.tax(plan.wishes.tax_percent),
@@ -126,19 +129,34 @@ def _row(
     reasons = line.line.need.reasons if line.line else ()
     here = shop.supplier.id if shop.supplier else ""
     others = [
-        {"name": found.names[c.supplier], "id": c.supplier, "more": c.cost - (line.cost or Decimal(0))}
+        _elsewhere(c, line, found.names)
         for c in found.mix.others.get(line.item, ()) if c.supplier != here
     ]  # fmt: skip
+    alternates = [_elsewhere(c, line, found.names) for c in found.mix.alternates.get(line.item, ())]
     return {
         "line": line,
         "packs": packs_said(line),
-        "say": asked_for(line, pieces, opened.units),
+        "say": asked_for(line, pieces, opened.units) if line.alternate is None else [],
         "why": ", ".join(f"{names.get(f, f)}: {amount(n, unit)}" if n else names.get(f, f)
                          for f, n in reasons),
         "others": others[:MOST_OTHERS],
+        "alternates": alternates[:MOST_OTHERS],
+        "stead": any(s.id == line.item for s in opened.plan.buying.steads),
         "pinned": any(p.id == line.item for p in opened.plan.buying.pins),
         "got": change_json(bought([line], shop.name, day, "here")),
         "ordered": change_json(bought([line], shop.name, day, "ordered", promised(shop))),
+    }  # fmt: skip
+
+
+def _elsewhere(choice: Choice, line: ToBuy, names: Names) -> dict[str, Any]:
+    """An item at another shop, or something else in its place: where, what, and how much more it costs;
+    None for the last where nobody knows what it costs here."""
+    other = choice.alternate
+    return {
+        "name": names[choice.supplier], "id": choice.supplier,
+        "more": None if line.cost is None else choice.cost - line.cost, "cost": choice.cost,
+        "what": "" if other is None else other.name or other.number,
+        "differs": "" if other is None else other.instead,
     }  # fmt: skip
 
 
@@ -190,6 +208,24 @@ def pin(
     return RedirectResponse(links.to("shopping", build_id), 303)
 
 
+@router.post("/b/{build_id}/money/alternate", name="alternate_will_do", include_in_schema=False)
+def alternate_will_do(
+    build_id: int, base: Annotated[int, Form()], item: Annotated[str, Form(max_length=60)],
+    will_do: bool = Form(False),
+) -> Response:  # fmt: skip
+    """In an item's place an alternate will do, or no longer."""
+    opened, path = open_build(build_id), ("buying", "steads")
+    known = any(s.id == item for s in opened.plan.buying.steads)
+    if known != will_do:
+        opened.derived.catalogue.find(item)
+        change: AnyChange = RemoveThing(path=(*path, item))
+        if will_do:
+            change = AddThing(path=path, value=Stead(id=item).model_dump(mode="json"))
+        asked = ChangeAsked(base=base, change=change.model_dump(mode="json"))
+        commit_change(opened.who, build_id, asked)
+    return RedirectResponse(links.to("shopping", build_id), 303)
+
+
 @router.get("/b/{build_id}/money/lists.{form}", name="lists_file", include_in_schema=False)
 def lists_file(build_id: int, form: Form_, shop: Annotated[str, Query(max_length=80)] = "") -> Response:
     """A list, or all of them, as a table: to be sent to a shop."""
@@ -209,12 +245,15 @@ def _table(opened: OpenBuild, lists: list[ShopList]) -> list[tuple[Cell, ...]]:
     ]  # fmt: skip
     for there in lists:
         for line in there.lines:
-            say = "; ".join(asked_for(line, pieces, opened.units))
+            said = asked_for(line, pieces, opened.units)
+            if line.alternate is not None:
+                said = [f"in place of {line.name}: {line.alternate.instead}"]
+            say = "; ".join(said)
             unit = line.line.item.unit if line.line else "piece"
             packs: list[tuple[Cell, ...]] = [
                 (n, p.quantity, unit, cents(p.price), cents(p.price * n)) for p, n in line.packs
             ]
             price: Cell = "" if line.cost is None else line.cost
             for n, *rest in packs or [(1, 1.0, unit, price, price)]:
-                rows.append((there.name, line.name, line.number, n, *rest, say))
+                rows.append((there.name, line.called, line.number, n, *rest, say))
     return rows

@@ -15,6 +15,7 @@ from pydantic import ValidationError
 from stirrup.core.errors import CoreError
 from stirrup.core.money.cost import cents
 from stirrup.core.money.suppliers import Offer, Supplier
+from stirrup.core.plan.buying import MOST_DIFFERS
 from stirrup.core.plan.entry import kind_of_field, read_text
 from stirrup.core.plan.explain import first_error
 from stirrup.exchange.price_list import (
@@ -44,7 +45,7 @@ router = APIRouter(route_class=GateRoute)
 MOST_SHOWN, MOST_FIRST, MOST_FILE, MOST_OUT = 150, 6, 8_000_000, 20_000
 ROLE_WORDS = {
     "": "nothing", "number": "their number", "name": "what it is", "quantity": "how much is in a pack",
-    "price": "price of a pack", "item": "id of the catalogue",
+    "price": "price of a pack", "item": "id of the catalogue", "instead": "in place of it: how it differs",
 }  # fmt: skip
 
 
@@ -144,19 +145,25 @@ def keep_price(
     request: Request, key: str,
     item: Annotated[str, Form(max_length=60)] = "", quantity: Annotated[str, Form(max_length=40)] = "1",
     price: Annotated[str, Form(max_length=40)] = "", number: Annotated[str, Form(max_length=60)] = "",
+    name: Annotated[str, Form(max_length=200)] = "",
+    instead: Annotated[str, Form(max_length=MOST_DIFFERS)] = "",
 ) -> Response:  # fmt: skip
     """One price, typed."""
     who = viewer()
-    typed = {"item": item, "quantity": quantity, "price": price, "number": number}
+    typed = {"item": item, "quantity": quantity, "price": price, "number": number, "name": name,
+             "instead": instead}  # fmt: skip
     try:
         entry = catalogue(who.shop_id).entries.get(item)
         if entry is None:
             raise CoreError(f"read “{item}”; accepted: something of the catalogue", "item")
+        if instead.strip() and not (name.strip() or number.strip()):
+            raise CoreError("say what they call it, or give its number", "name")
         each = read_price(price)
         try:
             held = float(quantity)
-            offer = Offer(supplier=key, item=item, name=entry.name, number=number.strip(), quantity=held,
-                          price=each, on=today(), source="typed")  # fmt: skip
+            differs, called = " ".join(instead.split()), " ".join(name.split()) or entry.name
+            offer = Offer(supplier=key, item=item, name=called, number=number.strip(), quantity=held,
+                          price=each, on=today(), source="typed", instead=differs)  # fmt: skip
         except (ValueError, ValidationError):
             raise CoreError(f"read “{quantity}”; accepted: 0.001 to 100 000", "quantity") from None
         context = _context(who, key)  # the shop is there
@@ -171,7 +178,7 @@ def keep_price(
 def what_is_it(
     key: str, ref: Annotated[str, Form(max_length=200)], quantity: Annotated[float, Form(gt=0)],
     item: Annotated[str, Form(max_length=60)] = "", find: Annotated[str, Form(max_length=80)] = "",
-    gone: bool = Form(False),
+    instead: Annotated[str, Form(max_length=MOST_DIFFERS)] = "", gone: bool = Form(False),
 ) -> Response:  # fmt: skip
     """Say what of the catalogue a shop's thing is, or that they have this pack no longer."""
     shop_id = viewer().shop_id
@@ -180,7 +187,7 @@ def what_is_it(
     else:
         if item:
             catalogue(shop_id).find(item)
-        store.is_what(shop_id, key, ref, item or None)
+        store.is_what(shop_id, key, ref, item or None, " ".join(instead.split()))
     return RedirectResponse(links.to("shops", shop=key, find=find), 303)
 
 
@@ -281,8 +288,8 @@ def prices_file(key: str, form: Form_) -> Response:
     if all(s.id != key for s in store.suppliers(who.shop_id)):
         raise NotThereError(f"there is no shop “{key}”")
     offers, _ = store.offers_of(who.shop_id, key, "", MOST_OUT)
-    rows: list[tuple[Cell, ...]] = [("number", "name", "id", "pack", "price", "since")]
-    rows += [(o.number, o.name, o.item or "", o.quantity, cents(o.price), o.on) for o in offers]
+    rows: list[tuple[Cell, ...]] = [("number", "name", "id", "pack", "price", "since", "instead")]
+    rows += [(o.number, o.name, o.item or "", o.quantity, cents(o.price), o.on, o.instead) for o in offers]
     return Response(
         written(rows, form), media_type=MEDIA[form],
         headers={"Content-Disposition": f'attachment; filename="prices-{key}.{form}"'},

@@ -14,7 +14,7 @@ import threading
 import procrastinate
 
 from stirrup.store.database import connect
-from stirrup.store.queue import BEAT_S, LAYOUTS, QUEUE, SILENT_S
+from stirrup.store.queue import BEAT_S, LAYOUTS, PAGES, QUEUE, SILENT_S
 from stirrup.store.staff import end_with_parent
 
 LOG = logging.getLogger("stirrup")
@@ -41,7 +41,7 @@ async def _until_told(app: procrastinate.App) -> None:
     beside = asyncio.create_task(_taken_up(app))
     try:
         await app.run_worker_async(
-            queues=[LAYOUTS], concurrency=2, delete_jobs="always", fetch_job_polling_interval=5.0,
+            queues=[LAYOUTS, PAGES], concurrency=2, delete_jobs="always", fetch_job_polling_interval=5.0,
             update_heartbeat_interval=BEAT_S, stalled_worker_timeout=SILENT_S,
             shutdown_graceful_timeout=1.0,
         )  # fmt: skip

@@ -209,3 +209,18 @@ class PaperRow(Base):
 
     class Meta:
         table_name = "paper"
+
+
+class Printed(Base):
+    """A page that is set as PDF: its HTML until then, its file from then on, or why there is none."""
+
+    shop: Any = ForeignKeyField(Shop, index=True)
+    digest: Any = TextField()
+    name: Any = TextField()
+    html: Any = TextField()
+    pdf: Any = BlobField(null=True)
+    failed: Any = TextField(null=True)
+    at: Any = DateTimeField(default=now)
+
+    class Meta:
+        table_name = "printed"

@@ -13,11 +13,11 @@ import procrastinate
 from stirrup.core.cutting.jobs import Job, Layouts
 from stirrup.core.cutting.jobs import at_once as work_out_now
 from stirrup.core.cutting.sheets import SheetJob
-from stirrup.store import layouts
+from stirrup.store import layouts, printed
 from stirrup.store.models import DATABASE
 from stirrup.store.session import writing
 
-LAYOUTS = "layouts"
+LAYOUTS, PAGES = "layouts", "pages"
 BEAT_S, SILENT_S = 2.0, 8.0
 
 # told by no connection of its own: what is put in goes along on the store's
@@ -37,6 +37,26 @@ STAFF = _Staff()
 def lay_out(shop_id: int, digest: str) -> None:
     """Work out one layout, unless it is known or nobody wants it any more."""
     layouts.work_out(shop_id, digest)
+
+
+@QUEUE.task(name="set_page", queue=PAGES, retry=3)
+def set_page(print_id: int) -> None:
+    """Set one page as PDF, unless that is done."""
+    printed.set_page(print_id)
+
+
+def to_print(shop_id: int, name: str, html: str) -> int:
+    """Have a page set as PDF: the same page once, whoever asks. Its id; set at once where nobody works
+    beside the web."""
+    with writing():
+        print_id, new = printed.ask(shop_id, name, html)
+        if new and STAFF.there:
+            # one after the other: setting a book takes some hundred megabytes
+            job = set_page.configure(lock="page", connection=DATABASE.connection())
+            job.defer(print_id=print_id)
+    if new and not STAFF.there:
+        printed.set_page(print_id)
+    return print_id
 
 
 def sources(shop_id: int) -> Layouts:

@@ -47,6 +47,7 @@ from stirrup.web.pages import (
     plain_forms,
     previewing,
     printing,
+    prints,
     quotes,
     remedies,
     scan,
@@ -66,7 +67,7 @@ PAGES = (
     photo_structure, outlines, tube, layout, gear, instead, remedies,
     marks, seams, apart, drawn, framing, panel,
     floating, float_sheets, measured, cuts, nesting, cut_advice, money, shopping,
-    bought, handing, shops, quotes, history, files, printing, live,
+    bought, handing, prints, shops, quotes, history, files, printing, live,
     api, previewing,
     suggesting, plain_forms,
 )  # fmt: skip

@@ -30,16 +30,19 @@ from stirrup.exchange.part_labels import PartLabel, labels_pdf
 from stirrup.exchange.template import Paper, template_pdf
 from stirrup.store.builds import NotThereError
 from stirrup.web import links
+from stirrup.web.drawing.key import key_view
 from stirrup.web.drawing.member import member_view
 from stirrup.web.drawing.panel import panel_view
 from stirrup.web.gate import GateRoute
 from stirrup.web.pages.api import ChangeAsked, commit_change
 from stirrup.web.pages.files import download, file_name
 from stirrup.web.pages.frame import CaseName, OpenBuild, build_context, open_build
+from stirrup.web.pages.prints import as_pdf
+from stirrup.web.pages.shopping import today
 from stirrup.web.pages.trying import fitting_change, forgotten, trying_context
 from stirrup.web.present import change_json, slug
 from stirrup.web.problems import Problem
-from stirrup.web.render import render
+from stirrup.web.render import fragment, render
 from stirrup.web.screen import CURRENT
 
 router = APIRouter(route_class=GateRoute)
@@ -125,6 +128,7 @@ def _row(opened: OpenBuild, panel: Panel) -> dict[str, Any]:
         "is_cut": any(c.id == panel.key for c in opened.plan.cut),
         "notes": panel_notes(panel, lambda x: write_length(x, opened.units)),
         "drawing": Markup(panel_view(panel, out, opened.units, CURRENT.get().column)),
+        "key": Markup(key_view(opened.derived.surface, panel)),
     }
 
 
@@ -160,6 +164,7 @@ def member_row(opened: OpenBuild, built: Built, member: Member) -> dict[str, Any
         "is_cut": any(c.id == member.key for c in opened.plan.cut),
         "notes": member_notes(member, lambda x: write_length(x, opened.units)),
         "drawing": Markup(member_view(member, out, opened.units, CURRENT.get().column)),
+        "key": Markup(key_view(opened.derived.surface, member)),
     }
 
 
@@ -231,6 +236,44 @@ def booklet_page(request: Request, build_id: int, case: CaseName, thing: ThingId
         "rows": [_row(opened, panel) for b in chosen for panel in b.panels],
     }
     return render(request, "booklet.html", context)
+
+
+def _on_paper(row: dict[str, Any], part: Panel | Member, of: str) -> dict[str, Any]:
+    """A part as it is set: its drawing with the styles of paper in it."""
+    style = f"<style>{fragment('print/drawing.css', {})}</style>"
+
+    def styled(drawn: str) -> Markup:
+        # a gap before a fraction: what sets the page has no raised ones in drawings
+        gap = drawn.replace('<tspan class="fr">', ' <tspan class="fr">')
+        return Markup(gap.replace(">", f">{style}", 1))
+
+    return {**row, "part": part, "of": of, "drawing": styled(str(row["drawing"])),
+            "key": styled(str(row["key"]))}  # fmt: skip
+
+
+@router.get("/b/{build_id}/parts.pdf", name="parts_pdf", include_in_schema=False)
+def parts_pdf(
+    request: Request, build_id: int, thing: ThingId = "",
+    part: Annotated[str, Query(max_length=200)] = "",
+) -> Response:  # fmt: skip
+    """Every panel and member of a thing, or of the whole build, each on a page of its own; or one part."""
+    opened = open_build(build_id)
+    rows = []
+    for built in opened.derived.built:
+        if thing not in ("", built.fitting):
+            continue
+        of = title_of(opened.plan, built.fitting)
+        rows += [_on_paper(_row(opened, x), x, of) for x in built.panels if part in ("", x.key)]
+        rows += [
+            _on_paper(member_row(opened, built, x), x, of) for x in built.members if part in ("", x.key)
+        ]
+    if not rows:
+        raise NotThereError("nothing of this is cut; the plan may have changed: see Cuts")
+    what = rows[0]["part"].label if part else title_of(opened.plan, thing) if thing else "all parts"
+    context = {"rows": rows, "title": f"{opened.plan.name}, {what}", "stored": opened.stored,
+               "units": opened.units, "plan": opened.plan, "day": today()}  # fmt: skip
+    name = file_name(f"{opened.plan.name}-{what}", ".pdf")
+    return as_pdf(request, opened.who, name, fragment("print/parts.html", context))
 
 
 @router.get("/b/{build_id}/template.pdf", name="template_file", include_in_schema=False)

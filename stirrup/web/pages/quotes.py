@@ -13,7 +13,7 @@ from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from stirrup.core.errors import CoreError
 from stirrup.core.quoting import Paper, bill_of, change_order, days_of, quoted
 from stirrup.core.units import write_mass
-from stirrup.exchange.quote_pdf import paper_pdf
+from stirrup.exchange.amounts import written
 from stirrup.store import builds
 from stirrup.store import papers as store
 from stirrup.store.papers import Given, accepted, quote_in_force
@@ -22,7 +22,8 @@ from stirrup.web import links
 from stirrup.web.forms import fields_of
 from stirrup.web.gate import GateRoute
 from stirrup.web.pages.frame import CaseName, OpenBuild, build_context, open_build, worked_out
-from stirrup.web.render import render
+from stirrup.web.pages.prints import as_pdf
+from stirrup.web.render import fragment, render
 
 router = APIRouter(route_class=GateRoute)
 Token = Annotated[str, Form(min_length=8, max_length=80)]
@@ -180,14 +181,24 @@ def bill_paid(build_id: int, paper_id: int, paid: bool = Form(False)) -> Respons
     return _back(build_id, f"paper-{paper_id}")
 
 
+def paper_html(paper: Paper, number: str, shop: str, gain: str) -> str:
+    """The paper as a page to be printed, amounts as it has them written. gain: what the boat gains in
+    mass, in shop units; empty where that is not told."""
+    context = {
+        "x": paper, "title": f"{paper.kind.capitalize()} {number}", "shop": shop, "gain": gain,
+        "money": lambda amount: written(amount, paper.currency, paper.amounts),
+        "percent": lambda value: f"{value.normalize():f} %",
+    }  # fmt: skip
+    return fragment("print/paper.html", context)
+
+
 @router.get("/b/{build_id}/money/quotes/{paper_id}.pdf", name="paper_pdf", include_in_schema=False)
-def as_pdf(build_id: int, paper_id: int) -> Response:
+def paper_as_pdf(request: Request, build_id: int, paper_id: int) -> Response:
     """A paper as PDF, as it was given."""
     opened = open_build(build_id)
     given = store.paper(opened.who.shop_id, build_id, paper_id)
     kg = given.paper.added_kg
     gain = f"{'+' if kg >= 0 else '-'} {write_mass(abs(kg), opened.units)}"
-    content = paper_pdf(given.paper, given.number, opened.who.shop_name, gain)
     name = re.sub(r"[^a-z0-9]+", "-", f"{given.paper.kind} {given.number}".casefold())
-    headers = {"Content-Disposition": f'attachment; filename="{name}.pdf"'}
-    return Response(content, media_type="application/pdf", headers=headers)
+    page = paper_html(given.paper, given.number, opened.who.shop_name, gain)
+    return as_pdf(request, opened.who, f"{name}.pdf", page)

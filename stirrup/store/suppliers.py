@@ -6,7 +6,7 @@ that nobody who reads the catalogue looks through thousands of rows.
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from functools import reduce
 from operator import or_
 from typing import Any
@@ -143,8 +143,9 @@ def offered(shop_id: int) -> frozenset[str]:
 
 
 @writing()
-def keep_offers(shop_id: int, new: Sequence[Offer]) -> None:
-    """Prices; what was said of a pack on the same day before is overwritten."""
+def keep_offers(shop_id: int, new: Sequence[Offer], told: Callable[[int, int], None] | None = None) -> None:
+    """Prices, all or none; what was said of a pack on the same day before is overwritten. told: is called
+    with how many are kept so far, of how many."""
     packs = {(o.supplier, o.ref, o.quantity, o.on): o for o in new}  # the last of equal ones
     values = [
         {"shop": shop_id, "supplier": o.supplier, "ref": o.ref, "name": o.name, "number": o.number,
@@ -158,6 +159,8 @@ def keep_offers(shop_id: int, new: Sequence[Offer]) -> None:
     for k in range(0, len(values), AT_ONCE):
         rows = OfferRow.insert_many(values[k : k + AT_ONCE])
         rows.on_conflict(conflict_target=target, update=renewed).execute()
+        if told is not None:
+            told(min(k + AT_ONCE, len(values)), len(values))
     _price(shop_id, (o.item for o in packs.values() if o.item is not None))
 
 

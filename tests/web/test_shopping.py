@@ -287,3 +287,25 @@ def test_work_of_others_is_a_kind_of_cost(app, site, own) -> None:
     send(site, own, "other", name="weld", price="80", supplier="welder", service="true")
     assert plan_of(app, own).buying.purchases[0].service
     assert "Service" in site.client.get(f"/b/{own}/money").text
+
+
+def test_a_price_list_is_taken_over_with_lines_that_tell_how_far_it_is(app, site, own) -> None:
+    keep(app, Supplier(id="t-a", name="T Aft"))
+    text = "name,price\n" + "".join(f"thing {k},{k}.50\n" for k in range(1, 1201))
+    sent = {"text": text, "name": "list", "day": "2026-03-02", "act": "take", "role": ["name", "price"],
+            "decimal": ".", "head": "on"}  # fmt: skip
+    headers = {"Accept": "application/x-ndjson"}
+    answer = site.client.post(
+        "/shops/t-a/prices/take", data={"csrf_token": site.token, **sent}, headers=headers
+    )
+    lines = [json.loads(line) for line in answer.text.splitlines()]
+    # 1200 rows by 500
+    assert lines == [{"done": 500, "of": 1200}, {"done": 1000, "of": 1200}, {"done": 1200, "of": 1200},
+                     {"to": "/shops?shop=t-a"}]  # fmt: skip
+    with app.state.database.connection_context():
+        assert suppliers.counts(the_shop().id)["t-a"][0] == 1200
+    wrong = {**sent, "role": ["name", ""]}
+    answer = site.client.post(
+        "/shops/t-a/prices/take", data={"csrf_token": site.token, **wrong}, headers=headers
+    )
+    assert "look again" in json.loads(answer.text)["problem"]

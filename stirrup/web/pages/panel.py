@@ -37,12 +37,12 @@ from stirrup.web.gate import GateRoute
 from stirrup.web.pages.api import ChangeAsked, commit_change
 from stirrup.web.pages.files import download, file_name
 from stirrup.web.pages.frame import CaseName, OpenBuild, build_context, open_build
-from stirrup.web.pages.prints import as_pdf
+from stirrup.web.pages.prints import as_pdf, page_html, style
 from stirrup.web.pages.shopping import today
 from stirrup.web.pages.trying import fitting_change, forgotten, trying_context
 from stirrup.web.present import change_json, slug
 from stirrup.web.problems import Problem
-from stirrup.web.render import fragment, render
+from stirrup.web.render import render
 from stirrup.web.screen import CURRENT
 
 router = APIRouter(route_class=GateRoute)
@@ -240,12 +240,12 @@ def booklet_page(request: Request, build_id: int, case: CaseName, thing: ThingId
 
 def _on_paper(row: dict[str, Any], part: Panel | Member, of: str) -> dict[str, Any]:
     """A part as it is set: its drawing with the styles of paper in it."""
-    style = f"<style>{fragment('print/drawing.css', {})}</style>"
+    drawn_by = style("drawing")
 
     def styled(drawn: str) -> Markup:
         # a gap before a fraction: what sets the page has no raised ones in drawings
         gap = drawn.replace('<tspan class="fr">', ' <tspan class="fr">')
-        return Markup(gap.replace(">", f">{style}", 1))
+        return Markup(gap.replace(">", f">{drawn_by}", 1))
 
     return {**row, "part": part, "of": of, "drawing": styled(str(row["drawing"])),
             "key": styled(str(row["key"]))}  # fmt: skip
@@ -273,7 +273,7 @@ def parts_pdf(
     context = {"rows": rows, "title": f"{opened.plan.name}, {what}", "stored": opened.stored,
                "units": opened.units, "plan": opened.plan, "day": today()}  # fmt: skip
     name = file_name(f"{opened.plan.name}-{what}", ".pdf")
-    return as_pdf(request, opened.who, name, fragment("print/parts.html", context))
+    return as_pdf(request, opened.who, name, page_html("parts", context))
 
 
 @router.get("/b/{build_id}/template.pdf", name="template_file", include_in_schema=False)

@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 import time
+from typing import Any
 
 from fastapi import APIRouter, Request
 from fastapi.responses import HTMLResponse, Response
+from markupsafe import Markup
 
 from stirrup.store import printed
 from stirrup.store.queue import to_print
@@ -13,10 +15,21 @@ from stirrup.web import links
 from stirrup.web.gate import GateRoute
 from stirrup.web.pages.frame import Viewer, viewer
 from stirrup.web.problems import Problem
-from stirrup.web.render import render
+from stirrup.web.render import fragment, render
 
 router = APIRouter(route_class=GateRoute)
 PATIENCE_S, LOOK_S = 2.0, 0.08  # so long a request waits itself; between two looks
+
+
+def page_html(name: str, context: dict[str, Any]) -> str:
+    """A page for paper, whole: its styles are in it."""
+    return fragment(f"print/{name}.html", {**context, "style": style("book", name)})
+
+
+def style(*names: str) -> Markup:
+    """Styles of paper as an element of their own."""
+    text = "".join(fragment(f"print/{name}.css", {}) for name in names)
+    return Markup(f"<style>{text}</style>")
 
 
 def as_pdf(request: Request, who: Viewer, name: str, html: str) -> Response:

@@ -22,8 +22,8 @@ from stirrup.web import links
 from stirrup.web.forms import fields_of
 from stirrup.web.gate import GateRoute
 from stirrup.web.pages.frame import CaseName, OpenBuild, build_context, open_build, worked_out
-from stirrup.web.pages.prints import as_pdf
-from stirrup.web.render import fragment, render
+from stirrup.web.pages.prints import as_pdf, page_html
+from stirrup.web.render import render
 
 router = APIRouter(route_class=GateRoute)
 Token = Annotated[str, Form(min_length=8, max_length=80)]
@@ -189,7 +189,7 @@ def paper_html(paper: Paper, number: str, shop: str, gain: str) -> str:
         "money": lambda amount: written(amount, paper.currency, paper.amounts),
         "percent": lambda value: f"{value.normalize():f} %",
     }  # fmt: skip
-    return fragment("print/paper.html", context)
+    return page_html("paper", context)
 
 
 @router.get("/b/{build_id}/money/quotes/{paper_id}.pdf", name="paper_pdf", include_in_schema=False)

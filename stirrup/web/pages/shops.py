@@ -5,11 +5,13 @@ from __future__ import annotations
 import csv
 import io
 import re
+from collections.abc import Callable
+from functools import partial
 from typing import Annotated, Any, Literal
 
 from fastapi import APIRouter, Form, Query, Request, UploadFile
 from fastapi.concurrency import run_in_threadpool
-from fastapi.responses import HTMLResponse, RedirectResponse, Response
+from fastapi.responses import HTMLResponse, RedirectResponse, Response, StreamingResponse
 from pydantic import ValidationError
 
 from stirrup.core.errors import CoreError
@@ -40,6 +42,7 @@ from stirrup.web.pages.frame import Viewer, viewer
 from stirrup.web.pages.money import read_price
 from stirrup.web.pages.shopping import today
 from stirrup.web.render import render
+from stirrup.web.telling import LINES, Told, told_lines
 
 router = APIRouter(route_class=GateRoute)
 MOST_SHOWN, MOST_FIRST, MOST_FILE, MOST_OUT = 150, 6, 8_000_000, 20_000
@@ -260,7 +263,7 @@ async def take_prices(request: Request, key: str) -> Response:
     decimal: Literal[".", ","] = "," if form.get("decimal") == "," else "."
     head = form.get("head") is not None
 
-    def taken() -> Response:
+    def taken(told: Told | None = None) -> Response:
         who = viewer()
         context, table = _context(who, key), table_of(text.encode())
         meant: dict[str, Role] = {r: r for r in ROLES}
@@ -273,12 +276,22 @@ async def take_prices(request: Request, key: str) -> Response:
             read = _previewed(who, key, table, columns, day, name)
         except (CoreError, ValidationError):
             return _look(request, who, context, table, columns, today(), name)
-        store.keep_offers(who.shop_id, read.offers)
+        store.keep_offers(who.shop_id, read.offers, told)
         kept = {"roles": columns.roles, "decimal": columns.decimal, "head": columns.head}
         store.keep_columns(who.shop_id, key, kept)
         return RedirectResponse(links.to("shops", shop=key), 303)
 
+    if act == "take" and request.headers.get("accept") == LINES:
+        return StreamingResponse(told_lines(partial(_taking, taken)), media_type=LINES)
     return await run_in_threadpool(told_in_shop_units(taken))
+
+
+def _taking(taken: Callable[[Told], Response], told: Told) -> str:
+    """Take a price list over; where to go then. Raises CoreError for one that cannot be."""
+    done = told_in_shop_units(partial(taken, told))()
+    if done.status_code != 303:
+        raise CoreError("these columns cannot be taken over: look again with them", "roles")
+    return str(done.headers["location"])
 
 
 @router.get("/shops/{key}/prices.{form}", name="prices_file", include_in_schema=False)

@@ -7,7 +7,7 @@ from pathlib import Path
 
 from stirrup.cli import main as command
 from stirrup.core.cutting.bars import whole_bars
-from stirrup.core.cutting.patterns import Counted
+from stirrup.core.cutting.programme import Counted
 from stirrup.core.cutting.sheets import Blank, SheetJob, lay_out
 from stirrup.web.drawing.labels import Name, place
 

@@ -10,8 +10,10 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from stirrup.core.cutting.bars import BarJob, BarLayout, BarStock, Member, lay_out_bars, least_sum, room_of
+from stirrup.core.cutting.diving import dived
 from stirrup.core.cutting.knapsack import Knapsack
-from stirrup.core.cutting.patterns import Columns, Counted, all_patterns
+from stirrup.core.cutting.patterns import Columns, all_patterns
+from stirrup.core.cutting.programme import Counted, Programme
 
 LONG, SHORT = BarStock("long", 6.1, 39.0), BarStock("short", 3.05, 22.0)
 
@@ -169,3 +171,45 @@ def test_the_most_valuable_pattern_is_that_of_trying_all(rows, room: int) -> Non
     found = knapsack.pattern(room)
     assert found in fitting
     assert sum(n * w for n, w in zip(found, worth, strict=True)) == most == knapsack.best(room)
+
+
+def test_a_bound_knows_how_full_a_bar_can_be() -> None:
+    # pieces of 30: a bar of 100 holds three of them, 90; ten pieces are 300, which three bars of 100 would
+    # hold by length alone
+    counted = Counted((30,), (10,), (100,), (1.0,), (math.inf,))
+    assert counted.fills == (90,)
+    assert least_sum(counted, 0.0) == 4.0
+
+
+def test_the_programme_goes_on_with_other_limits() -> None:
+    # pieces of 60 and 40, a bar of 100: with both on one bar, two of each need two bars; alone four
+    counted = Counted((60, 40), (2, 2), (100,), (1.0,), (math.inf,))
+    programme = Programme(counted)
+    alone = [(0, (1, 0)), (0, (0, 2))]
+    first = programme.solved(alone)
+    # two bars with a long piece each, one with two short ones
+    assert (first.value, first.missing) == (pytest.approx(3.0), pytest.approx(0.0))
+    both = programme.solved([*alone, (0, (1, 1))])
+    assert both.value == pytest.approx(2.0) and both.pieces @ [2, 2] == pytest.approx(2.0)
+    programme.ask_for([1, 0], [math.inf], [*alone, (0, (1, 1))])
+    less = programme.solved([*alone, (0, (1, 1))])
+    # what takes more than is wanted is not used any more
+    assert less.value == pytest.approx(1.0) and less.shares == pytest.approx([1.0, 0.0, 0.0])
+
+
+@given(st.lists(st.integers(8, 60), min_size=1, max_size=9), st.integers(0, 3))
+@settings(max_examples=40, deadline=None)
+def test_bars_out_of_the_programme_hold_what_is_wanted(sizes: list[int], few: int) -> None:
+    lots = Counter(sizes)
+    kinds = tuple(sorted(lots, reverse=True))
+    counted = Counted(kinds, tuple(lots[k] for k in kinds), (100, 61), (3.0, 2.0), (math.inf, float(few)))
+    bars, left = dived(counted, Columns(counted), lambda: False)
+    assert not any(left) and sum(s == 1 for s, _ in bars) <= few
+    for s, pattern in bars:
+        assert sum(n * k for n, k in zip(pattern, kinds, strict=True)) <= counted.rooms[s]
+    assert tuple(np.sum([p for _, p in bars], axis=0)) == counted.demand
+
+
+def test_nothing_is_printed_by_the_way(capfd: pytest.CaptureFixture[str]) -> None:
+    lay_out_bars(job([0.31 + 0.07 * k for k in range(40)], LONG, SHORT))
+    assert capfd.readouterr() == ("", "")

@@ -9,28 +9,29 @@ whole bars can add up to; an answer that meets it is proven.
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass, replace
 
 import numpy as np
 import scipy
 
+from stirrup.core.cutting.diving import dived
 from stirrup.core.cutting.patterns import (
     HAIR,
     NOISE,
     PASSES,
-    Column,
     Columns,
-    Counted,
     all_patterns,
     one_after_another,
     shaken,
 )
+from stirrup.core.cutting.programme import Column, Counted, Priced
 
 TENTH_MM = 10_000  # lengths are counted in tenths of a millimetre: pieces rounded up, bars down
 MOST_PATTERNS = 4000
 COARSE = 10  # of these units to one, where a bound is not asked for
-SHAKEN = 5000
+SHAKEN = 1200  # rounds, from each place that is begun at
+DIVES = 2  # begun with another bar each
 EXACT_S, SEARCH_S = 2.0, 0.8  # of the integer programme over all patterns, and over those found
 
 
@@ -155,7 +156,8 @@ def whole_bars(
 def _searched(
     job: Counted, bars: list[Column], left: list[int], bound: float, stop: Callable[[], bool]
 ) -> tuple[list[Column], list[int], float]:
-    """Patterns priced, whole bars chosen by the prices, shaken, and at last by the integer programme."""
+    """Patterns priced, whole bars taken out of the linear programme, then by the prices, shaken, and at
+    last by the integer programme."""
     coarse = job.coarse(COARSE)
 
     def good(bars: list[Column], left: list[int] = left) -> bool:
@@ -163,38 +165,60 @@ def _searched(
 
     columns = Columns(coarse, dict.fromkeys(bars))
     columns.generate(lambda _: False, stop)
-    fine = Columns(job, columns.known)
+    fine = columns.refined(job)
     lower, priced = fine.generate(lambda lower: good(bars) or least_sum(job, lower) >= job.cost(bars), stop)
     if priced.missing > 1e-6:
         return bars, left, bound  # not everything has a place: what there is, is laid as it comes
     bound = least_sum(job, max(0.0, lower))
-    rng = np.random.default_rng(0)
-    for n in range(PASSES):
+
+    def done(found: list[Column]) -> bool:
+        return job.cost(found) <= bound + HAIR or stop()
+
+    found = [bars]  # the best so far
+    for other, rest in _tried(fine, coarse, priced, lambda: found[0], done, stop):
+        if (sum(rest), job.cost(other)) < (sum(left), job.cost(bars)):
+            bars, left, found[0] = other, rest, other
         if good(bars, left) or stop():
             break
-        worth = priced.pieces * (1 + (NOISE * rng.uniform(-1, 1, len(job.sizes)) if n else 0.0))
-        other, rest = one_after_another(coarse, list(job.demand), worth + 1e-9 * np.array(job.sizes))
-        fine.add(other)
-        if (sum(rest), job.cost(other)) < (sum(left), job.cost(bars)):
-            bars, left = other, rest
-    if not any(left):
-        bars = shaken(coarse, bars, SHAKEN, lambda bars: good(bars, left) or stop())
-        fine.add(bars)
-    if not good(bars, left) and not stop():
-        chosen, _ = fine.chosen(SEARCH_S)
-        if chosen is not None and (any(left) or job.cost(chosen) < job.cost(bars) - HAIR):
-            bars, left = chosen, [0] * len(left)
     return bars, left, bound
 
 
+def _tried(
+    fine: Columns, coarse: Counted, priced: Priced, best: Callable[[], list[Column]],
+    done: Callable[[list[Column]], bool], stop: Callable[[], bool],
+) -> Iterator[tuple[list[Column], list[int]]]:  # fmt: skip
+    """Bars, and what is left of the demand: one way after the other, what is quick and good first. best:
+    the best bars so far, which are shaken; done: whether bars cannot be better, or it is to stop."""
+    columns, none = replace(fine, job=coarse), [0] * len(coarse.demand)
+    known, order = list(columns.known), np.argsort(-priced.shares, kind="stable")
+    yield dived(coarse, columns, stop)
+    rng = np.random.default_rng(0)
+    for n in range(PASSES):
+        worth = priced.pieces * (1 + (NOISE * rng.uniform(-1, 1, len(coarse.sizes)) if n else 0.0))
+        found = one_after_another(coarse, list(coarse.demand), worth + 1e-9 * np.array(coarse.sizes))
+        fine.add(found[0])
+        yield found
+    for k in (None, *order[:DIVES].tolist()):
+        if k is not None:  # begun with a bar that the linear programme is sure of
+            yield dived(coarse, columns, stop, known[k])
+        if tuple(np.sum([p for _, p in best()], axis=0)) == coarse.demand:
+            shaking = shaken(coarse, best(), SHAKEN, done)
+            fine.add(shaking)
+            yield shaking, none
+    chosen, _ = fine.chosen(SEARCH_S)
+    if chosen is not None:
+        yield chosen, none
+
+
 def least_sum(job: Counted, lower: float) -> float:
-    """The least cost that whole bars add up to, of at least `lower`, which have the length together."""
+    """The least cost that whole bars add up to, of at least `lower`, which have the length together, each
+    as full as the pieces can make it."""
     most = np.minimum(job.most, 1e6)
     found = scipy.optimize.milp(
         np.array(job.costs), integrality=np.ones(len(most), dtype=np.int64),
         bounds=scipy.optimize.Bounds(0, most),
         constraints=scipy.optimize.LinearConstraint(
-            np.array([job.rooms, job.costs], dtype=float), lb=[job.length, lower - 1e-6]
+            np.array([job.fills, job.costs], dtype=float), lb=[job.length, lower - 1e-6]
         ),
     )  # fmt: skip
     return max(lower, round(float(found.fun), 9)) if found.success else lower

@@ -11,9 +11,8 @@ import scipy
 from numpy.typing import NDArray
 
 from stirrup.core.cutting.knapsack import Knapsack
+from stirrup.core.cutting.programme import Column, Counted, Priced, Programme
 
-Pattern = tuple[int, ...]
-Column = tuple[int, Pattern]  # which stock, how many of each piece
 Floats = NDArray[np.float64]
 ROUNDS = 300
 HAIR = 1e-7
@@ -23,49 +22,13 @@ MOST_EMPTIED = 5
 SHAKE = 0.25  # of what a piece is worth, or a power of it, when a few bars are cut anew
 
 
-@dataclass(frozen=True)
-class Counted:
-    """A job in whole units of length, a kerf added to every piece and every bar: so that the sum rule is
-    plain. Sizes are different, longest first; most: bars there are of each stock."""
-
-    sizes: tuple[int, ...]
-    demand: tuple[int, ...]
-    rooms: tuple[int, ...]
-    costs: tuple[float, ...]
-    most: tuple[float, ...]
-
-    @property
-    def length(self) -> int:
-        """All pieces together."""
-        return sum(s * d for s, d in zip(self.sizes, self.demand, strict=True))
-
-    def coarse(self, unit: int) -> Counted:
-        """The same in larger units: what fits here fits there."""
-        sizes = tuple(-(-s // unit) for s in self.sizes)
-        return Counted(sizes, self.demand, tuple(r // unit for r in self.rooms), self.costs, self.most)
-
-    def cost(self, bars: list[Column]) -> float:
-        """What these bars cost."""
-        return sum(self.costs[s] for s, _ in bars)
-
-
-@dataclass
-class Priced:
-    """What the linear programme says: its value, what each piece is worth, what one more bar of each
-    stock would save, how much goes on no bar."""
-
-    value: float
-    pieces: Floats
-    limits: Floats
-    missing: float
-
-
 @dataclass
 class Columns:
     """The patterns known of a job."""
 
     job: Counted
     known: dict[Column, None] = field(default_factory=dict)
+    _programme: Programme | None = None
 
     def add(self, columns: list[Column]) -> int:
         """Take these up; how many were new."""
@@ -74,36 +37,25 @@ class Columns:
         return len(self.known) - before
 
     def alone(self) -> list[Column]:
-        """Each piece by itself, on the shortest bar that takes it."""
+        """Each piece by itself, on the shortest bar there is that takes it."""
         job, out = self.job, list[Column]()
         for k, size in enumerate(job.sizes):
-            takes = [s for s, room in enumerate(job.rooms) if room >= size]
+            takes = [s for s, room in enumerate(job.rooms) if room >= size and job.most[s] >= 1]
             if takes:
                 shortest = min(takes, key=lambda s: job.rooms[s])
                 out.append((shortest, tuple(int(n == k) for n in range(len(job.sizes)))))
         return out
 
     def priced(self) -> Priced:
-        """The linear programme over the patterns known; what is not placed costs more than anything."""
-        job, columns = self.job, list(self.known)
-        dear = 10 * (max(job.costs) + 1)
-        pieces = np.hstack([np.array([p for _, p in columns], dtype=float).T, np.eye(len(job.sizes))])
-        costs = np.concatenate([[job.costs[s] for s, _ in columns], np.full(len(job.sizes), dear)])
-        limited = [s for s, most in enumerate(job.most) if most < math.inf]
-        count = np.zeros((len(limited), len(costs)))
-        for row, s in enumerate(limited):
-            count[row, : len(columns)] = [float(c == s) for c, _ in columns]
-        found = scipy.optimize.linprog(
-            costs, A_ub=np.vstack([-pieces, count]),
-            b_ub=np.concatenate([-np.array(job.demand, dtype=float), [job.most[s] for s in limited]]),
-            method="highs-ds",
-        )  # fmt: skip
-        marginals = np.asarray(found.ineqlin.marginals, dtype=float)
-        limits = np.zeros(len(job.rooms))
-        limits[limited] = marginals[len(job.sizes) :]
-        # there is always an answer: what is not placed has its price
-        missing = float(np.sum(np.asarray(found.x)[len(columns) :]))
-        return Priced(float(found.fun or 0.0), -marginals[: len(job.sizes)], limits, missing)
+        """The linear programme over the patterns known, from where its last answer was; what is not placed
+        costs more than anything."""
+        if self._programme is None:
+            self._programme = Programme(self.job)
+        return self._programme.solved(list(self.known))
+
+    def refined(self, job: Counted) -> Columns:
+        """The same patterns for the job in finer units; what is known of the one is known of the other."""
+        return Columns(job, self.known, self._programme)
 
     def generate(self, enough: Callable[[float], bool], stop: Callable[[], bool]) -> tuple[float, Priced]:
         """Add patterns until none is worth more than its bar; a bound on the cost, the last prices.

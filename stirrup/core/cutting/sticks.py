@@ -11,7 +11,7 @@ from dataclasses import dataclass
 from decimal import Decimal
 
 from stirrup.core.cutting.bars import whole_bars
-from stirrup.core.cutting.patterns import Counted
+from stirrup.core.cutting.programme import Counted
 
 TENTH_MM = 10_000  # lengths are counted in tenths of a millimetre, rounded up
 

@@ -10,6 +10,7 @@ from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from markupsafe import Markup
 
 from stirrup.core.cutting.notes import bends_of, member_notes, panel_notes
+from stirrup.core.cutting.one_cut import in_order
 from stirrup.core.cutting.sheets import SheetLayout, straight_cuts
 from stirrup.core.cutting.sticks import left_over_m
 from stirrup.core.fit.already import Part, differs, parts_of, ticked
@@ -46,7 +47,8 @@ def cuts(request: Request, build_id: int, case: CaseName) -> Response:
     derived, units = opened.derived, opened.units
     catalogue = derived.catalogue
     wide = CURRENT.get().sheets
-    labels = {m.key: m.label for b in derived.built for m in b.members}
+    members = {m.key: m for b in derived.built for m in b.members}
+    labels = {key: m.label for key, m in members.items()}
     done = {c.id for c in opened.plan.cut}
     bends = bends_of(p for b in derived.built for p in b.panels)
     sheets = [_sheets(opened, request, layout, bends) for layout in derived.sheets]
@@ -56,6 +58,7 @@ def cuts(request: Request, build_id: int, case: CaseName) -> Response:
             "item": catalogue.section(layout.job.stock),
             "drawing": Markup(stick_svg(layout, labels, wide, done)),
             "left": [left_over_m(layout, k) for k in range(len(layout.bars))],
+            "one_cut": [in_order([members[key] for key in bar if key in members]) for bar in layout.bars],
             "labels": labels,
             "lengths": {piece.id: piece.length for piece in layout.job.pieces},
         }

@@ -18,7 +18,7 @@ from stirrup.web.drawing.canvas import Canvas, svg_length, type_of
 from stirrup.web.drawing.labels import width_px
 
 NONE: Mapping[str, Sequence[Bend]] = MappingProxyType({})
-WIDTH = 860.0
+WIDTH, MOST_HIGH = 860.0, 560.0
 CLEAR_M = 0.04  # from the middle of a mark to a hole
 ALONG = (0.0, -0.5, 0.5, -0.75, 0.75, -0.25, 0.25)  # of half a part's length from its middle
 APART_EM = 0.2
@@ -32,8 +32,11 @@ def sheet_svg(
     what is cut already; bends: of folded panels, by their keys."""
     width, size = WIDTH, type_of(WIDTH, wide)
     job, (long, high) = layout.job, layout.size(number)
-    # a leftover is drawn at the scale of a sheet
-    scale = (width - 8 - 2 * size) / max(w for w, _ in job.sizes)
+    # a leftover is drawn at the scale of a sheet; of a roll what is cut off, not all that there is of it
+    across = max(w for w, _ in job.sizes)
+    if job.roll:
+        across = max(layout.size(k)[0] for k in range(len(layout.sheets)))
+    scale = min((width - 8 - 2 * size) / across, MOST_HIGH / max(h for _, h in job.sizes))
     height = high * scale + 6 + 2.2 * size
     canvas = Canvas(width, height, (8.0, high * scale + 6), scale, "sheet",
                     f"Sheet {number + 1} of {len(layout.sheets)}", wide_px=wide)  # fmt: skip

@@ -14,12 +14,16 @@ from typing import cast
 from stirrup.core.contract.gives import Built
 from stirrup.core.cutting.jobs import Job, Layout, Layouts, estimate
 from stirrup.core.cutting.pinned import Pin
+from stirrup.core.cutting.scribe import MOULDED_M, left_standing
 from stirrup.core.cutting.sheets import WORK, Blank, RestSheet, SheetJob, SheetLayout
 from stirrup.core.cutting.sticks import Piece, RestStick, StickJob, StickLayout
+from stirrup.core.hull.material import made_of
+from stirrup.core.hull.mesh import HullSurface
 from stirrup.core.memo import Key, Memo
 from stirrup.core.money.cost import Need, Whole, gather
 from stirrup.core.parts.catalogue import Catalogue
 from stirrup.core.parts.entries import Plain, price_of_least, price_of_one
+from stirrup.core.parts.model import Panel, Ring
 from stirrup.core.plan.cutting import Cutting
 from stirrup.core.plan.model import Plan
 
@@ -47,10 +51,30 @@ def _layout(memo: Memo, job: Job, layouts: Layouts) -> Layout:
     return counted if counted.settled else settled_layout(memo, job, layouts, content) or counted
 
 
-def _blanks_of(fitting: Built) -> tuple[tuple[str, Blank], ...]:
+def scribe_m(plan: Plan) -> float:
+    """What is left standing on edges along the hull [m]: as somebody said, else by how she is built."""
+    if plan.cutting.scribe is not None:
+        return plan.cutting.scribe
+    return MOULDED_M if made_of(plan.hull.material) == "moulded" else 0.0
+
+
+def cut_outline(panel: Panel, plan: Plan, surface: HullSurface) -> Ring:
+    """The outline that a panel is cut to [m]. One that was tried in the boat is cut as it is."""
+    tried = any(f.id == panel.key for f in plan.fitted)
+    return panel.outline if tried else left_standing(panel, scribe_m(plan), surface.inside)
+
+
+def blank_of(panel: Panel, outline: Ring) -> Blank:
+    """A panel as it is laid out, with the outline that it is cut to."""
+    return Blank(panel.key, panel.label, outline, panel.holes, panel.rotations, panel.flip)
+
+
+def _blanks_of(fitting: Built, plan: Plan, surface: HullSurface) -> tuple[tuple[str, Blank], ...]:
     """Its panels as blanks, each with its stock; kept with it, since a hand moves one thing of many."""
-    return fitting.kept.get("blanks", lambda: tuple(
-        (p.stock, Blank(p.key, p.label, p.outline, p.holes, p.rotations, p.flip)) for p in fitting.panels
+    allowed, tried = scribe_m(plan), tuple(f.id for f in plan.fitted if f.thing == fitting.fitting)
+    key = ("blanks", allowed, surface.key, tried) if allowed else "blanks"
+    return fitting.kept.get(key, lambda: tuple(
+        (p.stock, blank_of(p, cut_outline(p, plan, surface))) for p in fitting.panels
     ))  # fmt: skip
 
 
@@ -61,22 +85,24 @@ def _pieces_of(fitting: Built) -> tuple[tuple[str, Piece], ...]:
     )
 
 
-def _blanks(built: Iterable[Built], finished: Container[str]) -> dict[str, list[Blank]]:
+def _blanks(
+    built: Iterable[Built], finished: Container[str], plan: Plan, surface: HullSurface
+) -> dict[str, list[Blank]]:
     by_stock: dict[str, list[Blank]] = {}
     for fitting in built:
-        for stock, blank in _blanks_of(fitting):
+        for stock, blank in _blanks_of(fitting, plan, surface):
             if blank.id not in finished:
                 by_stock.setdefault(stock, []).append(blank)
     return by_stock
 
 
 def sheet_layouts(
-    memo: Memo, built: Iterable[Built], catalogue: Catalogue, layouts: Layouts, cutting: Cutting,
-    finished: Container[str],
+    memo: Memo, built: Iterable[Built], catalogue: Catalogue, layouts: Layouts, plan: Plan,
+    surface: HullSurface, finished: Container[str],
 ) -> tuple[SheetLayout, ...]:  # fmt: skip
     """Every panel on its stock; counted in shelves as long as the settled layout is not known."""
-    out = []
-    for stock_id, blanks in _blanks(built, finished).items():
+    out, cutting = [], plan.cutting
+    for stock_id, blanks in _blanks(built, finished, plan, surface).items():
         stock = catalogue.sheet(stock_id)
         rests = (r for r in cutting.sheets if r.stock == stock_id)
         job = SheetJob(
@@ -131,13 +157,14 @@ Laid = tuple[tuple[SheetLayout, ...], tuple[StickLayout, ...], tuple[StickLayout
 
 
 def all_layouts(
-    memo: Memo, built: Sequence[Built], catalogue: Catalogue, layouts: Layouts, plan: Plan
-) -> Laid:
+    memo: Memo, built: Sequence[Built], catalogue: Catalogue, layouts: Layouts, plan: Plan,
+    surface: HullSurface,
+) -> Laid:  # fmt: skip
     """Sheets, sticks, and what is sold in bars, with what is still to be cut from them."""
     cutting = plan.cutting
     finished = cutting.finished(c.id for c in plan.cut)
     return (
-        sheet_layouts(memo, built, catalogue, layouts, cutting, finished),
+        sheet_layouts(memo, built, catalogue, layouts, plan, surface, finished),
         stick_layouts(memo, built, catalogue, layouts, cutting, finished),
         bar_layouts(memo, built, layouts),
     )

@@ -359,7 +359,7 @@ def _derive(
     wanted = [c for c in loaded if only is None or c.name in only]
     cases = _afloat(plan, vessel, planned, found, wanted, quick, ask)
     asked = _not_now if quick else layouts
-    sheets, sticks, bars = all_layouts(MEMO, built, catalogue, asked, plan)
+    sheets, sticks, bars = all_layouts(MEMO, built, catalogue, asked, plan, vessel.surface)
     wishes = plan.wishes
     needs = needs_of(built, sheets, sticks, bars, opened_stock(plan, catalogue))
     whole = bought_whole(plan, catalogue)

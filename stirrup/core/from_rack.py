@@ -9,8 +9,9 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from decimal import Decimal
 
+from stirrup.core.buying import blank_of, cut_outline
 from stirrup.core.contract.gives import Built
-from stirrup.core.cutting.sheets import Blank, RestSheet, SheetJob, lay_out
+from stirrup.core.cutting.sheets import RestSheet, SheetJob, lay_out
 from stirrup.core.cutting.sticks import Piece, RestStick, StickJob, lay_out_sticks
 from stirrup.core.derive import Derived
 from stirrup.core.parts.catalogue import Catalogue
@@ -57,17 +58,15 @@ def same_stick(catalogue: Catalogue, one: str, other: str) -> bool:
     )  # fmt: skip
 
 
-def _blank(panel: Panel) -> Blank:
-    return Blank(panel.key, panel.label, panel.outline, panel.holes, panel.rotations, panel.flip)
-
-
-def _missing_panels(cutting: Cutting, rests: Iterable[SheetRest], panels: list[Panel]) -> set[str]:
+def _missing_panels(derived: Derived, rests: Iterable[SheetRest], panels: list[Panel]) -> set[str]:
     """Keys of panels that the rack does not hold, laid out together."""
+    cutting = derived.plan.cutting
     there = tuple(RestSheet(r.id, r.width, r.height, r.count, r.outline, r.holes) for r in rests)
     if not there:
         return {p.key for p in panels}
+    blanks = tuple(blank_of(p, cut_outline(p, derived.plan, derived.surface)) for p in panels)
     job = SheetJob(
-        panels[0].stock, NOTHING_M, NOTHING_M, tuple(map(_blank, panels)), Decimal(0), cutting.kerf,
+        panels[0].stock, NOTHING_M, NOTHING_M, blanks, Decimal(0), cutting.kerf,
         cutting.margin, there, cutting.straight,
     )  # fmt: skip
     return set(lay_out(job).unplaced)
@@ -99,7 +98,7 @@ def _of(derived: Derived, built: Built, finished: frozenset[str]) -> FromRack | 
     gone = set[str]()
     for stock, those in panels.items():
         sheets = (r for r in cutting.sheets if same_sheet(catalogue, r.stock, stock))
-        gone |= _missing_panels(cutting, sheets, those)
+        gone |= _missing_panels(derived, sheets, those)
     for stock, long in members.items():
         sticks = (r for r in cutting.sticks if same_stick(catalogue, r.stock, stock))
         gone |= _missing_members(cutting, sticks, long)
@@ -122,5 +121,5 @@ def holding(derived: Derived, panel: Panel) -> list[SheetRest]:
     """The leftovers on which a panel goes by itself, the smallest first."""
     cutting = derived.plan.cutting
     fitting = (r for r in cutting.sheets if same_sheet(derived.catalogue, r.stock, panel.stock))
-    held = [r for r in fitting if not _missing_panels(cutting, [r], [panel])]
+    held = [r for r in fitting if not _missing_panels(derived, [r], [panel])]
     return sorted(held, key=lambda r: r.width * r.height)

@@ -1,7 +1,7 @@
 """Panels, members and sheets as DXF, millimetres, true size (not compensated for the tool).
 
-Layers: OUTLINE, HOLES, BEND middles of bends, MARK relief cuts and
-ends of cut-back flanges, SHEET edge, TEXT labels. Rings are closed polylines
+Layers: OUTLINE, HOLES, BEND middles of bends, MARK relief cuts,
+ends of cut-back flanges and lines to trim to, SHEET edge, TEXT labels. Rings are closed polylines
 of lines and arcs, within 0.3 mm of the true curve.
 """
 
@@ -19,7 +19,7 @@ from stirrup.core.cutting.member_marking import MarkedMember
 from stirrup.core.cutting.sheets import SheetLayout, line_placed, placed
 from stirrup.core.document import Point2
 from stirrup.core.parts.folding import Bend
-from stirrup.core.parts.model import Member, Panel
+from stirrup.core.parts.model import Member, Panel, Ring
 
 NONE: Mapping[str, Sequence[Bend]] = MappingProxyType({})
 LAYERS = (("OUTLINE", 1), ("HOLES", 5), ("BEND", 6), ("MARK", 4), ("SHEET", 8), ("TEXT", 3))
@@ -65,10 +65,16 @@ def _text(document: Any) -> str:
     return out.getvalue()
 
 
-def panel_dxf(panel: Panel) -> str:
-    """One panel in its own axes."""
+def panel_dxf(panel: Panel, outline: Ring | None = None) -> str:
+    """One panel in its own axes. outline: what it is cut to, where something is left standing: its own then
+    is a mark to trim to."""
     document = _document()
-    _shape(document.modelspace(), panel.polygon, panel.label)
+    space = document.modelspace()
+    if outline is None or outline == panel.outline:
+        _shape(space, panel.polygon, panel.label)
+    else:
+        _shape(space, Polygon(outline, panel.holes), panel.label)
+        _ring(space, panel.polygon.exterior.coords, "MARK")
     for bend in panel.bends:
         _bend(document.modelspace(), (bend.start, bend.end))
     return _text(document)

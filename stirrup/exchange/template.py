@@ -14,7 +14,7 @@ from shapely.geometry import MultiLineString, Polygon
 from stirrup.core.cutting.marking_out import MarkedOut
 from stirrup.core.document import Point2
 from stirrup.core.errors import CoreError
-from stirrup.core.parts.model import Panel
+from stirrup.core.parts.model import Panel, Ring
 
 Paper = Literal["a4", "letter", "roll-610", "roll-914"]
 # width and height [mm] as it is loaded; of a roll the width, cut off where the panel ends
@@ -121,11 +121,26 @@ class Drawn:
     use: str = "Cut on the line; draw round it on the sheet with the face up that you read."
 
 
-def template_pdf(panel: Panel, out: MarkedOut, title: str, paper: Paper) -> bytes:
-    """The template of a panel. Raises CoreError where it takes too many sheets."""
+SCRIBED = "Cut on the outer line, offer it up, scribe it; the broken line is where it should end."
+
+
+def template_pdf(
+    panel: Panel, out: MarkedOut, title: str, paper: Paper, outline: Ring | None = None
+) -> bytes:
+    """The template of a panel; outline: what it is cut to, where something is left standing outside of its
+    own. Raises CoreError where it takes too many sheets."""
     u0, v0, _, _ = panel.polygon.bounds
-    shape = affinity.translate(panel.polygon, -u0, -v0)
-    return drawn_pdf(Drawn(shape, panel.label, panel.name, out.corners, out.bends), title, paper)
+    if outline is None or outline == panel.outline:
+        shape = affinity.translate(panel.polygon, -u0, -v0)
+        return drawn_pdf(Drawn(shape, panel.label, panel.name, out.corners, out.bends), title, paper)
+    larger = Polygon(outline, panel.holes)
+    x0, y0, _, _ = larger.bounds
+    # corners are told from the corner of the panel's own box
+    corners = tuple((u + u0 - x0, v + v0 - y0) for u, v in out.corners)
+    own = [(u - x0, v - y0) for u, v in panel.outline]
+    ends = tuple(zip(own, [*own[1:], own[0]], strict=True))
+    shape = affinity.translate(larger, -x0, -y0)
+    return drawn_pdf(Drawn(shape, panel.label, panel.name, corners, ends, SCRIBED), title, paper)
 
 
 def drawn_pdf(drawn: Drawn, title: str, paper: Paper) -> bytes:

@@ -130,6 +130,7 @@ LIMITS: dict[type[Document], dict[str, str]] = {
         "brake_long": "(0, 10]", "brake_thick": "(0, 0.05]", "shear_thick": "(0, 0.05]",
         "saw_deep": "(0, 0.5]", "table_wide": "(0, 5]",
         "kerf": "[0, 0.02]", "margin": "[0, 0.1]", "stick_kerf": "[0, 0.02]", "trim": "[0, 0.1]",
+        "scribe": "[0, 0.1]",
     },
     Purchase: {
         "quantity": "[0.001, 100000]", "packs": "[1, 10000]", "price": "[0, 1000000]",

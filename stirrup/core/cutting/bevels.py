@@ -58,7 +58,7 @@ def bevels(panel: Panel, out: MarkedOut, inside: Solid) -> tuple[Bevel, ...]:
     if panel.bends or len(out.corners) < 2:
         return ()
     u0, v0, _, _ = panel.polygon.bounds
-    ring = _ccw(tuple((u - u0, v - v0) for u, v in panel.outline))
+    ring = counter_clockwise(tuple((u - u0, v - v0) for u, v in panel.outline))
     places = sorted(_nearest(ring, c) for c in out.corners)
     numbers = {_nearest(ring, c): k for k, c in enumerate(out.corners, start=1)}
     found = []
@@ -93,16 +93,16 @@ def _tilts(panel: Panel, edge: Sequence[Point2], inside: Solid) -> Array | None:
         way = ((d - b) * along - (c - a) * across) / length
         at = np.array(panel.frame.at((a + c) / 2, (b + d) / 2))
         lengths.append(length)
-        tilts.append(_met(inside, at, way, facing, panel.sheet.thickness / 2))
+        tilts.append(tilt_at_skin(inside, at, way, facing, panel.sheet.thickness / 2))
     met = sum(n for n, t in zip(lengths, tilts, strict=True) if t is not None)
     if not lengths or met < MOST_SHARE * sum(lengths):
         return None
     return np.array([t for t in tilts if t is not None])
 
 
-def _met(inside: Solid, at: Array, way: Array, facing: Array, half_m: float) -> float | None:
-    """The tilt at a point of the edge [rad]: of the nearest skin that is met going on one way, or a little
-    behind (Möller and Trumbore 1997), where one face of the panel reaches it."""
+def skin_met(inside: Solid, at: Array, way: Array) -> tuple[float, Array] | None:
+    """How far the skin is from a point of an edge going outward, or a little behind it [m], and its normal;
+    of several the nearest (Möller and Trumbore 1997). None where nothing ends the way out."""
     a, b, c = (inside.corners[:, k] for k in range(3))
     first, second = b - a, c - a
     across = np.cross(way, second)
@@ -115,18 +115,27 @@ def _met(inside: Solid, at: Array, way: Array, facing: Array, half_m: float) -> 
         far = np.abs(np.einsum("ij,ij->i", second, lift) * part)
         there = (u >= -HAIR) & (v >= -HAIR) & (u + v <= 1 + HAIR)
     normals = inside.normals2 / np.maximum(np.linalg.norm(inside.normals2, axis=1, keepdims=True), 1e-300)
-    out = normals @ way
     # nothing to lie against where she is open at the top, nor along what the edge runs along
-    hit = there & (inside.groups != TOP) & (out > STEEP)
+    hit = there & (inside.groups != TOP) & (normals @ way > STEEP)
     if not hit.any():
         return None
     nearest = int(np.flatnonzero(hit)[np.argmin(far[hit])])
-    tilt = math.atan2(float(normals[nearest] @ facing), float(out[nearest]))
+    return float(far[nearest]), normals[nearest]
+
+
+def tilt_at_skin(inside: Solid, at: Array, way: Array, facing: Array, half_m: float) -> float | None:
+    """The tilt at a point of the edge [rad], where one face of the panel reaches the skin; facing: the
+    panel's normal; half_m: half its thickness."""
+    met = skin_met(inside, at, way)
+    if met is None:
+        return None
+    far, normal = met
+    tilt = math.atan2(float(normal @ facing), float(normal @ way))
     # the outline is that of the middle of the thickness: one of its faces is nearer
-    return tilt if far[nearest] - half_m * abs(math.tan(tilt)) <= REACH_M else None
+    return tilt if far - half_m * abs(math.tan(tilt)) <= REACH_M else None
 
 
-def _ccw(ring: Ring) -> Ring:
+def counter_clockwise(ring: Ring) -> Ring:
     """The ring against the clock."""
     area = sum(a * d - c * b for (a, b), (c, d) in zip(ring, (*ring[1:], ring[0]), strict=True))
     return ring if area > 0 else ring[::-1]

@@ -104,6 +104,10 @@ class Cutting(Document):
     )
     stick_kerf: Length = Field(0.003, ge=0, le=0.02, title="Saw cut in sticks")
     trim: Length = Field(0.005, ge=0, le=0.1, title="Trimmed off each end of a stick")
+    scribe: Length | None = Field(
+        None, ge=0, le=0.1, title="Left standing along the hull, to be scribed",
+        description="empty: 10 mm on a moulded hull, nothing on folded sheet",
+    )  # fmt: skip
     brake_long: Length | None = Field(
         None, gt=0, le=10, title="Brake: longest bend", description="empty: not asked"
     )

@@ -5,7 +5,7 @@ from __future__ import annotations
 from html import escape
 
 from stirrup.core.cutting.marking_out import MarkedOut
-from stirrup.core.parts.model import Panel
+from stirrup.core.parts.model import Panel, Ring
 from stirrup.core.units import Units
 from stirrup.web.drawing.canvas import Canvas, svg_length, type_of
 
@@ -17,9 +17,11 @@ CROSS_M = 0.008
 SAME_M = 0.0005
 
 
-def panel_view(panel: Panel, out: MarkedOut, units: Units, wide: float = WIDTH) -> str:
+def panel_view(
+    panel: Panel, out: MarkedOut, units: Units, wide: float = WIDTH, cut: Ring | None = None
+) -> str:
     """The panel with what is measured from the left and the lower edge of its box. wide: on the page
-    [px]."""
+    [px]; cut: the outline that it is cut to, where something is left standing."""
     size = type_of(WIDTH, wide)
     long, high = out.size
     room = (WIDTH - (LEFT_EM + RIGHT_EM) * size, MOST_HIGH)
@@ -31,6 +33,8 @@ def panel_view(panel: Panel, out: MarkedOut, units: Units, wide: float = WIDTH) 
     x0, y0, _, _ = panel.polygon.bounds
     rings = [[(u - x0, v - y0) for u, v in ring] for ring in (panel.outline, *panel.holes)]
     canvas.path([(0, 0), (long, 0), (long, high), (0, high)], "mark-box")
+    if cut is not None and cut != panel.outline:
+        canvas.path([(u - x0, v - y0) for u, v in cut], "mark-cut")
     d = "".join("M" + "L".join("{:.1f} {:.1f}".format(*canvas.at(*p)) for p in r) + "Z" for r in rings)
     canvas.parts.append(f'<path class="panel hatch-{panel.sheet.stuff.kind}" fill-rule="evenodd" d="{d}"/>')
     for start, end in out.bends:
@@ -42,11 +46,11 @@ def panel_view(panel: Panel, out: MarkedOut, units: Units, wide: float = WIDTH) 
         x, y = canvas.at(*corner)
         inward = (0.9 if corner[0] < long / 2 else -0.9, -0.7 if corner[1] < high / 2 else 1.4)
         canvas.words(x, y, str(number), "label strong halo", "middle", (inward, (inward[0], -inward[1])))
-    for letter, cut in zip("ABCDEFGHJKLMNPQRSTUVWXYZ", out.cutouts, strict=False):
-        u, v = cut.at
+    for letter, hole in zip("ABCDEFGHJKLMNPQRSTUVWXYZ", out.cutouts, strict=False):
+        u, v = hole.at
         canvas.line((u - CROSS_M, v), (u + CROSS_M, v), "mark-cross")
         canvas.line((u, v - CROSS_M), (u, v + CROSS_M), "mark-cross")
-        canvas.label(cut.at, letter, "label strong")
+        canvas.label(hole.at, letter, "label strong")
     _running(canvas, out, units)
     _edges(canvas, out)
     return canvas.svg()

@@ -11,6 +11,7 @@ from typing import Annotated
 from fastapi import APIRouter, Form, Request, UploadFile
 from fastapi.responses import RedirectResponse, Response
 
+from stirrup.core.buying import cut_outline
 from stirrup.core.cutting.notes import bends_of
 from stirrup.core.errors import CoreError
 from stirrup.demo.seed import FILES, demo_plan
@@ -156,5 +157,6 @@ def panel_files(build_id: int) -> Response:
     with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as archive:
         for built in opened.derived.built:
             for panel in built.panels:
-                archive.writestr(apart(panel.label, taken), panel_dxf(panel))
+                cut = cut_outline(panel, opened.plan, opened.derived.surface)
+                archive.writestr(apart(panel.label, taken), panel_dxf(panel, cut))
     return download(out.getvalue(), "application/zip", file_name(opened.plan.name, "-panels.zip"))

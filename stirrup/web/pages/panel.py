@@ -11,6 +11,7 @@ from fastapi.concurrency import run_in_threadpool
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from markupsafe import Markup
 
+from stirrup.core.buying import cut_outline, scribe_m
 from stirrup.core.contract.gives import Built
 from stirrup.core.cutting.bevels import bevels
 from stirrup.core.cutting.marking_out import marked_out
@@ -22,7 +23,7 @@ from stirrup.core.fittings.joints import hole_rows
 from stirrup.core.from_rack import holding
 from stirrup.core.measure_first import corrected, measure_first
 from stirrup.core.memo import alone
-from stirrup.core.parts.model import Member, Panel
+from stirrup.core.parts.model import Member, Panel, Ring
 from stirrup.core.plan.things import title_of
 from stirrup.core.units import write_length
 from stirrup.exchange.dxf import member_dxf, panel_dxf
@@ -118,16 +119,22 @@ async def tried_form(request: Request, build_id: int) -> Response:
     return await run_in_threadpool(kept)
 
 
+def _cut(opened: OpenBuild, panel: Panel) -> Ring:
+    """The outline that a panel is cut to, with what is left standing along the hull."""
+    return cut_outline(panel, opened.plan, opened.derived.surface)
+
+
 def _row(opened: OpenBuild, panel: Panel) -> dict[str, Any]:
     """Everything that is told of a panel to mark it out."""
-    out = marked_out(panel, inches=opened.units.length != "mm")
+    out, cut = marked_out(panel, inches=opened.units.length != "mm"), _cut(opened, panel)
     return {
         "panel": panel,
+        "scribe": scribe_m(opened.plan) if cut != panel.outline else 0.0,
         "out": out,
         "bevels": bevels(panel, out, opened.derived.surface.inside),
         "is_cut": any(c.id == panel.key for c in opened.plan.cut),
         "notes": panel_notes(panel, lambda x: write_length(x, opened.units)),
-        "drawing": Markup(panel_view(panel, out, opened.units, CURRENT.get().column)),
+        "drawing": Markup(panel_view(panel, out, opened.units, CURRENT.get().column, cut)),
         "key": Markup(key_view(opened.derived.surface, panel)),
     }
 
@@ -284,7 +291,7 @@ def template_file(build_id: int, part: PartKey, paper: Paper = "a4") -> Response
     out = marked_out(panel, inches=opened.units.length != "mm")
     title = f"{opened.plan.name}, revision {opened.stored.number}"
     try:
-        file = template_pdf(panel, out, title, paper)
+        file = template_pdf(panel, out, title, paper, _cut(opened, panel))
     except CoreError as error:
         raise Problem(422, "Too large for this paper", error.message, place="paper") from None
     return download(
@@ -324,5 +331,7 @@ def panel_file(build_id: int, part: PartKey) -> Response:
     opened = open_build(build_id)
     panel, _ = _panel(opened.derived, part)
     return download(
-        panel_dxf(panel), "image/vnd.dxf", file_name(f"{opened.plan.name}-{panel.label}", ".dxf")
+        panel_dxf(panel, _cut(opened, panel)),
+        "image/vnd.dxf",
+        file_name(f"{opened.plan.name}-{panel.label}", ".dxf"),
     )

@@ -14,6 +14,7 @@ from markupsafe import Markup
 from stirrup.core.buying import cut_outline, scribe_m
 from stirrup.core.contract.gives import Built
 from stirrup.core.cutting.bevels import bevels
+from stirrup.core.cutting.handed import mirror_of
 from stirrup.core.cutting.marking_out import marked_out
 from stirrup.core.cutting.member_marking import HoleRow, mark_member, same_fence
 from stirrup.core.cutting.notes import member_notes, panel_notes
@@ -131,6 +132,7 @@ def _row(opened: OpenBuild, panel: Panel) -> dict[str, Any]:
         "panel": panel,
         "scribe": scribe_m(opened.plan) if cut != panel.outline else 0.0,
         "out": out,
+        "mirror": mirror_of(panel, (p for b in opened.derived.built for p in b.panels)),
         "bevels": bevels(panel, out, opened.derived.surface.inside),
         "is_cut": any(c.id == panel.key for c in opened.plan.cut),
         "notes": panel_notes(panel, lambda x: write_length(x, opened.units)),

@@ -22,10 +22,11 @@ from stirrup.core.derive import MEMO, Derived
 from stirrup.core.errors import CoreError
 from stirrup.core.fittings.joints import hole_rows
 from stirrup.core.from_rack import holding
+from stirrup.core.kinds.registry import kind_of
 from stirrup.core.measure_first import corrected, measure_first
 from stirrup.core.memo import alone
 from stirrup.core.parts.model import Member, Panel, Ring
-from stirrup.core.plan.things import title_of
+from stirrup.core.plan.things import guests_of, title_of
 from stirrup.core.units import write_length
 from stirrup.exchange.dxf import member_dxf, panel_dxf
 from stirrup.exchange.part_labels import PartLabel, labels_pdf
@@ -120,6 +121,16 @@ async def tried_form(request: Request, build_id: int) -> Response:
     return await run_in_threadpool(kept)
 
 
+def _turn(opened: OpenBuild, thing: str) -> dict[str, list[str]]:
+    """When a thing is built: after what it stands in, before what stands in it."""
+    plan = opened.plan
+    found = plan.thing(thing)
+    after = [] if found is None else [t.to for t in kind_of(found).ties(found)]
+    before = [guest.id for guest, tie in guests_of(plan, [thing]) if tie.to == thing]
+    return {"after": [title_of(plan, i) for i in dict.fromkeys(after) if plan.thing(i) is not None],
+            "before": [title_of(plan, i) for i in dict.fromkeys(before)]}  # fmt: skip
+
+
 def _cut(opened: OpenBuild, panel: Panel) -> Ring:
     """The outline that a panel is cut to, with what is left standing along the hull."""
     return cut_outline(panel, opened.plan, opened.derived.surface)
@@ -132,6 +143,7 @@ def _row(opened: OpenBuild, panel: Panel) -> dict[str, Any]:
         "panel": panel,
         "scribe": scribe_m(opened.plan) if cut != panel.outline else 0.0,
         "out": out,
+        "turn": _turn(opened, panel.fitting),
         "mirror": mirror_of(panel, (p for b in opened.derived.built for p in b.panels)),
         "bevels": bevels(panel, out, opened.derived.surface.inside),
         "is_cut": any(c.id == panel.key for c in opened.plan.cut),
@@ -168,6 +180,7 @@ def member_row(opened: OpenBuild, built: Built, member: Member) -> dict[str, Any
     every = [m for b in opened.derived.built for m in b.members if m.stock == member.stock]
     return {
         "member": member,
+        "turn": _turn(opened, member.fitting),
         "out": out,
         "alike": next(g for g in same_fence(every) if any(m.key == member.key for m in g)),
         "is_cut": any(c.id == member.key for c in opened.plan.cut),

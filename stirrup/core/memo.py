@@ -210,6 +210,25 @@ def of_build(build: Hashable) -> Iterator[None]:
 
 
 @contextmanager
+def of_one_to_be() -> Iterator[Callable[[Hashable], None]]:
+    """What is worked out inside is remembered for a build that has no number yet: it is told once it has
+    one. What never gets one leaves nothing behind."""
+    before = object()
+
+    def called(build: Hashable) -> None:
+        with _WARM_LOCK:
+            if before in _WARM:
+                _WARM[build] = _WARM.pop(before)
+
+    with of_build(before):
+        try:
+            yield called
+        finally:
+            with _WARM_LOCK:
+                _WARM.pop(before, None)
+
+
+@contextmanager
 def passing(scratch: Scratch | None = None) -> Iterator[None]:
     """What is worked out inside, and is not known yet, is kept in a scratch only."""
     token = _SCRATCH.set(scratch or Scratch())

@@ -25,7 +25,7 @@ from stirrup.store.notes import tell
 from stirrup.store.session import reading, writing
 
 # plans by build and revision; a build's time of making tells databases apart
-PLANS = Memo(200, common=True)
+PLANS = Memo(40, common=True)
 Describe = Callable[[Plan, AnyChange], str]
 
 

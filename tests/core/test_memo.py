@@ -5,9 +5,21 @@ import weakref
 from dataclasses import dataclass
 
 import numpy as np
+import pytest
 
 from stirrup.core import memo as module
-from stirrup.core.memo import Attached, ByIdentity, Key, Memo, Scratch, forget, of_build, passing
+from stirrup.core.memo import (
+    Attached,
+    ByIdentity,
+    Key,
+    Memo,
+    Scratch,
+    forget,
+    of_build,
+    of_one_to_be,
+    passing,
+    statistics,
+)
 from stirrup.core.weigh import bytes_of
 
 
@@ -274,3 +286,22 @@ def test_what_builds_held_that_have_gone_is_collected_though_it_hangs_together()
         assert sum(r() is not None for r in seen) <= module.MOST_WARM + module.MOST_GONE
     finally:
         gc.enable()
+
+
+def test_what_was_worked_out_before_a_build_had_a_number_is_its_own() -> None:
+    memo = Memo(10)
+    forget()
+    with of_one_to_be() as called:
+        memo.put("hull", 1)
+        called("new-1")
+    with of_build("new-1"):
+        assert memo.peek("hull") == 1
+    with of_build("new-2"):
+        assert memo.peek("hull") is None
+    # one that never gets a number leaves nothing
+    assert statistics().builds == 2
+    with pytest.raises(ValueError, match="no boat"), of_one_to_be():
+        memo.put("hull", 2)
+        raise ValueError("no boat")
+    assert statistics().builds == 2
+    assert memo.peek("hull") is None

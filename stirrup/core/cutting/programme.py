@@ -71,6 +71,7 @@ class _Silent(highspy.Highs):
     """One that says nothing: it greets whoever reads what a command prints, as soon as it may call back."""
 
     def enableCallbacks(self) -> None:
+        """It is asked for when one is made."""
         self.setOptionValue("output_flag", False)
 
 

@@ -14,6 +14,7 @@ from fastapi.responses import RedirectResponse, Response
 from stirrup.core.buying import cut_outline
 from stirrup.core.cutting.notes import bends_of
 from stirrup.core.errors import CoreError
+from stirrup.core.memo import of_one_to_be
 from stirrup.demo.seed import FILES, demo_plan
 from stirrup.exchange import buildfile
 from stirrup.exchange.cutlist import cut_list, shopping_list
@@ -66,15 +67,17 @@ def build_file(build_id: int) -> Response:
 def import_build(request: Request, file: UploadFile, csrf_token: Annotated[str, Form()] = "") -> Response:
     """A build file becomes a new build; a wrong one is explained and stores nothing."""
     who = viewer()
-    try:
-        plan = buildfile.parse(file.file.read(buildfile.MOST_BYTES + 1))
-        refuse_dead_end(plan, who)
-    except CoreError as error:
-        context = {**yard_context(), "import_error": str(error), "import_name": file.filename}
-        response = render(request, "yard.html", context)
-        response.status_code = 422
-        return response
-    stored = builds.create(who.shop_id, plan, f"imported from {file.filename or 'a build file'}")
+    with of_one_to_be() as called:
+        try:
+            plan = buildfile.parse(file.file.read(buildfile.MOST_BYTES + 1))
+            refuse_dead_end(plan, who)
+        except CoreError as error:
+            context = {**yard_context(), "import_error": str(error), "import_name": file.filename}
+            response = render(request, "yard.html", context)
+            response.status_code = 422
+            return response
+        stored = builds.create(who.shop_id, plan, f"imported from {file.filename or 'a build file'}")
+        called(str(stored.id))
     return RedirectResponse(request.url_for("layout", build_id=stored.id).path, 303)
 
 

@@ -9,7 +9,8 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
 from typing import Literal
 
-from stirrup.core.memo import Key, kept_property
+from stirrup.core.kept import kept_property
+from stirrup.core.memo import Key
 
 Level = Literal["stop", "mend", "look", "fine", "unknown"]
 LEVELS: tuple[Level, ...] = ("stop", "mend", "look", "unknown", "fine")

@@ -11,7 +11,7 @@ from concurrent.futures import ThreadPoolExecutor
 from contextlib import contextmanager
 from contextvars import ContextVar, Token
 from dataclasses import dataclass
-from typing import Any, Generic, TypeVar, cast, overload
+from typing import Any, Generic, TypeVar, cast
 
 from stirrup.core.weigh import bytes_of
 
@@ -212,20 +212,16 @@ def of_build(build: Hashable) -> Iterator[None]:
 @contextmanager
 def of_one_to_be() -> Iterator[Callable[[Hashable], None]]:
     """What is worked out inside is remembered for a build that has no number yet: it is told once it has
-    one. What never gets one leaves nothing behind."""
-    before = object()
-
-    def called(build: Hashable) -> None:
-        with _WARM_LOCK:
-            if before in _WARM:
-                _WARM[build] = _WARM.pop(before)
-
-    with of_build(before):
+    one, by what is handed out. What never gets one leaves nothing behind."""
+    key = [object()]
+    with of_build(key[0]):
         try:
-            yield called
+            yield key.append
         finally:
             with _WARM_LOCK:
-                _WARM.pop(before, None)
+                warm = _WARM.pop(key[0], None)
+                if warm is not None and key[1:]:
+                    _WARM[key[-1]] = warm
 
 
 @contextmanager
@@ -304,56 +300,6 @@ class Memo(_Store):
         """The result under `key` if it is known, else None."""
         found = self._look(Key(key))
         return None if found is _MISSING else found
-
-
-S = TypeVar("S")
-
-
-class kept_property(Generic[S, T]):
-    """`functools.cached_property` without the lock that all objects of a class share up to
-    Python 3.11: two threads may both work a value out, which is the same one. Not for documents: pydantic
-    knows the other one only."""
-
-    def __init__(self, compute: Callable[[S], T]) -> None:
-        self.compute = compute
-        self.__doc__ = compute.__doc__
-
-    def __set_name__(self, owner: type, name: str) -> None:
-        self.name = name
-
-    @overload
-    def __get__(self, instance: None, owner: type) -> kept_property[S, T]: ...
-
-    @overload
-    def __get__(self, instance: S, owner: type) -> T: ...
-
-    def __get__(self, instance: S | None, owner: type) -> T | kept_property[S, T]:
-        if instance is None:
-            return self
-        # read again without coming here: what lies in an object's own dictionary goes first
-        value = instance.__dict__[self.name] = self.compute(instance)
-        return value
-
-
-class Attached:
-    """What follows from one object, kept with it by name; emptied once it holds `most`.
-
-    A value is handed over even when another thread empties the shelf meanwhile.
-    """
-
-    def __init__(self, most: int) -> None:
-        self._most = most
-        self._store: dict[Hashable, object] = {}
-
-    def get(self, key: Hashable, compute: Callable[[], T]) -> T:
-        """The value under `key`, computed now if it is not there."""
-        found = self._store.get(key, _MISSING)
-        if found is _MISSING:
-            found = compute()
-            if len(self._store) >= self._most:
-                self._store.clear()
-            self._store[key] = found
-        return cast(T, found)
 
 
 class ByIdentity(_Store):

@@ -8,8 +8,8 @@ import numpy as np
 import pytest
 
 from stirrup.core import memo as module
+from stirrup.core.kept import Attached
 from stirrup.core.memo import (
-    Attached,
     ByIdentity,
     Key,
     Memo,

@@ -12,7 +12,7 @@ from stirrup.core.afloat.equilibrium import State
 from stirrup.core.afloat.report import FloatReport
 from stirrup.core.findings import Input, Quantity, Working
 from stirrup.core.hull.mesh import AFT, HullSurface
-from stirrup.core.memo import kept_property
+from stirrup.core.kept import kept_property
 
 Array = NDArray[np.float64]
 

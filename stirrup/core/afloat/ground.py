@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 from stirrup.core.contract.gives import Built, Floor
 from stirrup.core.hull.bottom import bottom_m
 from stirrup.core.hull.mesh import HullSurface
-from stirrup.core.memo import Attached, kept_property
+from stirrup.core.kept import Attached, kept_property
 from stirrup.core.plan.model import LoadCase, Person
 
 Array = NDArray[np.float64]

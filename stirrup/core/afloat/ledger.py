@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 
 from stirrup.core.afloat.liquid import Liquid
 from stirrup.core.contract.kind import Plant
-from stirrup.core.memo import kept_property
+from stirrup.core.kept import kept_property
 
 Array = NDArray[np.float64]
 # what an entry is to the float

@@ -9,7 +9,7 @@ from numpy.typing import NDArray
 
 from stirrup.core.afloat.clip import cut
 from stirrup.core.hull.mesh import Solid, box_solid
-from stirrup.core.memo import kept_property
+from stirrup.core.kept import kept_property
 
 Array = NDArray[np.float64]
 

@@ -14,7 +14,7 @@ from stirrup.core.contract.dam import Dam
 from stirrup.core.contract.seam import Seam
 from stirrup.core.document import Point, Point2
 from stirrup.core.findings import Finding, Level
-from stirrup.core.memo import Attached, kept_property
+from stirrup.core.kept import Attached, kept_property
 from stirrup.core.parts.model import Bought, Member, Panel
 from stirrup.core.space.room import Room
 from stirrup.core.space.shapes import Prism

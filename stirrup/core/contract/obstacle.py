@@ -8,7 +8,7 @@ from shapely import box
 from shapely.geometry import Polygon
 
 from stirrup.core.document import Box, Point, Point2
-from stirrup.core.memo import kept_property
+from stirrup.core.kept import kept_property
 from stirrup.core.space.shapes import Prism
 
 FAR_M = 60.0  # beyond every boat

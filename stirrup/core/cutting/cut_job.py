@@ -12,7 +12,7 @@ from itertools import pairwise
 from shapely import affinity
 from shapely.geometry import Polygon
 
-from stirrup.core.memo import kept_property
+from stirrup.core.kept import kept_property
 from stirrup.core.parts.model import Ring
 
 QUARTERS = (0.0, 90.0, 180.0, 270.0)

@@ -15,7 +15,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from stirrup.core.cutting.knapsack import Knapsack
-from stirrup.core.memo import kept_property
+from stirrup.core.kept import kept_property
 
 Pattern = tuple[int, ...]
 Column = tuple[int, Pattern]  # which stock, how many of each piece

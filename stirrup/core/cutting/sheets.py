@@ -24,7 +24,7 @@ from stirrup.core.cutting.pinned import Pin, left_around, lying, standing
 from stirrup.core.cutting.roll import cut_off, pieces
 from stirrup.core.cutting.shelves import shelved
 from stirrup.core.document import Point2
-from stirrup.core.memo import kept_property
+from stirrup.core.kept import kept_property
 from stirrup.core.parts.model import Ring
 
 WORK = 100  # units of a search that does not come to an end before: some tenths of a second

@@ -19,7 +19,7 @@ from stirrup.core.document import Point
 from stirrup.core.fittings.edges import Breadths, breadth_at, inside_region, largest
 from stirrup.core.fittings.framing import SAME_M
 from stirrup.core.hull.mesh import HullSurface
-from stirrup.core.memo import kept_property
+from stirrup.core.kept import kept_property
 from stirrup.core.parts.entries import Section
 from stirrup.core.parts.model import EndCut
 

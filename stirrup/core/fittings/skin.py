@@ -19,7 +19,7 @@ from stirrup.core.errors import CoreError
 from stirrup.core.findings import Finding, Quantity, declare
 from stirrup.core.fittings.edges import breadths_at, largest
 from stirrup.core.fittings.framing import SAME_M, Framing
-from stirrup.core.memo import kept_property
+from stirrup.core.kept import kept_property
 from stirrup.core.parts.entries import Sheet
 
 declare("layout", {"SKIN-JOINT": "a joint along the skin"})

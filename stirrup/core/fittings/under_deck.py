@@ -35,7 +35,7 @@ from stirrup.core.fittings.ends import (
 from stirrup.core.fittings.framing import SAME_M, Framing, Track
 from stirrup.core.fittings.skin import Batten
 from stirrup.core.hull.mesh import HullSurface
-from stirrup.core.memo import kept_property
+from stirrup.core.kept import kept_property
 from stirrup.core.parts.entries import Section
 from stirrup.core.parts.model import EndCut, Member
 

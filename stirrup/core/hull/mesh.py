@@ -17,7 +17,7 @@ from stirrup.core.errors import CoreError
 from stirrup.core.hull.curve import through
 from stirrup.core.hull.integrals import whole
 from stirrup.core.hull.model import Hull, KnuckleLine
-from stirrup.core.memo import Attached, kept_property
+from stirrup.core.kept import Attached, kept_property
 
 Array = NDArray[np.float64]
 Ints = NDArray[np.int64]

@@ -13,7 +13,7 @@ from typing import TypeVar
 
 from stirrup.core.document import StockRef
 from stirrup.core.errors import CoreError
-from stirrup.core.memo import Attached, kept_property
+from stirrup.core.kept import Attached, kept_property
 from stirrup.core.parts.entries import (
     UNKNOWN,
     Entry,

@@ -12,7 +12,7 @@ import numpy as np
 from shapely.geometry import Polygon
 
 from stirrup.core.document import Point, Point2
-from stirrup.core.memo import kept_property
+from stirrup.core.kept import kept_property
 from stirrup.core.parts.entries import Entry, Section, Sheet
 from stirrup.core.parts.folding import Bend
 

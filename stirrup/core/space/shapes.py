@@ -12,7 +12,8 @@ from shapely import box as rectangle
 from shapely.geometry import MultiPoint, Polygon
 
 from stirrup.core.document import Point, Point2
-from stirrup.core.memo import Key, kept_property
+from stirrup.core.kept import kept_property
+from stirrup.core.memo import Key
 from stirrup.core.space.convex import Convex, Shared, body, shared, upright
 
 Array = NDArray[np.float64]

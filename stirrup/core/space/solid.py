@@ -8,7 +8,7 @@ from typing import Literal
 import numpy as np
 from numpy.typing import NDArray
 
-from stirrup.core.memo import kept_property
+from stirrup.core.kept import kept_property
 from stirrup.core.space.shapes import TOUCH_M, Shape, bounds_of, meet
 
 # what a solid is to the others: a skin with its members, an upright panel, a lid in a skin, a body

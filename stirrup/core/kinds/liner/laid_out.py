@@ -17,8 +17,8 @@ from stirrup.core.errors import CoreError
 from stirrup.core.fittings.skin import SHEET_MARGIN_M
 from stirrup.core.hull.along import chine_of, line_at, lines_at
 from stirrup.core.hull.mesh import HullSurface
+from stirrup.core.kept import kept_property
 from stirrup.core.kinds.liner.choices import SHORTEST_M, Liner
-from stirrup.core.memo import kept_property
 from stirrup.core.parts.entries import Sheet
 from stirrup.core.space.develop import area_and_centre, unrolled
 

@@ -92,3 +92,15 @@ def test_old_pages_are_forgotten(app, monkeypatch) -> None:
         shop = the_shop().id
         ids = [printed.ask(shop, "x.pdf", f"<p>{k}")[0] for k in range(5)]
         assert [r.id for r in Printed.select().order_by(Printed.id)] == ids[2:]
+
+
+def test_a_file_of_more_parts_than_anybody_prints_is_refused(app, site, monkeypatch) -> None:
+    from stirrup.web.pages import panel
+
+    build = make_build(app)
+    monkeypatch.setattr(panel, "MOST_PARTS", 3)
+    told = site.client.get(f"/b/{build}/parts.pdf")
+    assert told.status_code == 422 and "accepted: up to 3: take one thing" in told.text
+    with app.state.database.connection_context():
+        key = open_build(build).derived.built[0].panels[0].key
+    assert site.client.get(f"/b/{build}/parts.pdf", params={"part": key}).status_code == 200

@@ -49,6 +49,7 @@ from stirrup.web.render import render
 from stirrup.web.screen import CURRENT
 
 router = APIRouter(route_class=GateRoute)
+MOST_PARTS = 300  # of one file: some 40 s, and 400 MB
 ThingId = Annotated[str, Query(max_length=60)]
 PartKey = Annotated[str, Query(max_length=200)]  # of a panel, as the cut list has it
 
@@ -280,10 +281,11 @@ def parts_pdf(
 ) -> Response:  # fmt: skip
     """Every panel and member of a thing, or of the whole build, each on a page of its own; or one part."""
     opened = open_build(build_id)
-    rows = []
-    for built in opened.derived.built:
-        if thing not in ("", built.fitting):
-            continue
+    rows, chosen = [], [b for b in opened.derived.built if thing in ("", b.fitting)]
+    count = 1 if part else sum(len(b.panels) + len(b.members) for b in chosen)
+    if count > MOST_PARTS:
+        raise CoreError(f"{count} parts in one file; accepted: up to {MOST_PARTS}: take one thing", "thing")
+    for built in chosen:
         of = title_of(opened.plan, built.fitting)
         rows += [_on_paper(_row(opened, x), x, of) for x in built.panels if part in ("", x.key)]
         rows += [

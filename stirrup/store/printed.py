@@ -29,15 +29,14 @@ class Sheet:
 def ask(shop_id: int, name: str, html: str) -> tuple[int, bool]:
     """Note that a page is wanted: its id, and whether nobody asked for the same before."""
     digest = hashlib.sha256(html.encode()).hexdigest()
-    known = Printed.get_or_none((Printed.shop == shop_id) & (Printed.digest == digest))
-    if known is not None and known.failed is None:
-        return int(known.id), False
-    if known is not None:  # once more: what went wrong may have passed
-        known.delete_instance()
-    new = Printed.create(shop=shop_id, digest=digest, name=name, html=html)
+    here = (Printed.shop == shop_id) & (Printed.digest == digest)
+    # once more where it went wrong: what was in the way may have passed
+    Printed.delete().where(here & Printed.failed.is_null(False)).execute()
+    made = Printed.insert(shop=shop_id, digest=digest, name=name, html=html)
+    new = list(made.on_conflict_ignore().returning(Printed.id).execute())
     older = Printed.select(Printed.id).where(Printed.shop == shop_id).order_by(Printed.id.desc())
     Printed.delete().where((Printed.shop == shop_id) & Printed.id.in_(older.offset(MOST_KEPT))).execute()
-    return int(new.id), True
+    return int(Printed.get(here).id), bool(new)
 
 
 @reading()

@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import io
+import uuid
+from concurrent.futures import ThreadPoolExecutor
 
 import pytest
 from pypdf import PdfReader
@@ -104,3 +106,14 @@ def test_a_file_of_more_parts_than_anybody_prints_is_refused(app, site, monkeypa
     with app.state.database.connection_context():
         key = open_build(build).derived.built[0].panels[0].key
     assert site.client.get(f"/b/{build}/parts.pdf", params={"part": key}).status_code == 200
+
+
+def test_of_many_who_ask_at_once_one_has_it_set(app, site) -> None:
+    """The same page is one, whoever of them is first."""
+    with app.state.database.connection_context():
+        shop = the_shop().id
+    page = f"<p>{uuid.uuid4()}"
+    with ThreadPoolExecutor(8) as pool:
+        told = list(pool.map(lambda _: printed.ask(shop, "x.pdf", page), range(16)))
+    assert len({number for number, _ in told}) == 1
+    assert sum(new for _, new in told) == 1

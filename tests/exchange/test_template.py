@@ -84,6 +84,26 @@ def test_a_panel_of_a_metre_is_true_to_a_tenth_of_a_millimetre() -> None:
         )
 
 
+def test_what_is_left_standing_is_outside_of_the_line_to_trim_to() -> None:
+    # a metre by 450, 10 mm left standing above; a roll, so that all of it is on one sheet
+    one = panel(oblong(1.0, 0.45, 3.0, -0.2), (oblong(0.2, 0.1, 3.3, 0.0),))
+    cut = oblong(1.0, 0.46, 3.0, -0.2)
+    content = template_pdf(one, marked_out(one), "Teal, revision 3", "roll-610", cut)
+    (page,) = PdfReader(io.BytesIO(content)).pages
+    outline, hole = drawn(page, 0.4)
+    x, y = zip(*outline, strict=True)
+    assert sorted((max(x) - min(x), max(y) - min(y))) == pytest.approx([460.0, 1000.0], abs=0.01)
+    # the broken lines are thin ones two points long that are no crosses, which are 4 mm
+    sides = [p for p in drawn(page, 0.15) if len(p) == 2 and math.dist(*p) > 300]
+    assert sorted(math.dist(*p) for p in sides) == pytest.approx([450.0, 450.0, 1000.0, 1000.0], abs=0.01)
+    own = [v for p in sides for v in p]
+    # its lower edge lies on that of what is cut, and the hole is where it was
+    low = min(v[1] for v in own) if max(x) - min(x) > 500 else min(v[0] for v in own)
+    assert low == pytest.approx(min(y) if max(x) - min(x) > 500 else min(x), abs=0.01)
+    hx, hy = zip(*hole, strict=True)
+    assert sorted((min(hx) - min(x), min(hy) - min(y))) == pytest.approx([200.0, 300.0], abs=0.01)
+
+
 def test_tiles_laid_on_one_another_show_all_of_the_outline() -> None:
     ring = tuple(
         (0.7 + 0.7 * math.cos(k * math.pi / 60), 0.5 + 0.45 * math.sin(k * math.pi / 60))

@@ -9,8 +9,9 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import lru_cache
+from typing import Any
 
-import highspy
 import numpy as np
 from numpy.typing import NDArray
 
@@ -67,12 +68,17 @@ class Priced:
     shares: Floats
 
 
-class _Silent(highspy.Highs):
-    """One that says nothing: it greets whoever reads what a command prints, as soon as it may call back."""
+@lru_cache(maxsize=1)
+def _silent() -> Any:
+    """The solver's class, loaded when first needed, made to say nothing: it greets whoever reads what a
+    command prints, as soon as it may call back."""
+    import highspy
 
-    def enableCallbacks(self) -> None:
-        """It is asked for when one is made."""
-        self.setOptionValue("output_flag", False)
+    class Silent(highspy.Highs):
+        def enableCallbacks(self) -> None:
+            self.setOptionValue("output_flag", False)
+
+    return Silent
 
 
 class Programme:
@@ -85,7 +91,7 @@ class Programme:
         self._limited = [s for s, most in enumerate(job.most) if most < math.inf]
         self._row = {s: len(job.sizes) + k for k, s in enumerate(self._limited)}
         self._columns = 0
-        self._highs = _Silent()  # type: ignore[no-untyped-call]
+        self._highs = _silent()()
         for name, value in (("threads", 1), ("solver", "simplex")):
             self._highs.setOptionValue(name, value)
         for wanted in job.demand:

@@ -20,10 +20,10 @@ from stirrup.core.cutting.sheets import SheetLayout, line_placed, placed
 from stirrup.core.document import Point2
 from stirrup.core.parts.folding import Bend
 from stirrup.core.parts.model import Member, Panel, Ring
+from stirrup.exchange.part_lines import PartLines, member_lines, panel_lines
 
 NONE: Mapping[str, Sequence[Bend]] = MappingProxyType({})
 LAYERS = (("OUTLINE", 1), ("HOLES", 5), ("BEND", 6), ("MARK", 4), ("SHEET", 8), ("TEXT", 3))
-FACES_APART_M = 0.06
 
 
 def _document() -> Any:
@@ -66,17 +66,27 @@ def _text(document: Any) -> str:
 
 
 def panel_dxf(panel: Panel, outline: Ring | None = None) -> str:
-    """One panel in its own axes. outline: what it is cut to, where something is left standing: its own then
-    is a mark to trim to."""
+    """One panel in its own axes. outline: what it is cut to, where something is left standing."""
+    return _part(panel_lines(panel, outline))
+
+
+def member_dxf(member: Member, marked: MarkedMember) -> str:
+    """A member's faces one above the other."""
+    return _part(member_lines(member, marked))
+
+
+def _part(part: PartLines) -> str:
     document = _document()
     space = document.modelspace()
-    if outline is None or outline == panel.outline:
-        _shape(space, panel.polygon, panel.label)
-    else:
-        _shape(space, Polygon(outline, panel.holes), panel.label)
-        _ring(space, panel.polygon.exterior.coords, "MARK")
-    for bend in panel.bends:
-        _bend(document.modelspace(), (bend.start, bend.end))
+    for layer, ring in part.rings:
+        _ring(space, [*ring, ring[0]], layer)
+    for layer, (x, y), radius in part.rounds:
+        space.add_circle((x * 1000, y * 1000), radius * 1000, dxfattribs={"layer": layer})
+    for layer, *ends in part.lines:
+        space.add_line(*((x * 1000, y * 1000) for x, y in ends), dxfattribs={"layer": layer})
+    for (x, y), size, words in part.words:
+        text = space.add_text(words, height=size * 1000, dxfattribs={"layer": "TEXT"})
+        text.set_placement((x * 1000, y * 1000))
     return _text(document)
 
 
@@ -93,30 +103,4 @@ def sheet_dxf(layout: SheetLayout, number: int, bends: Mapping[str, Sequence[Ben
         _shape(space, placed(blank, placement), blank.label)
         for bend in bends.get(blank.id, ()):
             _bend(space, line_placed((bend.start, bend.end), placement))
-    return _text(document)
-
-
-def member_dxf(member: Member, marked: MarkedMember) -> str:
-    """A member's faces one above the other, each from its own long point at the first end: outline, holes
-    as rounds, relief cuts and where the flange is cut back as lines."""
-    document = _document()
-    space = document.modelspace()
-    foot = 0.0
-    for face in reversed(marked.faces):
-        ring = [(u, foot + v) for u, v in face.outline]
-        _ring(space, [*ring, ring[0]], "OUTLINE")
-        middle = foot + face.wide / 2
-        for row in (r for r in marked.rows if r.face == face.name):
-            for at in row.at:
-                space.add_circle((at * 1000, middle * 1000), max(row.drill, 0.001) * 500,
-                                 dxfattribs={"layer": "HOLES"})  # fmt: skip
-        first = face is marked.faces[0]
-        cuts = [*(member.slots if first else ())]
-        cuts += [c if k == 0 else member.length - c for k, c in enumerate(face.copes) if c > 0]
-        for at in cuts:
-            ends = [(at * 1000, (foot + v) * 1000) for v in (0.0, face.wide)]
-            space.add_line(*ends, dxfattribs={"layer": "MARK"})
-        text = space.add_text(f"{member.label} {face.name}", height=10, dxfattribs={"layer": "TEXT"})
-        text.set_placement((0.0, (foot + face.wide) * 1000 + 5.0))
-        foot += face.wide + FACES_APART_M
     return _text(document)

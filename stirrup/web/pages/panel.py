@@ -30,6 +30,8 @@ from stirrup.core.plan.things import guests_of, title_of
 from stirrup.core.units import write_length
 from stirrup.exchange.dxf import member_dxf, panel_dxf
 from stirrup.exchange.part_labels import PartLabel, labels_pdf
+from stirrup.exchange.part_lines import PartLines, member_lines, panel_lines
+from stirrup.exchange.part_svg import part_svg
 from stirrup.exchange.template import Paper, template_pdf
 from stirrup.store.builds import NotThereError
 from stirrup.web import links
@@ -209,6 +211,21 @@ def member_file(build_id: int, part: PartKey) -> Response:
     return download(member_dxf(member, marked), "image/vnd.dxf", name)
 
 
+@router.get("/b/{build_id}/member.svg", name="member_svg", include_in_schema=False)
+def member_svg(build_id: int, part: PartKey) -> Response:
+    """A member's faces in millimetres."""
+    opened = open_build(build_id)
+    built, member = _member(opened, part)
+    lines = member_lines(member, mark_member(member, _holes(opened, built, member)))
+    return _svg(opened, member, lines)
+
+
+def _svg(opened: OpenBuild, part: Panel | Member, lines: PartLines) -> Response:
+    title = f"{opened.plan.name}, {part.label} {part.name}"
+    name = file_name(f"{opened.plan.name}-{part.label}", ".svg")
+    return download(part_svg(lines, title), "image/svg+xml", name)
+
+
 @router.get("/b/{build_id}/cuts/member", name="member_page", response_class=HTMLResponse,
             include_in_schema=False)  # fmt: skip
 def member_page(request: Request, build_id: int, part: PartKey, case: CaseName) -> Response:
@@ -340,6 +357,14 @@ def label_file(request: Request, build_id: int) -> Response:
         )
     file = labels_pdf(f"{opened.plan.name}, labels", labels)
     return download(file, "application/pdf", file_name(f"{opened.plan.name}-labels", ".pdf"))
+
+
+@router.get("/b/{build_id}/panel.svg", name="panel_svg", include_in_schema=False)
+def panel_svg(build_id: int, part: PartKey) -> Response:
+    """A panel as SVG in millimetres."""
+    opened = open_build(build_id)
+    panel, _ = _panel(opened.derived, part)
+    return _svg(opened, panel, panel_lines(panel, _cut(opened, panel)))
 
 
 @router.get("/b/{build_id}/panel.dxf", name="panel_file", include_in_schema=False)

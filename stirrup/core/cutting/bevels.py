@@ -5,7 +5,6 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
-from itertools import pairwise
 
 import numpy as np
 from numpy.typing import NDArray
@@ -61,10 +60,10 @@ def bevels(panel: Panel, out: MarkedOut, inside: Solid) -> tuple[Bevel, ...]:
     ring = counter_clockwise(tuple((u - u0, v - v0) for u, v in panel.outline))
     places = sorted(_nearest(ring, c) for c in out.corners)
     numbers = {_nearest(ring, c): k for k, c in enumerate(out.corners, start=1)}
-    found = []
+    found, skin = [], skin_of(inside)
     for start, end in zip(places, (*places[1:], places[0]), strict=True):
         edge = ring[start : end + 1] if end > start else (*ring[start:], *ring[: end + 1])
-        tilts = _tilts(panel, [(u + u0, v + v0) for u, v in edge], inside)
+        tilts = _tilts(panel, [(u + u0, v + v0) for u, v in edge], skin)
         if tilts is not None:
             found.append(_bevel(panel, numbers[start], numbers[end], tilts))
     return tuple(b for b in found if b is not None)
@@ -79,60 +78,79 @@ def _bevel(panel: Panel, one: int, other: int, tilts: Array) -> Bevel | None:
     return Bevel(one, other, (first, last), largest < 0, larger)
 
 
-def _tilts(panel: Panel, edge: Sequence[Point2], inside: Solid) -> Array | None:
+def _tilts(panel: Panel, edge: Sequence[Point2], skin: Skin) -> Array | None:
     """Tilt at each chord of an edge [rad], positive where the face that is seen is the smaller one; None
     where it does not lie at the skin."""
     along, across = np.array(panel.frame.along), np.array(panel.frame.across)
-    facing = np.cross(along, across)
-    lengths, tilts = list[float](), list[float | None]()
-    for (a, b), (c, d) in pairwise(edge):
-        length = math.hypot(c - a, d - b)
-        if length < 1e-6:
-            continue
-        # outward of a ring that runs against the clock
-        way = ((d - b) * along - (c - a) * across) / length
-        at = np.array(panel.frame.at((a + c) / 2, (b + d) / 2))
-        lengths.append(length)
-        tilts.append(tilt_at_skin(inside, at, way, facing, panel.sheet.thickness / 2))
-    met = sum(n for n, t in zip(lengths, tilts, strict=True) if t is not None)
-    if not lengths or met < MOST_SHARE * sum(lengths):
+    corners = np.array(edge)
+    chords = np.diff(corners, axis=0)
+    lengths = np.hypot(chords[:, 0], chords[:, 1])
+    whole = lengths >= 1e-6
+    chords, lengths, corners = chords[whole], lengths[whole], corners[:-1][whole]
+    if not len(chords):
         return None
-    return np.array([t for t in tilts if t is not None])
+    # outward of a ring that runs against the clock
+    ways = (chords[:, 1:] * along - chords[:, :1] * across) / lengths[:, None]
+    middles = corners + chords / 2
+    at = np.array(panel.frame.origin) + middles[:, :1] * along + middles[:, 1:] * across
+    tilts = tilts_at_skin(skin, at, ways, np.cross(along, across), panel.sheet.thickness / 2)
+    met = ~np.isnan(tilts)
+    return tilts[met] if lengths[met].sum() >= MOST_SHARE * lengths.sum() else None
 
 
-def skin_met(inside: Solid, at: Array, way: Array) -> tuple[float, Array] | None:
-    """How far the skin is from a point of an edge going outward, or a little behind it [m], and its normal;
-    of several the nearest (Möller and Trumbore 1997). None where nothing ends the way out."""
-    a, b, c = (inside.corners[:, k] for k in range(3))
+@dataclass(frozen=True)
+class Skin:
+    """What an edge can lie against: triangles by their corners (n, 3, 3), and their normals (n, 3)."""
+
+    corners: Array
+    normals: Array
+
+
+def skin_of(inside: Solid, near: tuple[Array, Array] | None = None) -> Skin:
+    """The inner face of the skin, but not where she is open at the top; near: only what reaches into a box
+    between two corners."""
+    there = inside.groups != TOP
+    if near is not None:
+        low, high = inside.corners.min(axis=1), inside.corners.max(axis=1)
+        there = there & np.all((low <= near[1]) & (high >= near[0]), axis=1)
+    normals = inside.normals2[there]
+    lengths = np.linalg.norm(normals, axis=1, keepdims=True)
+    return Skin(inside.corners[there], normals / np.maximum(lengths, 1e-300))
+
+
+def tilts_at_skin(skin: Skin, at: Array, ways: Array, facing: Array, half_m: float) -> Array:
+    """The tilt at points of the edge (m, 3) [rad], where one face of the panel reaches the skin; NaN where
+    none does. ways: outward there, in the panel's plane; facing: the panel's normal; half_m: half its
+    thickness.
+
+    Of several triangles that are met going outward, or a little behind, the nearest one counts (Möller and
+    Trumbore 1997).
+    """
+    out = np.full(len(at), np.nan)
+    if not len(skin.corners):
+        return out
+    a, b, c = (skin.corners[:, k] for k in range(3))
     first, second = b - a, c - a
-    across = np.cross(way, second)
+    across = np.cross(ways[:, None], second)
     with np.errstate(divide="ignore", invalid="ignore"):
-        part = 1.0 / np.einsum("ij,ij->i", first, across)
-        gap = at - a
-        u = np.einsum("ij,ij->i", gap, across) * part
+        part = 1.0 / np.einsum("ij,mij->mi", first, across)
+        gap = at[:, None] - a
+        u = np.einsum("mij,mij->mi", gap, across) * part
         lift = np.cross(gap, first)
-        v = lift @ way * part
-        far = np.abs(np.einsum("ij,ij->i", second, lift) * part)
+        v = np.einsum("mij,mj->mi", lift, ways) * part
+        far = np.abs(np.einsum("ij,mij->mi", second, lift) * part)
         there = (u >= -HAIR) & (v >= -HAIR) & (u + v <= 1 + HAIR)
-    normals = inside.normals2 / np.maximum(np.linalg.norm(inside.normals2, axis=1, keepdims=True), 1e-300)
-    # nothing to lie against where she is open at the top, nor along what the edge runs along
-    hit = there & (inside.groups != TOP) & (normals @ way > STEEP)
-    if not hit.any():
-        return None
-    nearest = int(np.flatnonzero(hit)[np.argmin(far[hit])])
-    return float(far[nearest]), normals[nearest]
-
-
-def tilt_at_skin(inside: Solid, at: Array, way: Array, facing: Array, half_m: float) -> float | None:
-    """The tilt at a point of the edge [rad], where one face of the panel reaches the skin; facing: the
-    panel's normal; half_m: half its thickness."""
-    met = skin_met(inside, at, way)
-    if met is None:
-        return None
-    far, normal = met
-    tilt = math.atan2(float(normal @ facing), float(normal @ way))
-    # the outline is that of the middle of the thickness: one of its faces is nearer
-    return tilt if far - half_m * abs(math.tan(tilt)) <= REACH_M else None
+    # nothing to lie against along what the edge runs along
+    ends = ways @ skin.normals.T
+    hit = there & (ends > STEEP)
+    for m in np.flatnonzero(hit.any(axis=1)).tolist():
+        one = np.flatnonzero(hit[m])
+        nearest = int(one[np.argmin(far[m, one])])
+        tilt = math.atan2(float(skin.normals[nearest] @ facing), float(ends[m, nearest]))
+        # the outline is that of the middle of the thickness: one of its faces is nearer
+        if far[m, nearest] - half_m * abs(math.tan(tilt)) <= REACH_M:
+            out[m] = tilt
+    return out
 
 
 def counter_clockwise(ring: Ring) -> Ring:

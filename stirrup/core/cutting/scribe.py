@@ -14,7 +14,7 @@ from numpy.typing import NDArray
 from shapely import LineString, Polygon, unary_union
 from shapely.geometry.base import BaseGeometry
 
-from stirrup.core.cutting.bevels import counter_clockwise, tilt_at_skin
+from stirrup.core.cutting.bevels import REACH_M, STEEP, counter_clockwise, skin_of, tilts_at_skin
 from stirrup.core.document import Point2
 from stirrup.core.hull.mesh import Solid
 from stirrup.core.parts.model import Panel, Ring
@@ -54,8 +54,11 @@ def chords_at_skin(panel: Panel, ring: Ring, inside: Solid) -> NDArray[np.bool_]
     middles = corners + chords / 2
     at = np.array(panel.frame.at(0.0, 0.0)) + middles[:, :1] * along + middles[:, 1:] * across
     facing, half = np.cross(along, across), panel.sheet.thickness / 2
-    near = [tilt_at_skin(inside, p, w, facing, half) is not None for p, w in zip(at, ways, strict=True)]
-    return np.asarray(np.array(near, dtype=np.bool_) & (lengths > SHORT_M))
+    # an edge that is fitted to the skin is no further off than this, however steep that is
+    reach = REACH_M + half / STEEP
+    skin = skin_of(inside, (at.min(axis=0) - reach, at.max(axis=0) + reach))
+    met = ~np.isnan(tilts_at_skin(skin, at, ways, facing, half))
+    return np.asarray(met & (lengths > SHORT_M))
 
 
 def _chains(ring: Ring, at_skin: NDArray[np.bool_]) -> Iterator[tuple[Chain, Point2, Point2]]:

@@ -6,7 +6,7 @@ Layouts are remembered by what is cut, in the memory that is handed in.
 from __future__ import annotations
 
 import math
-from collections.abc import Container, Iterable, Iterator, Mapping, Sequence
+from collections.abc import Callable, Container, Iterable, Iterator, Mapping, Sequence
 from dataclasses import replace
 from functools import partial
 from typing import cast
@@ -62,6 +62,16 @@ def cut_outline(panel: Panel, plan: Plan, surface: HullSurface) -> Ring:
     """The outline that a panel is cut to [m]. One that was tried in the boat is cut as it is."""
     tried = any(f.id == panel.key for f in plan.fitted)
     return panel.outline if tried else left_standing(panel, scribe_m(plan), surface.inside)
+
+
+def scribe_notes(
+    sheets: Iterable[SheetLayout], built: Iterable[Built], plan: Plan, length: Callable[[float], str]
+) -> dict[str, str]:
+    """What a list of sizes, which are those of where a panel ends, has to say of how it is cut: by the keys
+    of panels that are laid out larger."""
+    own = {p.key: p.outline for b in built for p in b.panels}
+    words = f"cut {length(scribe_m(plan))} outside along the hull, to be scribed"
+    return {b.id: words for s in sheets for b in s.job.blanks if b.outline != own.get(b.id, b.outline)}
 
 
 def blank_of(panel: Panel, outline: Ring) -> Blank:

@@ -6,6 +6,7 @@ import csv
 import io
 import math
 
+from stirrup.core.buying import scribe_notes
 from stirrup.core.cutting.notes import member_notes, panel_notes, relief_note
 from stirrup.core.derive import Derived
 from stirrup.exchange.csvtext import safe
@@ -32,12 +33,15 @@ def cut_list(derived: Derived) -> str:
     writer = csv.writer(out, lineterminator="\n")
     writer.writerow(HEAD)
     done = {c.id for c in derived.plan.cut}
+    scribed = scribe_notes(derived.sheets, derived.built, derived.plan, lambda x: f"{_mm(x)} mm")
     for built in derived.built:
         for p in built.panels:
             x0, y0, x1, y1 = p.polygon.bounds
             sides = sorted((x1 - x0, y1 - y0), reverse=True)
             length, width = (math.ceil(s * 1e4 - 1e-6) / 10 for s in sides)
-            notes = "; ".join([*([f"{len(p.holes)} holes"] if p.holes else []), *panel_notes(p, _mm)])
+            holes = [f"{len(p.holes)} holes"] if p.holes else []
+            left = [scribed[p.key]] if p.key in scribed else []
+            notes = "; ".join([*holes, *panel_notes(p, _mm), *left])
             writer.writerow([safe(p.label), safe(p.name), p.sheet.name, length, width, 1,
                              f"{p.mass_kg:.3f}", _plain(notes), _is_cut(p.key, done)])  # fmt: skip
         for m in built.members:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import csv
 import math
 from dataclasses import replace
 
@@ -16,6 +17,7 @@ from stirrup.core.cutting.scribe import left_standing
 from stirrup.core.derive import derive
 from stirrup.core.parts.model import Ring
 from stirrup.exchange.catalogue import starting
+from stirrup.exchange.cutlist import cut_list
 from tests.boats import DECK, HATCH, skiff_plan
 from tests.core.test_bevels import deck, flared
 
@@ -84,6 +86,9 @@ def test_layouts_hold_what_is_left_standing_and_what_was_tried_does_not() -> Non
     assert Polygon(cut).buffer(1e-6).contains(Polygon(skin.outline))
     blanks = {b.id: b for s in found.sheets for b in s.job.blanks}
     assert blanks[skin.key].outline == cut and blanks[skin.key].holes == skin.holes
+    # lists of sizes, which are those of where it ends, say so
+    rows = {r["label"]: r["notes"] for r in csv.DictReader(cut_list(found).splitlines())}
+    assert "cut 10 mm outside along the hull" in rows[skin.label]
     metal = derive(skiff_plan(fittings=[DECK, HATCH]), starting())
     assert all(
         b.outline == p.outline for s in metal.sheets for b in s.job.blanks

@@ -141,7 +141,7 @@ def _groups(rows: list[dict[str, Any]]) -> list[tuple[str, str, list[dict[str, A
     here = [r for r in rows if r["p"].stage == "ordered" and not r["p"].waited_for and r["p"].kept]
     back = [r for r in rows if r["p"].stage == "ordered" and not r["p"].waited_for and not r["p"].kept]
     groups = (("Waited for", "waited", waited), ("Quotes asked", "asked", asked),
-              ("There", "there", here[::-1]), ("Given back", "back", back))  # fmt: skip
+              ("There", "there", here[::-1]), ("Given back, or to another boat", "back", back))  # fmt: skip
     return [g for g in groups if g[2]]
 
 

@@ -9,6 +9,7 @@ from fastapi import APIRouter, Form, Query, Request
 from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from markupsafe import Markup
 
+from stirrup.core.buying import scribe_notes
 from stirrup.core.cutting.notes import bends_of, member_notes, panel_notes
 from stirrup.core.cutting.one_cut import in_order
 from stirrup.core.cutting.sheets import SheetLayout, straight_cuts
@@ -132,13 +133,17 @@ def cut_lists(opened: OpenBuild) -> list[dict[str, Any]]:
     """Of each thing everything that is cut for it, with what is known of those that are cut already; and
     what was cut for it that nothing needs now."""
     cut = {c.id: c for c in opened.plan.cut}
+    derived = opened.derived
+    scribed = scribe_notes(
+        derived.sheets, derived.built, opened.plan, lambda x: write_length(x, opened.units)
+    )
     strays = dict(cut)
     out: list[dict[str, Any]] = []
     for built in opened.derived.built:
         every: list[Part] = [*built.panels, *built.members]
         for part in every:
             strays.pop(part.key, None)
-        rows = [_row(opened, part, cut.get(part.key)) for part in every]
+        rows = [_row(opened, part, cut.get(part.key), scribed.get(part.key, "")) for part in every]
         out.append({"id": built.fitting, "rows": rows, "count": sum(r["cut"] is not None for r in rows)})
     for thing in dict.fromkeys(c.thing for c in strays.values()):
         if thing not in {known["id"] for known in out}:
@@ -149,11 +154,12 @@ def cut_lists(opened: OpenBuild) -> list[dict[str, Any]]:
     return [known for known in out if known["rows"] or known["strays"]]
 
 
-def _row(opened: OpenBuild, part: Part, cut: CutPart | None) -> dict[str, Any]:
+def _row(opened: OpenBuild, part: Part, cut: CutPart | None, scribed: str) -> dict[str, Any]:
     def length(value: float) -> str:
         return write_length(value, opened.units)
 
     notes = member_notes(part, length) if isinstance(part, Member) else panel_notes(part, length)
+    notes += [scribed] if scribed else []
     known = None if cut is None else differs(part, cut)
     return {"part": part, "panel": isinstance(part, Panel), "notes": notes, "cut": known}
 

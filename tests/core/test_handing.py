@@ -122,3 +122,13 @@ def test_work_of_others_and_overhead_are_kinds_of_their_own() -> None:
                     "overhead": Decimal("20.00")}  # fmt: skip
     with pytest.raises(ValueError, match="service"):
         box(service=True)
+
+
+def test_a_second_time_adds_to_the_first() -> None:
+    one, two = boat("One", box()), boat("Two")
+    for much in (2, 3):
+        given_, taken = handed_on(one, two, "b", much, DAY)
+        one, two = apply(one, given_), apply(two, taken)
+    # of six one is left, and the other boat has two purchases of its own
+    assert (one.buying.purchases[0].handed, one.buying.purchases[0].at_hand) == (5, 1)
+    assert [(p.id, p.packs) for p in two.buying.purchases] == [("from-1", 2), ("from-2", 3)]

@@ -98,3 +98,11 @@ def test_a_cut_that_is_shared_is_the_end_of_both(ends: list[tuple[EndCut, EndCut
             wide = mark_member(one.member).faces[0].wide
             assert one.saves_m == pytest.approx(abs(slants[0]) * wide)
     assert (sum(x.saves_m for x in chain) > 0) is bool(chain)
+
+
+def test_what_leans_the_other_way_is_turned_over_where_it_may_be() -> None:
+    # parallelograms that lean apart, whichever end comes first
+    lean, other = (AFT, FORE), (FORE, AFT)
+    chain = in_order([member("a", *lean), member("b", *other)])
+    assert {x.over for x in chain} == {True, False} and chain[0].saves_m == pytest.approx(STEP)
+    assert in_order([member("a", *lean, "channel"), member("b", *other, "channel")]) == ()

@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 import io
+from pathlib import Path
 
 import pytest
+from PIL import Image
 from pypdf import PdfReader
 
 from stirrup.exchange.book import FAMILIES, FONTS, book_pdf
@@ -56,3 +58,10 @@ def test_nothing_is_fetched_and_nothing_is_run(what: str) -> None:
     assert "plain" in text and "root:" not in text and "scripted" not in text
     assert not found.attachments and b"root:" not in pdf
     assert not [i for page in found.pages for i in page.images]
+
+
+def test_a_picture_that_lies_on_the_machine_stays_there(tmp_path: Path) -> None:
+    picture = tmp_path / "x.png"
+    Image.new("RGB", (40, 40), "red").save(picture)
+    pdf = book_pdf(f'<p>plain</p><img src="{picture.as_uri()}">')
+    assert not [i for page in PdfReader(io.BytesIO(pdf)).pages for i in page.images]

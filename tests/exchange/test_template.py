@@ -13,6 +13,7 @@ from pypdf.generic import ContentStream
 from shapely.geometry import LineString, Polygon
 from shapely.ops import unary_union
 
+import stirrup.exchange.template as template_module
 from stirrup.core.cutting.marking_out import marked_out
 from stirrup.core.errors import CoreError
 from stirrup.core.parts.model import Frame, Panel
@@ -102,6 +103,18 @@ def test_what_is_left_standing_is_outside_of_the_line_to_trim_to() -> None:
     assert low == pytest.approx(min(y) if max(x) - min(x) > 500 else min(x), abs=0.01)
     hx, hy = zip(*hole, strict=True)
     assert sorted((min(hx) - min(x), min(hy) - min(y))) == pytest.approx([200.0, 300.0], abs=0.01)
+
+
+def test_corners_are_marked_on_the_line_to_trim_to(monkeypatch) -> None:
+    one = panel(oblong(1.0, 0.45, 3.0, -0.2))
+    told = []
+    monkeypatch.setattr(template_module, "drawn_pdf", lambda drawn, *_: told.append(drawn) or b"")
+    # 10 mm left standing below and at the left
+    template_pdf(one, marked_out(one), "Teal", "a4", oblong(1.01, 0.46, 2.99, -0.21))
+    (drawn_as,) = told
+    places = sorted((round(x, 9), round(y, 9)) for x, y in drawn_as.marks)
+    assert places == [(0.01, 0.01), (0.01, 0.46), (1.01, 0.01), (1.01, 0.46)]
+    assert drawn_as.shape.bounds == pytest.approx((0.0, 0.0, 1.01, 0.46))
 
 
 def test_tiles_laid_on_one_another_show_all_of_the_outline() -> None:

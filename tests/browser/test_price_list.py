@@ -31,6 +31,7 @@ def test_a_price_list_tells_how_far_it_is(address: str, quiet: Page, shop: str) 
     page.set_input_files("#table", {"name": "list.csv", "mimeType": "text/csv", "buffer": content})
     page.get_by_role("button", name="Look at it").click()
     expect(page.locator("section.preview h2")).to_contain_text("3001 rows")
+    page.wait_for_load_state()
     page.evaluate("""() => {
       window.said = [];
       new MutationObserver(() => window.said.push(document.querySelector('[data-far] span').textContent))
@@ -51,6 +52,9 @@ def test_an_answer_that_does_not_come_is_told(address: str, quiet: Page, shop: s
     content = b"name,price\nthing,2\n"
     page.set_input_files("#table", {"name": "list.csv", "mimeType": "text/csv", "buffer": content})
     page.get_by_role("button", name="Look at it").click()
+    expect(page.locator("section.preview")).to_be_visible()
+    # before its module is there the form goes the plain way, and the browser tells of its own
+    page.wait_for_load_state()
     page.route("**/prices/take", lambda route: route.abort())
     take = page.get_by_role("button", name="Take 1 price over")
     take.click()

@@ -227,8 +227,8 @@ def _afloat(
     before each one, may give up."""
     results: list[CaseResult] = []
     near: State | None = None
-    sums = {False: sum_load(planned), True: sum_load(found)}
     keys = {False: Key(planned), True: Key(found)}
+    sums = {False: sum_load(planned), True: MEMO.get(("sum", keys[True]), partial(sum_load, found))}
     for case in cases:
         ask()
         as_found = case.name == AS_FOUND
@@ -355,9 +355,8 @@ def _derive(
     planned = tuple(ledger(plan, vessel, built, as_found=False))
     found = tuple(ledger(plan, vessel, built, as_found=True))
     footing = derive_footing(vessel.surface, things)
-    loaded = load_cases(plan, footing)
-    wanted = [c for c in loaded if only is None or c.name in only]
-    cases = _afloat(plan, vessel, planned, found, wanted, quick, ask)
+    loaded = load_cases(plan, footing, only)
+    cases = _afloat(plan, vessel, planned, found, loaded, quick, ask)
     asked = _not_now if quick else layouts
     sheets, sticks, bars = all_layouts(MEMO, built, catalogue, asked, plan, vessel.surface)
     wishes = plan.wishes

@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Hashable
+from dataclasses import fields
+from operator import attrgetter
 from typing import Generic, TypeVar, cast, overload
 
 T = TypeVar("T")
@@ -34,6 +36,29 @@ class kept_property(Generic[S, T]):
         # read again without coming here: what lies in an object's own dictionary goes first
         value = instance.__dict__[self.name] = self.compute(instance)
         return value
+
+
+_VALUES: dict[type, Callable[[object], object]] = {}
+
+
+def _values_of(one: object) -> object:
+    """What tells one of a frozen dataclass from another."""
+    get = _VALUES.get(type(one))
+    if get is None:
+        get = _VALUES[type(one)] = attrgetter(*(f.name for f in fields(one) if f.compare))  # type: ignore[arg-type]
+    return get(one)
+
+
+class KeptHash:
+    """For frozen dataclasses that are part of many keys: the hash of their fields, worked out once. To be
+    asked for by `__hash__ = KeptHash.__hash__` in the class itself, which else makes its own."""
+
+    @kept_property
+    def _code(self) -> int:
+        return hash(_values_of(self))
+
+    def __hash__(self) -> int:
+        return self._code
 
 
 class Attached:

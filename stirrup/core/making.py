@@ -36,6 +36,7 @@ TEXTS = ByIdentity(4000)
 # what follows from one thing and the hull alone, by identity
 ALONE = ByIdentity()
 READS = ByIdentity(4000)  # what a guest reads of its host
+TIES = ByIdentity(4000)
 
 
 def text_of(thing: Any) -> str:
@@ -87,10 +88,17 @@ class _Graph:
     guests: Mapping[str, tuple[str, ...]] = field(default_factory=dict)
 
 
-def _graph(things: Mapping[str, Any]) -> _Graph:
-    hosts = {
-        id_: tuple(tie.to for tie in kind_of(t).ties(t) if tie.to in things) for id_, t in things.items()
-    }
+def _ties(thing: Any) -> tuple[str, ...]:
+    """What a thing stands on, by what it says itself."""
+    return TIES.get(thing, None, lambda: tuple(tie.to for tie in kind_of(thing).ties(thing)))
+
+
+def _graph(memo: Memo, things: Mapping[str, Any]) -> _Graph:
+    hosts = {id_: tuple(to for to in _ties(t) if to in things) for id_, t in things.items()}
+    return memo.get(("graph", tuple(hosts.items())), partial(_ordered, hosts))
+
+
+def _ordered(hosts: dict[str, tuple[str, ...]]) -> _Graph:
     rings: list[tuple[str, ...]] = []
     while True:
         try:
@@ -204,7 +212,7 @@ def make(
 ) -> tuple[tuple[Placed, ...], list[Finding]]:
     """Everything that is or will be in the boat, with what it makes, and what was found on the way."""
     things = {t.id: settled(t, plan.schools) for t in present(plan)}
-    graph = _graph(things)
+    graph = _graph(memo, things)
     openings = _openings(memo, things, graph, catalogue)
     carving = _carving(memo, things, surface, catalogue)
     alone = _site_alone(plan, surface, obstacles, catalogue)

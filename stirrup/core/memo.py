@@ -8,7 +8,7 @@ import threading
 from collections import OrderedDict
 from collections.abc import Callable, Hashable, Iterable, Iterator
 from concurrent.futures import ThreadPoolExecutor
-from contextlib import contextmanager
+from contextlib import contextmanager, suppress
 from contextvars import ContextVar, Token
 from dataclasses import dataclass
 from typing import Any, Generic, TypeVar, cast
@@ -47,16 +47,20 @@ class Warm:
         self.hits = self.misses = 0
         self._weighed, self._each = 0, 0.0  # entries there were when it was, and bytes of each
 
-    def look(self, store: int, key: Hashable) -> object:
-        """A result, or _MISSING."""
-        with self.lock:
-            there = self.of.get(store)
-            if there is None or key not in there:
-                self.misses += 1
-                return _MISSING
-            self.hits += 1
-            there.move_to_end(key)
-            return there[key]
+    def look(self, store: int, key: Hashable, most: int) -> object:
+        """A result, or _MISSING. Which was used last is noted once a store of `most` is half full: until
+        then none has to leave it soon."""
+        there = self.of.get(store)
+        found = _MISSING if there is None else there.get(key, _MISSING)
+        if there is None or found is _MISSING:
+            self.misses += 1
+            return _MISSING
+        self.hits += 1
+        if len(there) > most // 2:
+            with self.lock:
+                if key in there:  # nobody has pushed it out meanwhile
+                    there.move_to_end(key)
+        return found
 
     def keep(self, store: int, key: Hashable, value: object, most: int) -> None:
         """Keep a result; what was used longest ago goes where there are more than `most`."""
@@ -118,6 +122,11 @@ class Scratch:
         """Keep a result until the step after the next."""
         self._now[store, key] = value
 
+    def shed(self) -> dict[tuple[int, Hashable], object]:
+        """A step is done: what it did not ask for, taken out."""
+        gone, self._before = self._before, {}
+        return gone
+
     @property
     def entries(self) -> int:
         """How many results are kept."""
@@ -127,8 +136,12 @@ class Scratch:
 # builds at a time, so that twenty people do not push one another out; and bytes of all of them together,
 # some 4 MB each with what they share, so that a few very large ones do not fill the machine
 MOST_WARM, MOST_BYTES = 24, 120_000_000
+# one that is asked for so often is worked at; what was only looked at is kept of a few, and pushes out none
+# of those. How often is remembered of many more builds than are kept.
+WORKED_AT, MOST_LOOKED_AT, MOST_COUNTED = 3, 6, 1000
 _COMMON = Warm()  # what belongs to no build
 _WARM: OrderedDict[Hashable, Warm] = OrderedDict()
+_ASKED: OrderedDict[Hashable, int] = OrderedDict()
 _WARM_LOCK = threading.Lock()
 # no request waits while a build is weighed
 _SCALES = ThreadPoolExecutor(1, thread_name_prefix="scales")
@@ -153,8 +166,13 @@ def enter(build: Hashable) -> Token[Warm]:
         last = next(reversed(_WARM.values()), None)
         warm = _WARM.pop(build, None) or Warm()
         _WARM[build] = warm
-        while len(_WARM) > MOST_WARM:
-            _WARM.popitem(last=False)
+        _ASKED[build] = _ASKED.pop(build, 0) + 1
+        if len(_ASKED) > MOST_COUNTED:
+            _ASKED.popitem(last=False)
+        often = {b: _ASKED.get(b, 0) >= WORKED_AT for b in _WARM}
+        looked_at, worked_at = [b for b in often if not often[b]], [b for b in often if often[b]]
+        for gone in (*looked_at[:-MOST_LOOKED_AT], *worked_at[:-MOST_WARM]):
+            del _WARM[gone]
             _Gone.count += 1
     if _Gone.count >= MOST_GONE:
         _Gone.count = 0
@@ -173,6 +191,12 @@ def _make_room(grown: Warm) -> None:
         while total > MOST_BYTES and len(_WARM) > 1:
             total -= _WARM.popitem(last=False)[1].bytes
             _Gone.count += 1
+
+
+def swept(scratch: Scratch) -> None:
+    """A step of a hand is done. What it left takes a millisecond to let go of; nobody waits for that."""
+    with suppress(RuntimeError):  # the program is about to end
+        _SCALES.submit(scratch.shed().clear)
 
 
 def all_weighed() -> None:
@@ -220,8 +244,9 @@ def of_one_to_be() -> Iterator[Callable[[Hashable], None]]:
         finally:
             with _WARM_LOCK:
                 warm = _WARM.pop(key[0], None)
+                asked = _ASKED.pop(key[0], 1)
                 if warm is not None and key[1:]:
-                    _WARM[key[-1]] = warm
+                    _WARM[key[-1]], _ASKED[key[-1]] = warm, asked
 
 
 @contextmanager
@@ -246,6 +271,7 @@ def forget() -> None:
     """Empty every store of results: what is asked next is worked out anew. For measuring."""
     with _WARM_LOCK:
         _WARM.clear()
+        _ASKED.clear()
     for warm in (_COMMON, _CURRENT.get()):
         with warm.lock:
             warm.of.clear()
@@ -264,7 +290,7 @@ class _Store:
         return _COMMON if self._common else _CURRENT.get()
 
     def _look(self, key: Hashable) -> object:
-        found = self._warm().look(self._number, key)
+        found = self._warm().look(self._number, key, self._most)
         if found is _MISSING and (scratch := self._scratch()) is not None:
             found = scratch.look(self._number, key)
         return found
@@ -338,7 +364,9 @@ class Together(_Store, Generic[T]):
         self._compute = compute
 
     def _table(self, place: Warm | Scratch) -> dict[tuple[int, int], tuple[object, object, T]]:
-        found = place.look(self._number, "")
+        found = (
+            place.look(self._number, "") if isinstance(place, Scratch) else place.look(self._number, "", 1)
+        )
         return cast(dict[tuple[int, int], tuple[object, object, T]], {} if found is _MISSING else found)
 
     def of(self, pairs: Iterable[tuple[object, object]]) -> list[T]:

@@ -88,20 +88,23 @@ def _data(plan: Plan) -> Any:
     return json.loads(plan.model_dump_json(exclude_none=True))
 
 
-def _words(build: Any, number: int | None) -> str | None:
-    if number is None:
-        return None
-    row = Revision.get_or_none((Revision.build == build) & (Revision.number == number))
-    return None if row is None else str(row.words)
+def _words(build: Any) -> dict[int, str]:
+    """What was done last, and what was undone last, in words, by their revisions."""
+    wanted = [n for n in (build.undo_top, build.redo_top) if n is not None]
+    if not wanted:
+        return {}
+    rows: Any = Revision.select().where((Revision.build == build) & (Revision.number << wanted))
+    return {r.number: str(r.words) for r in rows.select(Revision.number, Revision.words)}
 
 
 def _stored(build: Any, plan: Plan | None = None, merged: tuple[str, ...] = ()) -> Stored:
+    words = _words(build)
     return Stored(
         build.id,
         build.number,
         plan or _plan_of(build),
-        _words(build, build.undo_top),
-        _words(build, build.redo_top),
+        words.get(build.undo_top),
+        words.get(build.redo_top),
         build.changed,
         merged,
     )

@@ -3,25 +3,16 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from functools import partial
 
-from stirrup.core.memo import Memo
 from stirrup.core.parts.catalogue import Catalogue
 from stirrup.core.plan.model import Plan
 from stirrup.store.builds import NotThereError, plan_of
 from stirrup.store.models import DATABASE
 from stirrup.store.session import reading
-from stirrup.store.shop import catalogue, the_shop
+from stirrup.store.shop import DIGESTS, catalogue_of, the_shop
 
-# by what lies over what ships, told by its digest
-CATALOGUES = Memo(20, common=True)
-# whatever was added to or changed in the shop's catalogue changes the digests
-STATEMENT = """
-SELECT s.id, s.name, s.units, b.number, b.created,
-  (SELECT md5(string_agg(o.item || o.entry::text, ',' ORDER BY o.id))
-   FROM own_entry o WHERE o.shop_id = s.id),
-  (SELECT md5(string_agg(p.item || p.packs::text, ',' ORDER BY p.item))
-   FROM price p WHERE p.shop_id = s.id)
+STATEMENT = f"""
+SELECT s.id, s.name, s.units, b.number, b.created, {DIGESTS}
 FROM shop s LEFT JOIN build b ON b.shop_id = s.id AND b.id = %s
 ORDER BY s.id LIMIT 1
 """
@@ -47,6 +38,6 @@ def at_a_glance(build_id: int) -> Glance:
         the_shop()  # made on first use
     if row is None or row[3] is None:
         raise NotThereError(f"there is no build {build_id}")
-    shop_id, name, units, number, created, own, paid = row
-    known = CATALOGUES.get((shop_id, own, paid), partial(catalogue, shop_id))
+    shop_id, name, units, number, created, *digests = row
+    known = catalogue_of(shop_id, tuple(digests))
     return Glance(shop_id, name, units, number, plan_of(build_id, number, created), known)

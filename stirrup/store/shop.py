@@ -12,11 +12,20 @@ from stirrup.core.memo import Memo
 from stirrup.core.parts.catalogue import Catalogue
 from stirrup.core.parts.entries import Entry, Pack
 from stirrup.exchange.catalogue import entries_of, starting
-from stirrup.store.models import Build, OwnEntry, Price, Shop
+from stirrup.store.models import DATABASE, Build, OwnEntry, Price, Shop
 from stirrup.store.session import reading, writing
 
 # catalogues by what lies over what ships: the same object for the same content
 KNOWN = Memo(20, common=True)
+# and by the digests of that, which cost one look
+CATALOGUES = Memo(20, common=True)
+# whatever was added to or changed in a shop's catalogue changes them; s: the shop
+DIGESTS = """
+  (SELECT md5(string_agg(o.item || o.entry::text, ',' ORDER BY o.id))
+   FROM own_entry o WHERE o.shop_id = s.id),
+  (SELECT md5(string_agg(concat(p.item, p.packs, '/', p.offered), ',' ORDER BY p.item))
+   FROM price p WHERE p.shop_id = s.id)
+"""
 
 
 @reading()
@@ -41,6 +50,25 @@ def set_units(shop_id: int, units: str) -> None:
 @reading()
 def catalogue(shop_id: int) -> Catalogue:
     """The shop's catalogue: its own entries and prices over what ships."""
+    return catalogue_of(shop_id, _digests(shop_id))
+
+
+def _digests(shop_id: int) -> tuple[Any, ...]:
+    statement = f"SELECT {DIGESTS} FROM shop s WHERE s.id = %s"
+    return tuple(DATABASE.execute_sql(statement, (shop_id,)).fetchone() or ())
+
+
+def catalogue_of(shop_id: int, digests: tuple[Any, ...]) -> Catalogue:
+    """The catalogue of a shop whose content has these digests, as they were read just now."""
+    known = CATALOGUES.peek((shop_id, digests))
+    if isinstance(known, Catalogue):
+        return known
+    found = _read(shop_id)
+    # somebody may have changed it between the two looks
+    return CATALOGUES.put((shop_id, digests), found) if _digests(shop_id) == digests else found
+
+
+def _read(shop_id: int) -> Catalogue:
     own = [r.entry for r in OwnEntry.select().where(OwnEntry.shop == shop_id).order_by(OwnEntry.id)]
     rows = Price.select().where(Price.shop == shop_id).order_by(Price.item)
     sold = ((r.item, r.offered or r.packs) for r in rows)

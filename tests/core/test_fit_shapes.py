@@ -2,6 +2,7 @@
 
 import math
 
+import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
@@ -9,7 +10,9 @@ from scipy.spatial import ConvexHull
 from shapely import affinity
 from shapely.geometry import box
 
+from stirrup.core.space.many import Eights, Pieces
 from stirrup.core.space.shapes import TOUCH_M, WAYS, Prism, Swept, exits, least, meet
+from stirrup.core.space.solid import Solid
 
 A = Prism(box(0.0, 0.0, 1.0, 0.5), 0.0, 0.4)
 
@@ -129,6 +132,71 @@ def test_exits_are_those_of_the_hull_of_all_differences(
             continue
         assert found == pytest.approx(expected, rel=1e-6, abs=1e-9)
         assert meet(a, b) and meet(b, a)
+
+
+CORNERS = st.lists(st.tuples(*[st.floats(-1, 1)] * 3), min_size=4, max_size=9, unique=True)
+
+
+@given(CORNERS, CORNERS, st.tuples(*[st.floats(-0.8, 0.8)] * 3))
+def test_any_two_bodies_meet_where_the_hull_of_their_differences_holds_nothing(p, q, by) -> None:  # type: ignore[no-untyped-def]
+    a, b = np.array(p), np.array(q) + by
+    if min(np.linalg.svd(x - x.mean(axis=0))[1][2] for x in (a, b)) < 1e-3:
+        return  # so thin that the other way is at its end
+    expected = by_differences(a, b)
+    found = exits(Swept(tuple(map(tuple, a.tolist()))), Swept(tuple(map(tuple, b.tolist()))))
+    if expected is None or found is None:
+        assert expected is found or min((expected or found).values()) < TOUCH_M + 1e-5
+        return
+    assert found == pytest.approx(expected, rel=1e-5, abs=1e-7)
+
+
+def test_many_bodies_are_each_the_body_that_it_was() -> None:
+    one = np.array([[x, y, z] for x in (0.0, 1.0) for y in (0.2, 0.5) for z in (0.0, 0.4)])
+    wedge = (
+        (0.0, 0.0, 0.0),
+        (1.0, 0.0, 0.0),
+        (0.0, 1.0, 0.0),
+        (0.0, 0.0, 1.0),
+        (1.0, 0.0, 1.0),
+        (0.0, 1.0, 1.0),
+    )
+    many = Eights(np.array([one, one + np.array([2.0, 0.0, 0.0])]), [wedge])
+    assert len(many) == 3 and many[2] == many[-1] == wedge and many[0] == tuple(map(tuple, one.tolist()))
+    assert many[1:] == (many[1], wedge)
+    # by hand: the second lies 2 m further forward; on the other side y changes its sign and its ends
+    assert many.boxes.tolist() == [[0, 0.2, 0, 1, 0.5, 0.4], [2, 0.2, 0, 3, 0.5, 0.4], [0, 0, 0, 1, 1, 1]]
+    assert many.mirrored().boxes.tolist() == [
+        [0, -0.5, 0, 1, -0.2, 0.4], [2, -0.5, 0, 3, -0.2, 0.4], [0, -1, 0, 1, 0, 1],
+    ]  # fmt: skip
+    pieces = Pieces([A], [many, [wedge]])
+    # shapes and single bodies first, then what is held together
+    assert [p.bounds for p in pieces] == [tuple(b) for b in pieces.boxes.tolist()]
+    assert len(pieces) == 5 and pieces[0] is A and pieces[1] == Swept(wedge) == pieces[-1]
+    assert pieces[2] is pieces[2] and pieces[2:4] == (pieces[2], pieces[3])
+    assert Pieces([A], [many])[-1] == Swept(wedge) and Pieces([A], [many])[-3].bounds == (
+        0,
+        0.2,
+        0,
+        1,
+        0.5,
+        0.4,
+    )
+
+
+def test_two_made_of_pieces_reach_into_one_another_where_pieces_do() -> None:
+    def made(x: float, *pieces: Prism) -> Solid:
+        return Solid("a", "floor", "a", Prism(box(x, 0.0, x + 1.0, 1.0), 0.0, 1.0), pieces=pieces)
+
+    skin, rib = Prism(box(0.0, 0.0, 1.0, 1.0), 0.9, 1.0), Prism(box(0.4, 0.0, 0.5, 1.0), 0.0, 0.9)
+    deck = made(0.0, skin, rib)
+    beside = made(0.5, Prism(box(0.5, 0.0, 1.5, 1.0), 0.2, 0.3))  # its end touches the rib
+    assert not deck.reaches_into(beside) and not beside.reaches_into(deck)
+    further = made(0.5, Prism(box(0.45, 0.0, 1.5, 1.0), 0.2, 0.3))
+    assert deck.reaches_into(further) and further.reaches_into(deck)
+    whole = made(0.6)  # of one piece: what it fills
+    assert deck.reaches_into(whole) and whole.reaches_into(deck)
+    under = Solid("b", "wall", "b", Prism(box(0.6, 0.0, 1.0, 1.0), 0.0, 0.9))
+    assert not deck.reaches_into(under) and not under.reaches_into(deck)
 
 
 def test_a_flat_body_is_in_the_way_too() -> None:

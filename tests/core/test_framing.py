@@ -2,6 +2,7 @@
 
 from itertools import pairwise
 
+import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
@@ -10,7 +11,7 @@ from shapely.ops import unary_union
 
 from stirrup.core.contract.gives import Opening
 from stirrup.core.fittings.framing import LEDGE_M, frame, framed, support_findings
-from tests.boats import DECK, HATCH, box_lines, derive, plan
+from tests.boats import DECK, HATCH, box_lines, derive, plan, skiff_plan
 
 FLANGE = 0.040
 WIDE = box(-9, -9, 9, 9)
@@ -188,3 +189,14 @@ def test_an_edge_member_carries_an_opening_as_far_as_its_flange_reaches(end, off
     # where to: the hatch goes to its member
     told = support_findings("d", found, 0.6, FLANGE, WIDE)
     assert [f.level for f in told] == (["fine"] if carried else ["mend"])
+
+
+def test_what_lies_under_a_deck_is_on_both_sides_alike() -> None:
+    built = derive(skiff_plan(fittings=[DECK]), quick=True).built[0]
+    solid = next(s for s in built.solids if s.role == "floor")
+    boxes = np.array([p.bounds for p in solid.pieces])
+    other = boxes[:, [0, 4, 2, 3, 1, 5]] * [1, -1, 1, 1, -1, 1]
+    assert len(boxes) > 20 and boxes[:, 4].max() > 0.3
+    # for each body, also of those across, there is its mirror image
+    apart = np.abs(boxes[:, None] - other[None]).max(axis=2).min(axis=1)
+    assert (apart < 1e-6).all()

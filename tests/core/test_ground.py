@@ -3,10 +3,12 @@
 import pytest
 
 from stirrup.core.afloat.ground import Footing
-from stirrup.core.afloat.standard import SEAT_TOP_M, case_by_name, standard_cases
+from stirrup.core.afloat.standard import SEAT_TOP_M, case_by_name, load_cases, standard_cases
 from stirrup.core.errors import CoreError
 from stirrup.core.plan.changes import SetValue, apply
+from stirrup.core.plan.model import LoadCase
 from stirrup.core.plan.suggest import moved_person
+from stirrup.demo.seed import FILES, demo_plan
 from tests.boats import DECK, derive, plan, skiff_plan, surface, wedge_lines
 
 CREW = {"mass": 85.0, "at": [3.6, 0.0, 9.0], "settle": True}
@@ -95,6 +97,21 @@ def test_changing_a_standard_case_leaves_it_and_its_figures_as_they_are() -> Non
     assert kept == before.case("everyone to one rail").report
     yours = after.load_case("everyone to one rail, yours")
     assert yours.crew[0].at[1] == 0.0 and yours.crew[1] == rail.crew[1]
+
+
+@pytest.mark.parametrize("name", FILES)
+def test_cases_that_are_asked_for_by_name_are_those_of_the_whole(name: str) -> None:
+    boat = demo_plan(name)
+    # one of the build's own under a standard name: the standard one stands beside it
+    own = LoadCase(name="one at the helm", crew=boat.cases[0].crew if boat.cases else ())
+    boat = boat.model_copy(update={"cases": (*(c for c in boat.cases if c.name != own.name), own)})
+    footing = derive(boat, quick=True).footing
+    whole = load_cases(boat, footing)
+    assert {"one at the helm", "one at the helm (standard)", "planned, empty"} <= {c.name for c in whole}
+    for case in whole:
+        assert load_cases(boat, footing, {case.name}) == (case,)
+    few = {whole[0].name, whole[-1].name}
+    assert load_cases(boat, footing, few) == (whole[0], whole[-1])
 
 
 def test_bare_box_has_the_cases_that_need_nothing() -> None:

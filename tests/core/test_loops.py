@@ -2,19 +2,23 @@
 
 from __future__ import annotations
 
+import math
 import subprocess
 import sys
 from pathlib import Path
 
 import numpy as np
 import pytest
+import shapely
 from hypothesis import given
 from hypothesis import strategies as st
 
 from stirrup.core.afloat.balance import up_vector
+from stirrup.core.fittings import edges
 from stirrup.core.hull import plain_integrals
 from stirrup.core.hull.integrals import clipped, whole
 from stirrup.core.hull.mesh import build_surface
+from stirrup.core.space import convex
 from stirrup.demo.seed import FILES, FOLDER, demo_plan
 
 SOLIDS = [build_surface(demo_plan(name).hull).outside for name in FILES]
@@ -52,6 +56,32 @@ def test_a_box_by_hand() -> None:
     # ∫ x² = 1 * 2³ / 3, ∫ y² = 2 * 1 / 3, ∫ xy = 2²/2 * 1/2
     np.testing.assert_allclose(np.diag(second), [8 / 3, 2 / 3, 2 * 0.0625])
     assert second[0, 1] == pytest.approx(1.0)
+
+
+@given(
+    st.integers(0, len(SOLIDS) - 1),
+    st.floats(0.05, 0.6),
+    st.lists(st.floats(-1, 7), min_size=1, max_size=9),
+)
+def test_breadths_are_the_same_by_both(which: int, height: float, marks: list[float]) -> None:
+    region = edges.inside_region(build_surface(demo_plan(FILES[which]).hull), round(height, 3))
+    if region.is_empty:
+        return
+    points = shapely.get_coordinates(region.exterior)
+    # corners and what lies along a line count too
+    at = np.array([*marks, points[0, 0], points[:, 0].min(), points[:, 0].max(), math.nan])
+    for one, other in zip(edges._breadths(points, at), edges._by_arrays(points, at), strict=True):
+        np.testing.assert_allclose(one, other, rtol=1e-12, atol=1e-12)
+
+
+@given(st.lists(st.tuples(*[st.floats(-1, 1)] * 3), min_size=1, max_size=12))
+def test_directions_are_the_same_by_both(ways: list[tuple[float, float, float]]) -> None:
+    there = [w for w in ways if max(map(abs, w)) > 1e-3]
+    given = np.array([*there, *([-x, -y, -z] for x, y, z in there), (0.0, 0.0, 0.0)])
+    one, other = convex._once(given), convex._once_by_arrays(given)
+    # each of the one is one of the other
+    assert len(one) == len(other)
+    assert (np.abs(one[:, None] - other[None]).max(axis=2) < 1e-8).any(axis=1).all()
 
 
 @pytest.mark.parametrize(("command", "compiler"), [("float", False), ("righting", False), ("derive", True)])

@@ -2,13 +2,14 @@ import gc
 import sys
 import threading
 import weakref
-from dataclasses import dataclass
+from dataclasses import dataclass, field, replace
 
 import numpy as np
 import pytest
 
 from stirrup.core import memo as module
-from stirrup.core.kept import Attached
+from stirrup.core.afloat.ledger import Entry
+from stirrup.core.kept import Attached, KeptHash
 from stirrup.core.memo import (
     ByIdentity,
     Key,
@@ -133,6 +134,22 @@ def test_a_value_is_handed_over_though_the_shelf_is_emptied_meanwhile() -> None:
     assert wrong == []
 
 
+def test_a_kept_hash_is_that_of_the_fields() -> None:
+    @dataclass(frozen=True)
+    class Spot(KeptHash):
+        x: float
+        name: str = ""
+        seen: list[int] = field(default_factory=list, compare=False)
+        __hash__ = KeptHash.__hash__
+
+    a, b = Spot(1.0, "a", [1]), Spot(1.0, "a", [2])
+    assert a == b and hash(a) == hash(b) == hash((1.0, "a")) and len({a, b, Spot(2.0, "a")}) == 2
+    # of one that is copied with another value it is another one
+    assert hash(replace(a, x=2.0)) == hash((2.0, "a"))
+    entry = Entry("i", "n", "g", 1.0, 0.1, "weighed", (1.0, 2.0, 3.0))
+    assert hash(entry) != hash(replace(entry, mass_kg=1.5)) and entry == replace(entry)
+
+
 def test_each_build_has_its_own() -> None:
     memo, pairs, a = Memo(), ByIdentity(), object()
     shop = Memo(common=True)
@@ -167,7 +184,7 @@ def test_the_build_asked_for_longest_ago_goes_whole_when_all_weigh_too_much(monk
 def test_no_more_than_so_many_builds_are_kept_however_little_they_weigh(monkeypatch) -> None:
     monkeypatch.setattr(module, "MOST_WARM", 2)
     memo = Memo()
-    for build in ("one", "two", "one", "three"):
+    for build in (*["one", "two"] * module.WORKED_AT, "one", *["three"] * module.WORKED_AT):
         with of_build(build):
             memo.get("x", lambda build=build: build)
     with of_build("one"):
@@ -176,7 +193,40 @@ def test_no_more_than_so_many_builds_are_kept_however_little_they_weigh(monkeypa
         assert memo.peek("x") is None
 
 
+def test_what_is_only_looked_at_pushes_out_nothing_that_is_worked_at() -> None:
+    forget()
+    memo = Memo()
+
+    def ask(build: str) -> bool:
+        """Whether it was known already."""
+        with of_build(build):
+            known = memo.peek("x") is not None
+            memo.put("x", build)
+        return known
+
+    people = [f"person {k}" for k in range(20)]  # each asks in turn, at first more of them than are kept
+    assert [sum([ask(p) for p in people]) for _ in range(2)] == [0, 0]
+    # of the six that are there the third time none is pushed out any more
+    assert [sum([ask(p) for p in people]) for _ in range(2)] == [module.MOST_LOOKED_AT, 20]
+    for k in range(200):
+        assert not ask(f"passer-by {k}")
+    assert statistics().builds == 20 + module.MOST_LOOKED_AT
+    assert sum([ask(p) for p in people]) == 20
+    kept = [k for k in range(200) if ask(f"passer-by {k}")]
+    assert kept == []  # asking in the order of their coming, each pushes out the next
+
+
+def test_how_often_was_asked_is_forgotten_of_the_oldest(monkeypatch) -> None:
+    forget()
+    monkeypatch.setattr(module, "MOST_COUNTED", 50)
+    for k in range(200):
+        with of_build(k):
+            pass
+    assert len(module._ASKED) == 50
+
+
 def test_what_is_looked_up_is_counted() -> None:
+    forget()
     before, memo = module.statistics(), Memo()
     with of_build("counted"):
         for key in ("a", "b", "a"):
@@ -298,6 +348,7 @@ def test_what_was_worked_out_before_a_build_had_a_number_is_its_own() -> None:
         assert memo.peek("hull") == 1
     with of_build("new-2"):
         assert memo.peek("hull") is None
+    assert module._ASKED["new-1"] == 2  # as one to be, and by its number
     # one that never gets a number leaves nothing
     assert statistics().builds == 2
     with pytest.raises(ValueError, match="no boat"), of_one_to_be():

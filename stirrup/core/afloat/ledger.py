@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 
 from stirrup.core.afloat.liquid import Liquid
 from stirrup.core.contract.kind import Plant
-from stirrup.core.kept import kept_property
+from stirrup.core.kept import KeptHash, kept_property
 
 Array = NDArray[np.float64]
 # what an entry is to the float
@@ -22,7 +22,7 @@ LEVEL = 0.05  # 1 sigma of a gauge or of a look into the tank, of its height: wo
 
 
 @dataclass(frozen=True)
-class Entry:
+class Entry(KeptHash):
     """One line of the ledger. `mass_kg` is negative for what is taken out.
 
     group: a heading, for people; role: what it is to the float; plant: what the capacity rule counts
@@ -43,6 +43,12 @@ class Entry:
     role: Role = "thing"
     plant: Plant = ""
     loose: bool = True
+    __hash__ = KeptHash.__hash__
+
+    @kept_property
+    def row(self) -> tuple[float, ...]:
+        """Mass, its error, centre, error of the centre: as numbers, for sums."""
+        return (self.mass_kg, self.spread_kg, *self.centre, *self.centre_spread)
 
 
 @dataclass(frozen=True)
@@ -89,16 +95,15 @@ def sum_load(entries: Iterable[Entry], liquids: tuple[Liquid, ...] = ()) -> Load
     Source: first-order propagation of errors; docs/trade-rules.md, “Masses”.
     """
     rows = list(entries)
-    mass = np.array([e.mass_kg for e in rows])
-    place = np.array([e.centre for e in rows], dtype=float).reshape(-1, 3)
-    spread = np.array([e.spread_kg for e in rows])
-    shift = np.array([e.centre_spread for e in rows], dtype=float).reshape(-1, 3)
+    values = np.array([e.row for e in rows], dtype=float).reshape(-1, 8)
+    mass, spread, place, shift = values[:, 0], values[:, 1], values[:, 2:5], values[:, 5:]
     error = np.column_stack([np.ones(len(rows)), place]) * (spread * np.sign(mass))[:, None]
-    groups: dict[str, list[int]] = {}
-    for k, entry in enumerate(rows):
-        groups.setdefault(entry.shared or f"own {k}", []).append(k)
-    levels = [_level_error(x) for x in liquids]
-    joint = np.array([*(error[ks].sum(axis=0) for ks in groups.values()), *levels]).reshape(-1, 4)
+    groups: dict[str | int, int] = {}
+    of = [groups.setdefault(entry.shared or k, len(groups)) for k, entry in enumerate(rows)]
+    joint = np.zeros((len(groups) + len(liquids), 4))
+    np.add.at(joint, of, error)
+    for k, liquid in enumerate(liquids, start=len(groups)):
+        joint[k] = _level_error(liquid)
     covariance = joint.T @ joint
     covariance[1:, 1:] += np.diag((mass**2) @ (shift**2))
     return Load(float(mass.sum()), mass @ place, covariance, liquids)

@@ -6,10 +6,11 @@ by an easier case of the same name: a changed one is the build's own and stands 
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Container
+from functools import partial
 
 from stirrup.core.afloat.ground import Footing, settled
-from stirrup.core.afloat.moments import moment_cases
+from stirrup.core.afloat.moments import Offered, moment_cases
 from stirrup.core.afloat.stowed import with_stowed
 from stirrup.core.contract.gives import Floor
 from stirrup.core.document import MassPoint
@@ -18,6 +19,7 @@ from stirrup.core.plan.model import (
     RESERVED,
     STANDARD_CREW_KG,
     Item,
+    Label,
     LoadCase,
     Person,
     Plan,
@@ -126,11 +128,8 @@ def _rail(plan: Plan, footing: Footing) -> list[Person]:
     return [_standing(x, _at_rail(footing, x, side)) for x in places]
 
 
-def _full(plan: Plan, footing: Footing) -> LoadCase | None:
+def _full(plan: Plan, footing: Footing, label: Label) -> LoadCase:
     """Persons and gear up to the label, spread along the middle of the boat."""
-    label = plan.label
-    if label is None or not (label.persons_kg or label.total_kg):
-        return None
     low, high = float(footing.surface.outside.low[0]), float(footing.surface.outside.high[0])
     persons = label.persons_kg or min(label.total_kg or 0.0, STANDARD_CREW_KG)
     count = label.persons or max(1, round(persons / STANDARD_CREW_KG))
@@ -165,33 +164,46 @@ def beside(name: str, taken: set[str]) -> str:
     return new
 
 
-def standard_cases(plan: Plan, footing: Footing) -> tuple[LoadCase, ...]:
-    """The standard cases, people still to be settled."""
-    side = _lean(plan, footing)
-    forward, half = _two(footing, True)[0].at[0], _fuel(plan, FUEL_FILL)
+def _offered(plan: Plan, footing: Footing) -> list[Offered]:
+    """Each standard case by its name, to be made when it is asked for; people still to be settled."""
+    side, helm = _lean(plan, footing), partial(_helm, footing)
+    half, full = _fuel(plan, FUEL_FILL), _fuel(plan, 1.0)
     wells = {t.id: WELL_FILL for t in plan.tanks if _is_well(t)}
-    cases: Sequence[LoadCase | None] = (
-        LoadCase(name=TRAILER, fills=_fuel(plan, 1.0)),
-        LoadCase(name=HELM, crew=(_helm(footing),), fills=_fuel(plan, FUEL_FILL)),
-        LoadCase(name=BOW_DECK if _deck(footing, True) else BOW, crew=tuple(_two(footing, True, side)),
-                 fills=_fuel(plan, FUEL_FILL)),
-        LoadCase(name=AFT_WELL if wells else AFT, crew=tuple(_two(footing, False, side)),
-                 fills=_fuel(plan, 1.0) | wells),
-        LoadCase(name=RAIL, crew=tuple(_rail(plan, footing)), fills=_fuel(plan, FUEL_FILL)),
-        _full(plan, footing),
-        *moment_cases(plan, footing, side, _helm(footing), forward, half),
-    )  # fmt: skip
-    own = {c.name for c in plan.cases}
-    made = [c for c in cases if c is not None]
-    # an older build may have one of its own under a standard name
-    return tuple(c.model_copy(update={"name": beside(c.name, own)}) if c.name in own else c for c in made)
+    bow, aft = BOW_DECK if _deck(footing, True) else BOW, AFT_WELL if wells else AFT
+    out: list[Offered] = [
+        (TRAILER, lambda: LoadCase(name=TRAILER, fills=full)),
+        (HELM, lambda: LoadCase(name=HELM, crew=(helm(),), fills=half)),
+        (bow, lambda: LoadCase(name=bow, crew=tuple(_two(footing, True, side)), fills=half)),
+        (aft, lambda: LoadCase(name=aft, crew=tuple(_two(footing, False, side)), fills=full | wells)),
+        (RAIL, lambda: LoadCase(name=RAIL, crew=tuple(_rail(plan, footing)), fills=half)),
+    ]
+    label = plan.label
+    if label is not None and (label.persons_kg or label.total_kg):
+        out.append((FULL, lambda: _full(plan, footing, label)))
+    forward = _two(footing, True)[0].at[0]
+    return [*out, *moment_cases(plan, footing, side, helm, forward, half)]
 
 
-def load_cases(plan: Plan, footing: Footing) -> tuple[LoadCase, ...]:
+def standard_cases(
+    plan: Plan, footing: Footing, only: Container[str] | None = None
+) -> tuple[LoadCase, ...]:
+    """The standard cases, people still to be settled; only: those of these names."""
+    own, out = {c.name for c in plan.cases}, []
+    for name, make in _offered(plan, footing):
+        # an older build may have one of its own under a standard name
+        ours = beside(name, own) if name in own else name
+        if only is None or ours in only:
+            case = make()
+            out.append(case if ours == name else case.model_copy(update={"name": ours}))
+    return tuple(out)
+
+
+def load_cases(plan: Plan, footing: Footing, only: Container[str] | None = None) -> tuple[LoadCase, ...]:
     """Every case in the order it is reported: the reserved ones, the build's own, the
-    standard ones; people with `settle` stand on what is under them."""
-    reserved = tuple(LoadCase(name=name) for name in RESERVED)
-    loaded = settled([*plan.cases, *standard_cases(plan, footing)], footing)
+    standard ones; people with `settle` stand on what is under them. only: those of these names."""
+    reserved = tuple(LoadCase(name=name) for name in RESERVED if only is None or name in only)
+    own = (c for c in plan.cases if only is None or c.name in only)
+    loaded = settled([*own, *standard_cases(plan, footing, only)], footing)
     # up to the label means with all gear
     return (*reserved, *(c if is_full(c.name) else with_stowed(plan, footing, c) for c in loaded))
 

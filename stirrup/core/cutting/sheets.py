@@ -24,7 +24,7 @@ from stirrup.core.cutting.pinned import Pin, left_around, lying, standing
 from stirrup.core.cutting.roll import cut_off, pieces
 from stirrup.core.cutting.shelves import shelved
 from stirrup.core.document import Point2
-from stirrup.core.kept import kept_property
+from stirrup.core.kept import KeptHash, kept_property
 from stirrup.core.parts.model import Ring
 
 WORK = 100  # units of a search that does not come to an end before: some tenths of a second
@@ -37,7 +37,7 @@ Told = Callable[[float], bool]
 
 
 @dataclass(frozen=True)
-class Blank:
+class Blank(KeptHash):
     """A part to cut: outline and holes [m], allowed turns [deg], may it be turned over."""
 
     id: str
@@ -46,6 +46,7 @@ class Blank:
     holes: tuple[Ring, ...] = ()
     rotations: tuple[int, ...] = (0, 180)
     flip: bool = False
+    __hash__ = KeptHash.__hash__
 
     @kept_property
     def polygon(self) -> Polygon:

@@ -77,12 +77,12 @@ def _in_pieces(a: Solid, b: Solid) -> bool:
     """Whether something that a is made of, not only the room around it, stands in b."""
     if not a.pieces or not a.meets(b.shape):
         return not a.pieces
-    return not b.pieces or any(b.meets(piece) for piece in a.pieces)
+    return not b.pieces or a.reaches_into(b)
 
 
 def _two_decks(a: Solid, b: Solid) -> Finding | None:
     """Two decks, skin, members or face, in one place."""
-    if a.id == b.id or not any(b.meets(piece) for piece in a.pieces or (a.shape,)):
+    if a.id == b.id or not a.reaches_into(b):
         return None
     found = _exits(a.shape, b.shape)
     if found is None:

@@ -14,6 +14,7 @@ from shapely.geometry.base import BaseGeometry
 
 from stirrup.core.hull.mesh import HullSurface
 from stirrup.core.hull.slices import region, waterplane
+from stirrup.core.loops import compiled
 
 Array = NDArray[np.float64]
 
@@ -40,13 +41,9 @@ def largest(shape: BaseGeometry) -> Polygon:
     return max(pieces, key=lambda g: g.area, default=EMPTY)
 
 
-def breadths_at(shape: Polygon, marks: Array) -> tuple[Array, Array]:
-    """Least and greatest y of the region's outline on each line x, NaN beside it; (n,) each."""
-    if shape.is_empty:
-        return np.full(len(marks), np.nan), np.full(len(marks), np.nan)
-    points = shapely.get_coordinates(shape.exterior)
+def _by_arrays(points: Array, marks: Array) -> tuple[Array, Array]:
     a, b = points[:-1], points[1:]
-    x = np.asarray(marks, dtype=float)[:, None]
+    x = marks[:, None]
     run = b[:, 0] - a[:, 0]
     within = (np.minimum(a[:, 0], b[:, 0]) <= x) & (x <= np.maximum(a[:, 0], b[:, 0]))
     share = np.where(run == 0, 0.0, (x - a[:, 0]) / np.where(run == 0, 1.0, run))
@@ -57,6 +54,33 @@ def breadths_at(shape: Polygon, marks: Array) -> tuple[Array, Array]:
     high = np.where(within, np.maximum(y, other), -np.inf).max(axis=1)
     none = ~within.any(axis=1)
     return np.where(none, np.nan, low), np.where(none, np.nan, high)
+
+
+@compiled(_by_arrays)
+def _breadths(points: Array, marks: Array) -> tuple[Array, Array]:
+    """Least and greatest y of a closed ring (n, 2) on each line x, NaN where it does not come."""
+    low, high = np.full(len(marks), np.nan), np.full(len(marks), np.nan)
+    for m in range(len(marks)):
+        x, least, most = marks[m], np.inf, -np.inf
+        for k in range(len(points) - 1):
+            x0, y0, x1, y1 = points[k, 0], points[k, 1], points[k + 1, 0], points[k + 1, 1]
+            if not min(x0, x1) <= x <= max(x0, x1):
+                continue
+            if x0 == x1:  # an edge that lies along the line counts with both ends
+                least, most = min(least, y0, y1), max(most, y0, y1)
+            else:
+                y = y0 + (x - x0) / (x1 - x0) * (y1 - y0)
+                least, most = min(least, y), max(most, y)
+        if least <= most:
+            low[m], high[m] = least, most
+    return low, high
+
+
+def breadths_at(shape: Polygon, marks: Array) -> tuple[Array, Array]:
+    """Least and greatest y of the region's outline on each line x, NaN beside it; (n,) each."""
+    if shape.is_empty:
+        return np.full(len(marks), np.nan), np.full(len(marks), np.nan)
+    return _breadths(shapely.get_coordinates(shape.exterior), np.ascontiguousarray(marks, dtype=float))
 
 
 def breadth_at(shape: Polygon, x_m: float) -> tuple[float, float] | None:

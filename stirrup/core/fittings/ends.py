@@ -181,7 +181,11 @@ class Sides:
 
 def between_flanges(surface: HullSurface, under: float, wide: float) -> Polygon:
     """The hull's inside at the underside of a panel, less a strip `wide` along the sides [m]. Along a
-    transom lies no side angle: there it reaches to the end."""
+    transom lies no side angle: there it reaches to the end. Kept with the hull's level."""
+    return surface.levels.get(("left", under, wide), lambda: _between_flanges(surface, under, wide))
+
+
+def _between_flanges(surface: HullSurface, under: float, wide: float) -> Polygon:
     room = inside_region(surface, under)
     if room.is_empty:
         return room

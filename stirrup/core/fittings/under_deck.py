@@ -38,6 +38,7 @@ from stirrup.core.hull.mesh import HullSurface
 from stirrup.core.kept import kept_property
 from stirrup.core.parts.entries import Section
 from stirrup.core.parts.model import EndCut, Member
+from stirrup.core.space.many import Eights
 
 Array = NDArray[np.float64]
 Body = tuple[Point, ...]
@@ -183,8 +184,11 @@ def _to_starboard(m: Member) -> Member:
     )
 
 
-def _mirrored(m: Member) -> tuple[Body, ...]:
-    return tuple(tuple((x, -y, z) for x, y, z in body) for body in m.fills)
+def _mirrored(m: Member) -> Sequence[Body]:
+    fills = m.fills
+    if isinstance(fills, Eights):
+        return fills.mirrored()
+    return tuple(tuple((x, -y, z) for x, y, z in body) for body in fills)
 
 
 def _bent(place: Place, path: Array, word: str, code: str) -> list[Member]:
@@ -219,33 +223,48 @@ def _bent(place: Place, path: Array, word: str, code: str) -> list[Member]:
     return members
 
 
-def bent_bodies(place: Place, path: Array) -> tuple[Body, ...]:
+def bent_bodies(place: Place, path: Array) -> Eights:
     """What an angle bent along `path` (n, 2) fills: flange and leg of each short stretch [m]."""
     a, b, t, under = place.source.a, place.source.b, place.source.t, place.under
     side = 1.0 if path[:, 1].mean() > 0 else -1.0
-    path = np.array(LineString(path).simplify(BODY_M).coords)
+    path = shapely.get_coordinates(LineString(path).simplify(BODY_M))
     run = np.gradient(path, axis=0) if len(path) > 2 else np.repeat(np.diff(path, axis=0), 2, axis=0)
     inward = np.column_stack([run[:, 1], -run[:, 0]]) * side / np.linalg.norm(run, axis=1)[:, None]
     foot = _nearest(inside_region(place.surface, under - a), path) - path
-    clip = box(path[0, 0], -20, path[-1, 0], 20)
 
-    def quads(share: float, wide: float, leg: float) -> list[list[Point]]:
-        """Corners of each stretch at a share of the leg's depth, from the side to `wide` inward; cut
-        off athwart at the stick's ends. leg: 1 where its inner edge leans with the leg, else 0."""
+    def quads(share: float, wide: float, leg: float) -> Array:
+        """Corners of each stretch, (n, 4, 3), at a share of the leg's depth, from the side to `wide`
+        inward. leg: 1 where its inner edge leans with the leg, else 0."""
         outer, inner = path + foot * share, path + foot * share * leg + inward * wide
-        flat = np.stack([outer[:-1], outer[1:], inner[1:], inner[:-1]], axis=1)
-        beyond = (flat[:, :, 0].min(axis=1) < path[0, 0]) | (flat[:, :, 0].max(axis=1) > path[-1, 0])
-        rows = flat.tolist()
-        for k in np.flatnonzero(beyond):
-            rows[k] = shapely.get_coordinates(Polygon(flat[k]).convex_hull.intersection(clip)).tolist()
-        z = under - a * share
-        return [[(x, y, z) for x, y in row] for row in rows]
+        out = np.full((len(path) - 1, 4, 3), under - a * share)
+        out[:, 0, :2], out[:, 1, :2], out[:, 2, :2], out[:, 3, :2] = (
+            outer[:-1],
+            outer[1:],
+            inner[1:],
+            inner[:-1],
+        )
+        return out
 
-    flange = zip(quads(0.0, b, 0.0), quads(t / a, b, 0.0), strict=True)
-    leg = zip(quads(t / a, t, 1.0), quads(1.0, t, 1.0), strict=True)
-    out = [(*top, *low) for pair in zip(flange, leg, strict=True) for top, low in pair]
-    # at its very end a stretch may lie beyond the cut
-    return tuple(body for body in out if len({z for _, _, z in body}) > 1)
+    flange = np.concatenate([quads(0.0, b, 0.0), quads(t / a, b, 0.0)], axis=1)
+    leg = np.concatenate([quads(t / a, t, 1.0), quads(1.0, t, 1.0)], axis=1)
+    whole = np.concatenate([flange, leg])
+    aft, fore = path[0, 0], path[-1, 0]
+    beyond = (whole[:, :, 0].min(axis=1) < aft) | (whole[:, :, 0].max(axis=1) > fore)
+    return Eights(
+        whole[~beyond], [body for k in np.flatnonzero(beyond) for body in _cut_off(whole[k], aft, fore)]
+    )
+
+
+def _cut_off(corners: Array, aft: float, fore: float) -> list[Body]:
+    """A stretch whose ends are cut off athwart, as a stick's are: four corners above, four below, (8, 3);
+    nothing where all of one face lies beyond the cut."""
+    clip, faces = box(aft, -20, fore, 20), (corners[:4], corners[4:])
+    rings = [
+        shapely.get_coordinates(Polygon(f[:, :2]).convex_hull.intersection(clip)).tolist() for f in faces
+    ]
+    if not all(rings):
+        return []
+    return [tuple((x, y, float(f[0, 2])) for ring, f in zip(rings, faces, strict=True) for x, y in ring)]
 
 
 def _nearest(shape: Polygon, points: Array) -> Array:

@@ -50,8 +50,16 @@ def in_the_way(c: Named, plates: Sequence[Panel], host: Built | None) -> list[Fi
     ]  # fmt: skip
 
 
-def standing_under(host: Built) -> Iterator[tuple[str, Point2, Point2]]:
-    """What hangs or stands under a floor: its mark and the box around it in plan."""
+Under = tuple[str, Point2, Point2]
+
+
+def standing_under(host: Built) -> tuple[Under, ...]:
+    """What hangs or stands under a floor: its mark and the box around it in plan. Kept with the floor,
+    whose guests all ask."""
+    return host.kept.get("standing under", lambda: tuple(_standing_under(host)))
+
+
+def _standing_under(host: Built) -> Iterator[Under]:
     for panel in host.panels:
         if panel.role in ("bearer", "strip"):
             half = 0.0 if panel.level else panel.sheet.thickness / 2
@@ -59,8 +67,10 @@ def standing_under(host: Built) -> Iterator[tuple[str, Point2, Point2]]:
             xs, ys = [p[0] for p in places], [p[1] for p in places]
             yield panel.label, (min(xs) - half, min(ys)), (max(xs) + half, max(ys))
     for member in host.members:
+        if member.role == "side":
+            continue
         places = [p for body in member.fills for p in body]
-        if places and member.role != "side":
+        if places:
             xs, ys = [p[0] for p in places], [p[1] for p in places]
             yield member.label, (min(xs), min(ys)), (max(xs), max(ys))
 

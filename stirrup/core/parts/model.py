@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field, replace
 from itertools import pairwise
 from typing import Literal
@@ -200,7 +200,7 @@ class Member:
     ends_at: tuple[str, str] = ("port end", "starboard end")
     # frame: of a box, set with it; post: upright under a cross member
     role: Literal["", "side", "cross", "batten", "frame", "post"] = ""
-    late_bodies: Callable[[], tuple[tuple[Point, ...], ...]] | None = field(
+    late_bodies: Callable[[], Sequence[tuple[Point, ...]]] | None = field(
         default=None, compare=False, repr=False
     )
 
@@ -225,7 +225,7 @@ class Member:
         )  # fmt: skip
 
     @kept_property
-    def fills(self) -> tuple[tuple[Point, ...], ...]:
+    def fills(self) -> Sequence[tuple[Point, ...]]:
         """`bodies`; those of a bent one are worked out when somebody asks."""
         return self.late_bodies() if self.late_bodies else self.bodies
 

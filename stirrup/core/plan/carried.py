@@ -8,7 +8,7 @@ from typing import Any
 from stirrup.core.document import StockRef
 from stirrup.core.parts.catalogue import Catalogue
 from stirrup.core.parts.entries import UNKNOWN, Entry, Section, Sheet
-from stirrup.core.plan.changes import AddThing, AnyChange, Together, apply, touches
+from stirrup.core.plan.changes import AddThing, AnyChange, SetValue, Together, apply, touches
 from stirrup.core.plan.model import Carried, Plan
 
 
@@ -55,6 +55,8 @@ def carrying(plan: Plan, catalogue: Catalogue, change: AnyChange) -> AnyChange:
     parts = change.changes if isinstance(change, Together) else (change,)
     if not any(group in ("fittings", "cutting") for group, *_ in touches(change)):
         return change
+    if all(isinstance(part, SetValue) and isinstance(part.value, float | int) for part in parts):
+        return change  # a number names nothing: at every step of a hand
     after = apply(plan, change)
     new = carried(after, catalogue)
     if new is after:

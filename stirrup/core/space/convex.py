@@ -13,8 +13,12 @@ import numpy as np
 import scipy
 from numpy.typing import NDArray
 
+from stirrup.core.loops import compiled
+
 Array = NDArray[np.float64]
 SAME = 1e-9  # directions that differ by less are one
+LEVEL_M = 1e-9  # a corner this far above a plane lies in it
+FEW = 16  # corners of a body whose planes are tried one by one
 SKEW = 1e-12  # nobody gets clear of a plane along which he goes
 FLAT_M = 1e-6  # a body thinner than this is flat
 NONE = np.empty((0, 3))
@@ -31,14 +35,98 @@ class Convex:
     upright: bool = False
 
 
-def _once(directions: Array) -> Array:
-    """Unit directions, each once whichever way it points."""
+def _once_by_arrays(directions: Array) -> Array:
     lengths = np.linalg.norm(directions, axis=1)
     unit = directions[lengths > SAME] / lengths[lengths > SAME, None]
     first = np.take_along_axis(unit, (np.abs(unit) > SAME).argmax(axis=1)[:, None], axis=1)
     unit = unit * np.where(first < 0, -1.0, 1.0)
     _, kept = np.unique(np.round(unit / SAME), axis=0, return_index=True)
     return np.asarray(unit[kept])
+
+
+@compiled(_once_by_arrays)
+def _once(directions: Array) -> Array:
+    """Unit directions, each once whichever way it points."""
+    out = np.empty_like(directions)
+    count = 0
+    for k in range(len(directions)):
+        x, y, z = directions[k, 0], directions[k, 1], directions[k, 2]
+        length = np.sqrt(x * x + y * y + z * z)
+        if length <= SAME:
+            continue
+        first = x if abs(x) > SAME * length else (y if abs(y) > SAME * length else z)
+        if first < 0:
+            length = -length
+        x, y, z = x / length, y / length, z / length
+        new = True
+        for j in range(count):
+            if abs(out[j, 0] - x) < SAME and abs(out[j, 1] - y) < SAME and abs(out[j, 2] - z) < SAME:
+                new = False
+                break
+        if new:
+            out[count, 0], out[count, 1], out[count, 2] = x, y, z
+            count += 1
+    return out[:count]
+
+
+def _none_found(points: Array) -> tuple[Array, Array]:
+    return NONE, NONE
+
+
+@compiled(_none_found)
+def _by_planes(points: Array) -> tuple[Array, Array]:
+    """Unit normals of the faces of a body of few corners (n, 3), and the directions of its edges, some of
+    both more than once: every plane through three corners with all others on one side of it, and every
+    two corners that lie in two such planes. None of either for a body that is flat."""
+    n = len(points)
+    most = n * (n - 1) * (n - 2) // 6 + 1
+    faces, on = np.empty((most, 3)), np.zeros((most, n), dtype=np.bool_)
+    count = 0
+    for i in range(n):
+        for j in range(i + 1, n):
+            ax, ay, az = (
+                points[j, 0] - points[i, 0],
+                points[j, 1] - points[i, 1],
+                points[j, 2] - points[i, 2],
+            )
+            for k in range(j + 1, n):
+                bx, by = points[k, 0] - points[i, 0], points[k, 1] - points[i, 1]
+                bz = points[k, 2] - points[i, 2]
+                x, y, z = ay * bz - az * by, az * bx - ax * bz, ax * by - ay * bx
+                length = np.sqrt(x * x + y * y + z * z)
+                if length <= SAME:
+                    continue
+                x, y, z = x / length, y / length, z / length
+                low, high = 0.0, 0.0
+                for p in range(n):
+                    off = x * (points[p, 0] - points[i, 0]) + y * (points[p, 1] - points[i, 1])
+                    off += z * (points[p, 2] - points[i, 2])
+                    low, high = min(low, off), max(high, off)
+                    on[count, p] = abs(off) <= LEVEL_M
+                if high - low < FLAT_M:
+                    return faces[:0], faces[:0]
+                if low >= -LEVEL_M or high <= LEVEL_M:
+                    faces[count, 0], faces[count, 1], faces[count, 2] = x, y, z
+                    count += 1
+    edges = np.empty((n * n, 3))
+    found = 0
+    for i in range(n):
+        for j in range(i + 1, n):
+            first = -1
+            for k in range(count):
+                if not (on[k, i] and on[k, j]):
+                    continue
+                if first < 0:
+                    first = k
+                    continue
+                along = faces[k, 0] * faces[first, 0] + faces[k, 1] * faces[first, 1]
+                along += faces[k, 2] * faces[first, 2]
+                if abs(along) < 1 - SAME:
+                    for axis in range(3):
+                        edges[found, axis] = points[j, axis] - points[i, axis]
+                    found += 1
+                    break
+    return faces[:count], edges[:found]
 
 
 def upright(ring: Array, low: float, high: float) -> Convex:
@@ -57,6 +145,10 @@ def upright(ring: Array, low: float, high: float) -> Convex:
 
 def body(points: Array) -> Convex:
     """The convex body of corners (n, 3) [m]; a flat one has one face, a straight one none."""
+    if len(points) <= FEW:
+        faces, edges = _by_planes(points)
+        if len(faces):
+            return Convex(points, _once(faces), _once(edges))
     middle = points.mean(axis=0)
     _, sizes, axes = np.linalg.svd(points - middle, full_matrices=False)
     rank = int((sizes > FLAT_M).sum())
@@ -67,7 +159,7 @@ def body(points: Array) -> Convex:
         ring = seen[scipy.spatial.ConvexHull(seen).vertices]
         return Convex(points, axes[2:3], _once((np.roll(ring, -1, axis=0) - ring) @ axes[:2]))
     hull = scipy.spatial.ConvexHull(points)
-    normals, corners = hull.equations[:, :3], hull.simplices
+    normals, corners = np.ascontiguousarray(hull.equations[:, :3]), hull.simplices
     # an edge of a facet lies across from one of its corners; between two facets of one plane is none
     across = np.abs((normals[:, None, :] * normals[hull.neighbors]).sum(axis=2)) < 1 - SAME
     ends = corners[:, [[1, 2], [2, 0], [0, 1]]][across]
@@ -112,6 +204,42 @@ class Shared:
         return np.nanmin(up, axis=0).tolist(), np.nanmin(down, axis=0).tolist()
 
 
+@compiled()
+def _shared_along(p: Array, q: Array, x: float, y: float, z: float) -> float:
+    """How far two bodies reach into one another along a direction, the shorter way out [m]."""
+    low, high = np.inf, -np.inf
+    for k in range(len(p)):
+        at = x * p[k, 0] + y * p[k, 1] + z * p[k, 2]
+        low, high = min(low, at), max(high, at)
+    other_low, other_high = np.inf, -np.inf
+    for k in range(len(q)):
+        at = x * q[k, 0] + y * q[k, 1] + z * q[k, 2]
+        other_low, other_high = min(other_low, at), max(other_high, at)
+    return min(high - other_low, other_high - low)
+
+
+def _cannot_tell(*_: object) -> bool:
+    return False
+
+
+@compiled(_cannot_tell)
+def _apart(
+    p: Array, q: Array, faces: Array, others: Array, edges: Array, beside: Array, touch: float
+) -> bool:
+    """Whether a plane parts two bodies of corners p and q: along a face of either, or an edge of each."""
+    for which in range(2):
+        for n in faces if which == 0 else others:
+            if _shared_along(p, q, n[0], n[1], n[2]) <= touch:
+                return True
+    for e in edges:
+        for f in beside:
+            x, y, z = e[1] * f[2] - e[2] * f[1], e[2] * f[0] - e[0] * f[2], e[0] * f[1] - e[1] * f[0]
+            length = np.sqrt(x * x + y * y + z * z)
+            if length > SAME and _shared_along(p, q, x / length, y / length, z / length) <= touch:
+                return True
+    return False
+
+
 def _seen_along(a: Convex, b: Convex, normals: Array) -> Shared:
     of_a, of_b = a.points @ normals.T, b.points @ normals.T
     return Shared(normals, of_a.max(axis=0) - of_b.min(axis=0), of_b.max(axis=0) - of_a.min(axis=0))
@@ -120,10 +248,14 @@ def _seen_along(a: Convex, b: Convex, normals: Array) -> Shared:
 def shared(a: Convex, b: Convex, touch: float) -> Shared | None:
     """What two convex bodies have in common, seen along every plane that can part them; None when they
     share no more than a touch [m]."""
+    prisms = a.upright and b.upright  # their edges give no plane that no face gives
+    edges, beside = (NONE, NONE) if prisms else (a.edges, b.edges)
+    if _apart(a.points, b.points, a.faces, b.faces, edges, beside, touch):
+        return None
     found = _seen_along(a, b, np.concatenate([a.faces, b.faces]))
     if found.depth <= touch:
         return None
-    if a.upright and b.upright:  # their edges give no plane that no face gives
+    if prisms:
         return found
     more = _seen_along(a, b, _across(a.edges, b.edges))
     if more.depth <= touch:

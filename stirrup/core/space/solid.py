@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
 
@@ -9,6 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from stirrup.core.kept import kept_property
+from stirrup.core.space.many import Pieces
 from stirrup.core.space.shapes import TOUCH_M, Shape, bounds_of, meet
 
 # what a solid is to the others: a skin with its members, an upright panel, a lid in a skin, a body
@@ -31,7 +33,7 @@ class Solid:
     name: str
     shape: Shape
     company: str = ""
-    pieces: tuple[Shape, ...] = ()
+    pieces: Sequence[Shape] = ()
     lent: bool = False
     clear: bool = False
 
@@ -57,8 +59,10 @@ class Solid:
 
     @kept_property
     def _boxes(self) -> NDArray[np.float64]:
-        """(n, 6) bounds of the pieces."""
-        return bounds_of(self.pieces)
+        """(n, 6) bounds of what it is made of."""
+        if isinstance(self.pieces, Pieces):
+            return self.pieces.boxes
+        return bounds_of(self.pieces or (self.shape,))
 
     def meets(self, other: Shape) -> bool:
         """Whether something stands in what this is made of, not only in the room around it."""
@@ -66,5 +70,14 @@ class Solid:
             return True
         box = np.array(other.bounds)
         shared = np.minimum(self._boxes[:, 3:], box[3:]) - np.maximum(self._boxes[:, :3], box[:3])
-        near = np.flatnonzero((shared > TOUCH_M).all(axis=1))
+        near = np.flatnonzero((shared > TOUCH_M).all(axis=1)).tolist()
         return any(meet(other, self.pieces[k]) for k in near)
+
+    def reaches_into(self, other: Solid) -> bool:
+        """Whether something that this is made of stands in something that another is made of; where the
+        other is whole, or this one, that is what it is made of."""
+        ours, theirs = self._boxes[:, None], other._boxes[None]
+        shared = np.minimum(ours[..., 3:], theirs[..., 3:]) - np.maximum(ours[..., :3], theirs[..., :3])
+        near = np.argwhere((shared > TOUCH_M).all(axis=2)).tolist()
+        mine, others = self.pieces or (self.shape,), other.pieces or (other.shape,)
+        return any(meet(mine[i], others[k]) for i, k in near)

@@ -70,17 +70,21 @@ _ROUND = np.array(
 )
 
 
-def _beside(box: Box, wide: float, high: float) -> tuple[Array, Array]:
-    """Text boxes (n, 4) within a thing and beside it, and their cost (n,)."""
+@compiled()
+def _beside(box: Array, wide: float, high: float) -> tuple[Array, Array]:
+    """Text boxes (n, 4) within a thing's box (4,) and beside it, and their cost (n,)."""
     x0, y0, x1, y1 = box
     cx, cy = (x0 + x1) / 2, (y0 + y1) / 2
-    places: list[tuple[float, float, float]] = []  # middle, cost
+    out, cost = np.empty((23, 4)), np.full(23, 4.0)
+    count = 0
     if wide <= x1 - x0 and high <= y1 - y0:
         for share in (0.5, 0.3, 0.7, 0.15, 0.85):
             y = y0 + high / 2 + share * (y1 - y0 - high)
-            places.append((cx, y, 2 * abs(share - 0.5)))
-            if x1 - x0 - wide > 12:
-                places += [(x, y, 1.5 + 2 * abs(share - 0.5)) for x in (x0 + wide / 2, x1 - wide / 2)]
+            for turn, x in enumerate((cx, x0 + wide / 2, x1 - wide / 2)):
+                if turn == 0 or x1 - x0 - wide > 12:
+                    out[count, 0], out[count, 1] = x, y
+                    cost[count] = 2 * abs(share - 0.5) + (1.5 if turn else 0.0)
+                    count += 1
     gap = 1.0
     for x, y in (
         (cx, y0 - high / 2 - gap), (cx, y1 + high / 2 + gap),
@@ -88,9 +92,12 @@ def _beside(box: Box, wide: float, high: float) -> tuple[Array, Array]:
         (x0 + wide / 2, y0 - high / 2 - gap), (x1 - wide / 2, y0 - high / 2 - gap),
         (x0 + wide / 2, y1 + high / 2 + gap), (x1 - wide / 2, y1 + high / 2 + gap),
     ):  # fmt: skip
-        places.append((x, y, 4.0))
-    near = np.array(places)
-    return _about(near[:, 0], near[:, 1], wide, high), near[:, 2]
+        out[count, 0], out[count, 1] = x, y
+        count += 1
+    for k in range(count):
+        x, y = out[k, 0], out[k, 1]
+        out[k] = (x - wide / 2, y - high / 2, x + wide / 2, y + high / 2)
+    return out[:count], cost[:count]
 
 
 def _led_away(box: Box, wide: float, high: float) -> tuple[Array, Array]:
@@ -156,7 +163,7 @@ def place(
     edges = np.array(bounds, dtype=float)
     for name in names:
         wide, own = width_px(name.words, size) + 2 * PAD, np.array(name.box, dtype=float)
-        boxes, cost = _beside(name.box, wide, high)
+        boxes, cost = _beside(own, wide, high)
         score, best = _best(boxes, cost, full[:count], soft, own, edges)
         led = False
         if score > LED + FAR * LEADERS[0]:  # else no place that a leader goes to is cheaper

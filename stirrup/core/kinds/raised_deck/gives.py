@@ -25,6 +25,7 @@ from stirrup.core.fittings.level_kind import level_handles
 from stirrup.core.kinds.raised_deck.choices import RaisedDeck
 from stirrup.core.kinds.raised_deck.laid_out import LaidOut
 from stirrup.core.parts.model import Member, Panel
+from stirrup.core.space.many import Pieces
 from stirrup.core.space.shapes import Prism, Swept
 from stirrup.core.space.solid import Solid
 
@@ -41,8 +42,9 @@ def slab(c: RaisedDeck, deck: LaidOut, members: Sequence[Member]) -> Solid:
     # an opening may cut it in two: the room around is then that of the whole
     around = Prism(parts[0] if len(parts) == 1 else deck.outline, low, c.height)
     skins = [Prism(part, deck.under, c.height) for part in parts]
-    bodies = (Swept(body) for m in members for body in m.fills)
-    return Solid(c.id, "floor", plain_text(c.name), around, pieces=(*skins, *bodies))
+    return Solid(
+        c.id, "floor", plain_text(c.name), around, pieces=Pieces(skins, [m.fills for m in members])
+    )
 
 
 def walls(deck: LaidOut, faces: Sequence[Panel]) -> list[Solid]:

@@ -62,13 +62,15 @@ from stirrup.web.pages import (
     yard,
 )
 
+# routes are tried one after the other: what a hand that drags asks for comes first
 PAGES = (
+    previewing,
     yard, shelf, start, survey, offset_table, scan, condition, photos,
     photo_structure, outlines, tube, layout, gear, instead, remedies,
     marks, seams, apart, drawn, framing, panel,
     floating, float_sheets, measured, cuts, nesting, cut_advice, money, shopping,
     bought, handing, prints, shops, quotes, history, files, printing, live,
-    api, previewing,
+    api,
     suggesting, plain_forms,
 )  # fmt: skip
 MOST_AT_ONCE = 150  # requests that wait or run; more would wait longer than anybody does

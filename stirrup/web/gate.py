@@ -111,8 +111,9 @@ class GateRoute(APIRoute):
 
         async def gated(request: Request) -> Response:
             CURRENT.set(screen_of(request))
-            if (build := request.path_params.get("build_id")) is not None:
-                enter(build)  # as long as this request lasts
+            build = request.path_params.get("build_id")
+            if build is not None and request.headers.get("accept") != "text/event-stream":
+                enter(build)  # as long as this request lasts; who listens only works nothing out
             await look_at(request)
             return await handler(request)
 

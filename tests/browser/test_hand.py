@@ -45,11 +45,11 @@ def let_go(page: Page, waiting: list[Route]) -> None:
 
 
 def soft(page: Page) -> bool:
-    return bool(page.evaluate("document.body.classList.contains('behind')"))
+    return bool(page.evaluate("document.getElementById('strip').classList.contains('behind')"))
 
 
 def settled(page: Page) -> None:
-    expect(page.locator("body")).not_to_have_class(re.compile(r"\bbehind\b"))
+    expect(page.locator("#strip")).not_to_have_class(re.compile(r"\bbehind\b"))
 
 
 def test_an_edge_goes_with_the_hand_and_the_answer_corrects_it(address, quiet, boat) -> None:
@@ -74,6 +74,36 @@ def test_an_edge_goes_with_the_hand_and_the_answer_corrects_it(address, quiet, b
     page.unroute("**/preview")
     page.mouse.up()
     revision(page, 2)
+
+
+def test_beside_a_field_that_follows_stands_the_same_in_the_other_unit(app, address, quiet) -> None:
+    boat = make_build(app, skiff_plan(fittings=[DECK]), units="ft-in")
+    page = quiet
+    page.goto(f"{address}/b/{boat}/layout?sel=deck")
+    field = page.locator('form.field[data-path="fittings/deck/aft"]')
+
+    def told() -> tuple[float, float]:
+        """What the field says and what stands beside it, both in millimetres."""
+        said = field.locator("input[name=text]").input_value()
+        feet, inches = said.removesuffix('"').split("' ")
+        whole, _, part = inches.partition("-")
+        value = float(whole) + (float(part.split("/")[0]) / float(part.split("/")[1]) if part else 0.0)
+        other = re.sub(r"\s", "", field.locator(".read-as").inner_text())
+        return (int(feet) * 12 + value) * 25.4, float(other)
+
+    first = told()
+    assert first[0] == pytest.approx(first[1], abs=1)
+    x, y = middle(page, EDGE)
+    page.mouse.move(x, y)
+    page.mouse.down()
+    for k in range(1, 9):
+        page.mouse.move(x + 8 * k, y)
+    settled(page)
+    now = told()
+    assert now[0] > first[0] + 50 and now[0] == pytest.approx(now[1], abs=1)
+    page.mouse.up()
+    revision(page, 2)
+    assert told() == now
 
 
 def test_a_body_goes_with_the_hand_in_all_views(address, quiet, boat) -> None:
@@ -141,31 +171,39 @@ def test_a_drag_that_ends_where_it_began_leaves_the_drawing_as_it_was(address, q
     assert not soft(page)
 
 
-DRAWN = """() => Object.fromEntries([...document.querySelectorAll("[data-slot]")].map((place) => {
-  const svg = place.querySelector("svg").cloneNode(true);
-  // what the page does to its drawings: where the Tab key stops, where one looks
-  for (const e of [svg, ...svg.querySelectorAll("*")])
-    for (const name of ["tabindex", "style"]) e.removeAttribute(name);
-  return [place.dataset.slot, svg.innerHTML];
-}))"""
+# what the page does to what it is told: where the Tab key stops, where one looks, what is open
+CLEAN = """const clean = (root) => {
+  for (const e of [root, ...root.querySelectorAll("*")])
+    for (const name of ["tabindex", "style", "open"]) e.removeAttribute(name);
+  return root.innerHTML.replace(/>\\s+</g, "><").trim();
+};"""
+DRAWN = f"""() => {{
+  {CLEAN}
+  const drawn = [...document.querySelectorAll("[data-slot]")].map((place) =>
+    [place.dataset.slot, clean(place.querySelector("svg").cloneNode(true))]);
+  const told = ["strip", "findings"].map((id) => [id, clean(document.getElementById(id).cloneNode(true))]);
+  return Object.fromEntries([...drawn, ...told]);
+}}"""
 SHIFTED = """() => [...document.querySelectorAll("#views [data-select], #views .handle")]
   .filter((e) => e.style.translate).map((e) => e.dataset.select ?? e.dataset.path)"""
-WHOLE = """async ([build, body]) => {
+WHOLE = f"""async ([build, body]) => {{
+  {CLEAN}
   const token = document.querySelector("meta[name=csrf]").content;
-  const answer = await fetch(`/api/builds/${build}/preview`, {
+  const answer = await fetch(`/api/builds/${{build}}/preview`, {{
     method: "POST", body: JSON.stringify(body),
-    headers: { "Content-Type": "application/json", "X-CSRF-Token": token },
-  });
-  const { views } = await answer.json();
-  return Object.fromEntries(Object.entries(views).map(([slot, svg]) => {
-    const template = document.createElement("template");
-    template.innerHTML = svg;
-    const drawn = template.content.firstElementChild;
-    for (const e of drawn.querySelectorAll("*"))
-      for (const name of ["tabindex", "style"]) e.removeAttribute(name);
-    return [slot, drawn.innerHTML];
-  }));
-}"""
+    headers: {{ "Content-Type": "application/json", "X-CSRF-Token": token }},
+  }});
+  const data = await answer.json();
+  const parsed = (html) => {{
+    const place = document.createElement("div");
+    place.innerHTML = html;
+    return place;
+  }};
+  const drawn = Object.entries(data.views).map(([slot, svg]) =>
+    [slot, clean(parsed(svg).firstElementChild)]);
+  const told = [["strip", clean(parsed(data.strip))], ["findings", clean(parsed(data.findings.join("")))]];
+  return Object.fromEntries([...drawn, ...told]);
+}}"""
 
 
 @pytest.mark.parametrize("grip", ["edge", "body"])
@@ -212,6 +250,25 @@ def test_an_answer_takes_every_shift_back(address, quiet, boat) -> None:
         }"""
     )
     assert left[0] not in ("", "0px") and left[1] == ""
+
+
+def test_what_becomes_something_else_keeps_nothing_of_what_it_was_but_itself(address, quiet, boat) -> None:
+    page = quiet
+    page.goto(f"{address}/b/{boat}/layout?sel=deck")
+    left = page.evaluate(
+        """async () => {
+          const { href } = document.querySelector('link[href*="/js/redraw.js"]');
+          const { say } = await import(href);
+          const place = document.createElement("div");
+          place.innerHTML = '<p class="a" title="old" tabindex="0">1</p><details open><b>x</b></details>';
+          const [was, box] = place.children;
+          say(place, '<p class="b">2</p><details><b>y</b></details>');
+          return [place.innerHTML, place.children[0] === was, place.children[1] === box];
+        }"""
+    )
+    # where the Tab key stops and what is open are the page's own
+    told = '<p class="b" tabindex="0">2</p><details open=""><b>y</b></details>'
+    assert left == [told, True, True]
 
 
 def test_what_comes_behind_is_soft_until_the_hand_rests(address, quiet, boat) -> None:

@@ -49,7 +49,7 @@ def test_a_preview_tells_what_was_caught_and_the_numbers(site, crates) -> None:
     # across its middle comes from 0.3 to 0.004: on the centreline; along One ends at 1.2 and Three
     # begins at 2.4, so 1.8 is as far from both
     assert reasons == ["middle as far from One as from Three", "middle on the centreline"]
-    assert answer["fields"] == {"items/two/mass/centre/1": "0 mm"}
+    assert answer["fields"] == {"items/two/mass/centre/1": ["0 mm", ""]}
     assert 'class="guide"' in answer["views"]["plan"]
 
 

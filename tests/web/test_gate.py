@@ -16,6 +16,7 @@ import uvicorn
 from fastapi.routing import APIRoute
 from PIL import Image
 
+from stirrup.core import memo
 from stirrup.core.kinds.raised_deck import RaisedDeck
 from stirrup.slow import PatientProtocol
 from stirrup.store import builds
@@ -89,6 +90,18 @@ def test_a_change_with_the_origin_of_a_rebound_name_is_refused(site, build) -> N
     assert site.client.get(f"/api/builds/{build}").json()["number"] == 1
 
 
+def test_who_only_listens_does_not_work_at_a_build(site, build) -> None:
+    def asked() -> int:
+        return memo._ASKED.get(str(build), 0)
+
+    site.client.get(f"/b/{build}/layout")
+    before = asked()
+    site.client.head(f"/api/builds/{build}/events", headers={"accept": "text/event-stream"})
+    assert asked() == before > 0
+    site.client.get(f"/b/{build}/layout")
+    assert asked() == before + 1
+
+
 def test_head_is_get_without_its_body(site, build) -> None:
     for path in ("/", f"/b/{build}/layout", f"/b/{build}/file", "/favicon.ico"):
         head, get = site.client.head(path), site.client.get(path)
@@ -110,6 +123,35 @@ def test_a_head_that_never_ends_is_hung_up_on(live: int, monkeypatch) -> None:
         assert b"204" in line.recv(4000)
         line.sendall(b"GET /favicon.ico HTTP/1.1\r\n")
         assert line.recv(100) == b""
+
+
+@pytest.mark.parametrize(
+    "start",
+    [
+        b"GET / HTTP/1.1\r\nHost: 127.0.0.1\r\nX-A: ",
+        b"GET /",
+        # behind a request that is being answered
+        b"GET /favicon.ico HTTP/1.1\r\nHost: 127.0.0.1\r\n\r\nGET / HTTP/1.1\r\nX-A: ",
+        b"GET /favicon.ico HTTP/1.1\r\nHost: 127.0.0.1\r\nX-B: ",
+    ],
+)
+def test_a_head_without_end_is_not_kept(live: int, start: bytes) -> None:
+    with socket.create_connection(("127.0.0.1", live), timeout=5) as line:
+        line.sendall(start)
+        sent = 0
+        with pytest.raises(OSError):  # hung up on
+            while sent < 30_000_000:
+                line.sendall(b"a" * 10_000)
+                sent += 10_000
+        assert sent < 5_000_000  # what both ends buffer
+
+
+def test_a_large_body_is_no_head(live: int) -> None:
+    body = b"name=" + b"a" * 500_000
+    head = f"POST /units HTTP/1.1\r\nHost: 127.0.0.1\r\nContent-Length: {len(body)}\r\n"
+    kind = "Content-Type: application/x-www-form-urlencoded\r\nConnection: close\r\n\r\n"
+    answer = raw(live, head.encode() + kind.encode() + body)
+    assert answer.startswith(b"HTTP/1.1 ") and int(answer.split()[1]) in (403, 413, 422)
 
 
 def test_more_than_can_be_served_are_told_when_to_come_again(site, app) -> None:

@@ -8,6 +8,8 @@ from hypothesis import strategies as st
 
 from stirrup.core.parts.entries import Pack
 from stirrup.exchange.catalogue import starting
+from stirrup.store.models import Price
+from stirrup.store.session import writing
 from stirrup.store.shop import forget_entry, keep_entries, set_price, the_shop
 from stirrup.web.drawing.patch import parts_of, patch, steps_between
 from stirrup.web.pages import previewing
@@ -97,7 +99,7 @@ def test_figures_that_are_behind_the_hand_look_so(site, build) -> None:
     live = preview(site, build).json()
     assert "is-open old" in live["strip"] and "is-board old" in live["strip"]
     whole = preview(site, build, pace="behind").json()
-    assert " old" not in whole["strip"] and " old" not in whole["findings"]
+    assert " old" not in whole["strip"] and not any(" old" in f for f in whole["findings"])
 
 
 def test_what_was_found_behind_a_hand_is_what_its_next_step_shows(site, build) -> None:
@@ -106,7 +108,7 @@ def test_what_was_found_behind_a_hand_is_what_its_next_step_shows(site, build) -
     after = preview(site, build, change=lower, hand="h1", step=2).json()
 
     def said(answer):
-        return sorted(re.findall(r"<strong>(.*?)</strong>", answer["findings"]))
+        return sorted(re.findall(r"<strong>(.*?)</strong>", "".join(answer["findings"])))
 
     assert said(after) == said(found)
 
@@ -161,6 +163,21 @@ def test_a_step_goes_by_the_prices_and_entries_of_now(app, site, build) -> None:
     finally:
         forget_entry(owner, "al-2.5")
     assert told() == first
+    # so does what a shop asks for it from now on, while the price that was set stays
+    set_price(owner, "al-2.5", Decimal("700.00"))
+    try:
+        before = told()
+        with writing():
+            row = Price.get((Price.shop == owner) & (Price.item == "al-2.5"))
+            row.offered = [[1, "999.00"]]
+            row.save()
+        assert told() != before
+        with writing():
+            row.offered = None
+            row.save()
+        assert told() == before
+    finally:
+        forget_entry(owner, "al-2.5")
     # an entry of one's own counts as well
     sheet = starting().sheet("al-2.5")
     keep_entries(owner, [sheet.model_copy(update={"packs": (Pack(quantity=1, price=Decimal("555.00")),)})])

@@ -165,15 +165,19 @@ def value_text(plan: Plan, asked: ChangeAsked, change: AnyChange, units: Units) 
         return None
 
 
-def moved_texts(plan: Plan, asked: ChangeAsked, change: AnyChange, units: Units) -> dict[str, str]:
-    """What the fields of moved things read now; the page's fields follow a drag by it."""
+def moved_texts(
+    plan: Plan, asked: ChangeAsked, change: AnyChange, units: Units
+) -> dict[str, tuple[str, str]]:
+    """What the fields of moved things read now, and the same in the other unit; the page's fields follow a
+    drag by it."""
     if asked.arrange is None:
         return {}
     parts = change.changes if isinstance(change, Together) else (change,)
     out = {}
     for part in parts[:MOST_FIELDS]:
         if isinstance(part, SetValue) and isinstance(part.value, int | float):
-            out["/".join(part.path)] = make_field("", part.value, kind_at(plan, part.path), units).value
+            field = make_field("", part.value, kind_at(plan, part.path), units)
+            out["/".join(part.path)] = (field.value, field.read_as)
     return out
 
 

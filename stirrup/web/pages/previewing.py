@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import threading
 import time
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
 from functools import partial
 from typing import Any, Literal
@@ -21,10 +21,11 @@ from pydantic import Field
 from stirrup.core.arrange.snap import Snap
 from stirrup.core.derive import Derived, derive, derive_live, followed_by
 from stirrup.core.errors import GivenUpError
-from stirrup.core.memo import Memo, Scratch, passing
+from stirrup.core.memo import ByIdentity, Memo, Scratch, passing, swept
 from stirrup.core.parts.catalogue import Catalogue
 from stirrup.core.plan.changes import apply
 from stirrup.core.plan.model import PLANNED_EMPTY, LoadCase, Plan
+from stirrup.core.units import Units
 from stirrup.store.glance import Glance, at_a_glance
 from stirrup.web.drawing.patch import patch
 from stirrup.web.gate import GateRoute
@@ -32,10 +33,10 @@ from stirrup.web.pages.api import ChangeAsked, change_of, moved_texts, new_case,
 from stirrup.web.pages.arranging import guides
 from stirrup.web.pages.floating import float_views
 from stirrup.web.pages.frame import Viewer, chosen_case, strip_context, viewer_of, worked_out, worst_afloat
-from stirrup.web.pages.layout import drawings_for, preview_parts
+from stirrup.web.pages.layout import Listed, drawings_for, preview_parts
 from stirrup.web.pages.survey import chosen_line, line_drawings
 from stirrup.web.problems import PROBLEMS, Problem
-from stirrup.web.render import fragment
+from stirrup.web.render import fragment, macro
 from stirrup.web.screen import CURRENT
 
 router = APIRouter(route_class=GateRoute, prefix="/api", responses=PROBLEMS)
@@ -44,6 +45,8 @@ MOST_HANDS = 60  # that drag at the same time; one more only loses what it knew 
 IDLE_S = 30.0  # after so long nobody holds anything any more
 # drawings of stored revisions: what an answer is told against
 BASES = Memo(60)
+# most findings stay the objects they are from one step to the next
+ENTRIES = ByIdentity(2000)
 
 
 class PreviewAsked(ChangeAsked):
@@ -166,7 +169,9 @@ def preview(build_id: int, asked: PreviewAsked) -> JSONResponse:
         draw = _draw(asked, who)
         base = _base(asked, who, draw, before)
         with passing(hand.scratch):
-            return JSONResponse(_answer(asked, hand, seen, who, before, draw, base))
+            answer = JSONResponse(_answer(asked, hand, seen, who, before, draw, base))
+        swept(hand.scratch)
+        return answer
 
 
 def _answer(
@@ -193,8 +198,16 @@ def _answer(
         body["snaps"] = guides(snaps)
         body["fields"] = moved_texts(plan, asked, change, who.units)
         body["facts"] = parts["facts"]
-        body["findings"] = fragment(
-            "partials/findings.html",
-            {"shown_findings": parts["findings"], "units": who.units, "plan": plan, "brief": True},
-        )
+        body["findings"] = _told(parts["findings"], who.units)
     return body
+
+
+def _told(findings: Sequence[Listed], units: Units) -> list[str]:
+    """Entries of the list of findings; where there is none, one that says so."""
+
+    def entry(of: Listed | None) -> str:
+        return macro("partials/finding_brief.html", "entry", of, units)
+
+    return [
+        entry(one) if one.more else ENTRIES.get(one.first, units, partial(entry, one)) for one in findings
+    ] or [entry(None)]

@@ -7,8 +7,18 @@ function live(svg) {
   return document.querySelector(`svg[data-view="${svg.dataset.view}"]`) ?? svg;
 }
 
+// How wide a drawing is on the page: asked for at every move, measured once for each drag
+let widths = new WeakMap();
+for (const event of ["pointerdown", "resize", "stirrup:looked", "stirrup:renewed"])
+  addEventListener(event, () => (widths = new WeakMap()), { capture: true });
+
+export function widthOf(svg) {
+  if (!widths.has(svg)) widths.set(svg, svg.getBoundingClientRect().width);
+  return widths.get(svg);
+}
+
 export function metresPerPixel(svg) {
-  return svg.viewBox.baseVal.width / svg.getBoundingClientRect().width / Number(svg.dataset.scale);
+  return svg.viewBox.baseVal.width / widthOf(svg) / Number(svg.dataset.scale);
 }
 
 // take(event) gives what is held, with its `svg`, or nothing; then, as the pointer goes,

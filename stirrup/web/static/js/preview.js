@@ -2,7 +2,7 @@
 import { address, commit, post, Refused, shown } from "./server.js";
 import { refresh, showError } from "./refresh.js";
 import { answered, lead } from "./hand.js";
-import { marks, redraw } from "./redraw.js";
+import { marks, redraw, relist, say } from "./redraw.js";
 import { askStale } from "./stale.js";
 
 const REST_MS = 100; // a hand that holds still this long is told what comes behind, too
@@ -15,42 +15,42 @@ const frame = () => document.getElementById("topline").dataset;
 export const fieldFor = (path) =>
   document.querySelector(`form.field[data-path="${CSS.escape(path)}"] input[name=text]`);
 
-// the same words again need no work
-const texts = new WeakMap();
-function say(place, html) {
-  if (texts.get(place) === html) return;
-  place.innerHTML = html;
-  texts.set(place, html);
+// A field says what it would be; beside it stands the same in the other unit, or nothing
+function show(input, text, other = "") {
+  input.value = text;
+  const beside = input.parentElement.querySelector(".read-as");
+  if (beside) beside.textContent = other;
 }
-document.addEventListener("stirrup:renewed", () => {
-  for (const id of ["strip", "findings"]) texts.delete(document.getElementById(id));
-});
 
 export function showPreview(data) {
   // the swap must not take the focus away: the next key belongs to the same edge
   const held = document.activeElement?.closest?.(".handle")?.dataset.path;
+  let other = false;
   for (const [slot, svg] of Object.entries(data.views)) {
     const place = document.querySelector(`[data-slot="${slot}"]`);
-    if (place) redraw(place, svg);
+    if (place) other = redraw(place, svg) || other;
   }
-  document.dispatchEvent(new Event("stirrup:redrawn"));
-  if (held)
+  // what is measured of a drawing is not measured again for each of its parts
+  document.dispatchEvent(new Event(other ? "stirrup:redrawn" : "stirrup:patched"));
+  if (held && document.activeElement?.dataset?.path !== held)
     document.querySelector(`.handle[data-path="${CSS.escape(held)}"]`)?.focus({ preventScroll: true });
   say(document.getElementById("strip"), data.strip);
   const facts = document.getElementById("facts");
   if (facts && data.facts) facts.textContent = data.facts;
   const findings = document.getElementById("findings");
-  if (findings && data.findings) say(findings, data.findings);
-  for (const [path, text] of Object.entries(data.fields ?? {})) {
+  if (findings && data.findings) relist(findings, data.findings);
+  for (const [path, [text, other]] of Object.entries(data.fields ?? {})) {
     const input = fieldFor(path);
-    if (input && input !== document.activeElement) input.value = text;
+    if (input && input !== document.activeElement) show(input, text, other);
   }
   const caught = document.getElementById("caught");
   if (caught) caught.textContent = (data.snaps ?? []).map((s) => s.reason).join(" · ");
 }
 
 // figures that are not those of what is under the hand yet are shown so
-const behind = (yes) => document.body.classList.toggle("behind", yes);
+function behind(yes) {
+  for (const id of ["strip", "facts"]) document.getElementById(id)?.classList.toggle("behind", yes);
+}
 
 // which window asks, and how often it has asked: whoever still works for an earlier step gives up
 const hand = crypto.randomUUID?.() ?? String(Math.random()).slice(2);
@@ -89,6 +89,31 @@ async function followUp({ body, hand: held }) {
   }
 }
 
+// What waits goes on its way: what was asked, in which round, and the answer to come
+function send() {
+  if (!pending) return null;
+  const now = pending;
+  pending = null;
+  return { now, asked: round, answer: ask(now.body, "live") };
+}
+
+// An answer that brings another drawing makes another one the page's own, which the next one is told against
+const isPatch = (data) => Object.values(data.views).every((told) => typeof told !== "string" && !told.base);
+
+// An answer is shown; ahead: what the server works at meanwhile
+function take(data, now, ahead) {
+  showPreview(data);
+  answered(now.hand);
+  // the hand went on meanwhile
+  const later = pending ?? ahead;
+  if (later) lead(later.hand);
+  // since when somebody waited for it: for measuring
+  document.dispatchEvent(new CustomEvent("stirrup:answered", { detail: now.since }));
+  const input = now.path && fieldFor(now.path);
+  if (input && data.read_as) show(input, data.read_as, data.fields?.[now.path]?.[1]);
+  if (!later) resting = setTimeout(followUp, REST_MS, now);
+}
+
 // body: what a commit would send; hand: what is held and where, see hand.js; path: the field that shows
 // the value, if there is one.
 export async function preview(body, held, path = "") {
@@ -99,27 +124,23 @@ export async function preview(body, held, path = "") {
   if (asking) return;
   asking = true;
   let lost = false;
-  while (pending) {
-    const now = pending;
-    pending = null;
-    const asked = round;
+  let flight = send();
+  while (flight) {
+    const { now, asked, answer } = flight;
+    flight = null;
     try {
-      const data = await ask(now.body, "live");
-      if (asked !== round) continue;
-      showPreview(data);
-      answered(now.hand);
-      // the hand went on meanwhile
-      if (pending) lead(pending.hand);
-      // since when somebody waited for it: for measuring
-      document.dispatchEvent(new CustomEvent("stirrup:answered", { detail: now.since }));
-      const input = now.path && fieldFor(now.path);
-      if (input && data.read_as) input.value = data.read_as;
-      if (!pending) resting = setTimeout(followUp, REST_MS, now);
+      const data = await answer;
+      if (asked === round) {
+        // the server works at the next one while this one is drawn
+        if (isPatch(data)) flight = send();
+        take(data, now, flight?.now);
+      }
     } catch (error) {
       lost = !(error instanceof Refused);
       if (lost) break;
       if (asked === round) document.getElementById("saved").textContent = error.message;
     }
+    flight ??= send();
   }
   asking = false;
   // no answer: they stay those of before until the page is renewed

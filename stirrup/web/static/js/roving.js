@@ -9,6 +9,7 @@ const GROUPS = [
   [".batten ol", "a"],
   [".acts", "button"],
 ];
+const REST_MS = 150;
 const FORTH = ["ArrowDown", "ArrowRight"];
 const BACK = ["ArrowUp", "ArrowLeft"];
 const OF_GRIPS = { x: ["ArrowUp", "ArrowDown"], y: ["ArrowLeft", "ArrowRight"] };
@@ -71,5 +72,11 @@ export function listenToRoving() {
     }
   });
   for (const name of ["stirrup:renewed", "stirrup:redrawn"]) document.addEventListener(name, arrange);
+  // while something is dragged nobody goes on by keys: once it rests is soon enough
+  let resting = 0;
+  document.addEventListener("stirrup:patched", () => {
+    clearTimeout(resting);
+    resting = setTimeout(arrange, REST_MS);
+  });
   arrange();
 }

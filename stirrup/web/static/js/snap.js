@@ -1,11 +1,13 @@
 // Whether dragging stops at something, and how near that must be: ten pixels, and no more than the server says.
+import { widthOf } from "./drag_loop.js";
+
 const KEY = "stirrup-snap";
 const REACH_PX = 10;
 const isOn = () => localStorage.getItem(KEY) !== "off";
 
 export function near(svg, event) {
   if (!isOn() || event.altKey) return 0;
-  const pixels = svg.viewBox.baseVal.width / svg.getBoundingClientRect().width;
+  const pixels = svg.viewBox.baseVal.width / widthOf(svg);
   const most = Number(document.getElementById("topline").dataset.reach);
   return Math.min(most, (REACH_PX * pixels) / Number(svg.dataset.scale));
 }

@@ -17,7 +17,7 @@ from stirrup.store.cluster import free_port
 @pytest.fixture(scope="session")
 def browser_type_launch_args() -> dict[str, Any]:
     flags = ["--disable-gpu", "--disable-dev-shm-usage", "--hide-scrollbars", "--font-render-hinting=none"]
-    return {"executable_path": "/usr/bin/chromium", "args": flags}
+    return {"executable_path": "/usr/bin/chromium-headless-shell", "args": flags}
 
 
 @pytest.fixture(scope="session")

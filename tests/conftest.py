@@ -13,6 +13,9 @@ from typing import Any
 import pytest
 from hypothesis import settings
 
+from stirrup.core import memo
+from stirrup.core.cutting.nest import fill
+
 from stirrup.store.cluster import Cluster, ensure_database
 
 # How long an example takes depends on the machine's load, and says nothing of the code. Which examples are
@@ -20,6 +23,10 @@ from stirrup.store.cluster import Cluster, ensure_database
 # new ones, five times as many and others each time, is `--long`.
 settings.register_profile("same everywhere", deadline=None, derandomize=True, max_examples=40)
 settings.register_profile("search", deadline=None, max_examples=500)
+
+# Where nothing depends on how close a layout is, it is looked for this many times shorter than for users
+BRIEFLY = 25
+fill.UNIT //= BRIEFLY
 
 NEEDS_DATABASE = ("tests/store", "tests/web", "tests/browser")
 _CLUSTER: dict[str, Any] = {}
@@ -97,6 +104,16 @@ def pytest_unconfigure(config: pytest.Config) -> None:
         _CLUSTER["cluster"].stop()
         shutil.rmtree(_CLUSTER["folder"], ignore_errors=True)
         _CLUSTER.clear()
+
+
+@pytest.fixture(scope="module")
+def searched() -> Iterator[None]:
+    """For this module layouts are looked for as long as for users, and none is known from before."""
+    with pytest.MonkeyPatch.context() as patch:
+        patch.setattr(fill, "UNIT", fill.UNIT * BRIEFLY)
+        memo.forget()
+        yield
+        memo.forget()
 
 
 @pytest.fixture(scope="session")

@@ -13,6 +13,8 @@ from stirrup.core.parts.entries import Pack as PackOf
 from stirrup.core.parts.entries import Section, Sheet
 from stirrup.exchange.catalogue import starting
 
+pytestmark = pytest.mark.usefixtures("searched")
+
 STOCK = starting()
 
 

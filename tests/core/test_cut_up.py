@@ -12,6 +12,8 @@ from stirrup.core.plan.cutting import Cutting, CutUp
 from stirrup.exchange.buildfile import dump, parse
 from tests.boats import DECK, derive, plan
 
+pytestmark = pytest.mark.usefixtures("searched")
+
 WHOLE = plan(fittings=[DECK])
 
 

@@ -19,6 +19,8 @@ from stirrup.core.cutting.nest.misfit import misfits
 from stirrup.core.cutting.nest.shapes import grown
 from tests.cutting import inside, parts, rectangle, searched, sheet, wrong
 
+pytestmark = pytest.mark.usefixtures("searched")
+
 TURNS = (0.0, 90.0, 180.0, 270.0)
 
 

@@ -20,6 +20,8 @@ from stirrup.core.units import Units
 from stirrup.exchange.catalogue import starting
 from tests.boats import DECK, HATCH, derive, skiff_plan
 
+pytestmark = pytest.mark.usefixtures("searched")
+
 MM = Units("mm")
 
 

@@ -17,6 +17,8 @@ from stirrup.core.cutting.sheets import (
     turned,
 )
 
+pytestmark = pytest.mark.usefixtures("searched")
+
 
 def rectangle(name: str, width: float, height: float, rotations=(0, 180)) -> Blank:
     return Blank(name, name, ((0, 0), (width, 0), (width, height), (0, height)), (), rotations)

@@ -17,7 +17,7 @@ from shapely.geometry import LineString, Polygon
 from stirrup.core.cutting import cut_job
 from stirrup.core.cutting.cut_job import Bin, CutJob, CutLayout, Lay, Part, Stock
 from stirrup.core.cutting.nest.check import faults_of
-from stirrup.core.cutting.nest.fill import UNIT, Budget
+from stirrup.core.cutting.nest.fill import Budget
 from stirrup.core.cutting.nest.search import Search
 from stirrup.core.cutting.nest.stages import StraightCut, cuts_of
 from stirrup.core.cutting.pinned import Pin, left_around, lying, standing
@@ -305,7 +305,7 @@ def _budget(job: SheetJob, told: Told | None) -> Budget:
     """As much work as a job asks for, told of from time to time."""
     budget = Budget(job.work)
     if told is not None:
-        budget.stop = lambda: told(min(1.0, budget.done / (job.work * UNIT)))
+        budget.stop = lambda: told(budget.share)
     return budget
 
 

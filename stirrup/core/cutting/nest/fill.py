@@ -33,6 +33,11 @@ class Budget:
         if not self.patient and (self.done >= self.units * UNIT or self.stop()):
             raise OutOfWorkError
 
+    @property
+    def share(self) -> float:
+        """How much of it is done, from 0 to 1."""
+        return min(1.0, self.done / max(self.units * UNIT, 1.0))
+
 
 @dataclass(frozen=True)
 class Filled:

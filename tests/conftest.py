@@ -15,7 +15,6 @@ from hypothesis import settings
 
 from stirrup.core import memo
 from stirrup.core.cutting.nest import fill
-
 from stirrup.store.cluster import Cluster, ensure_database
 
 # How long an example takes depends on the machine's load, and says nothing of the code. Which examples are

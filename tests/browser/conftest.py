@@ -9,7 +9,7 @@ from typing import Any
 
 import pytest
 import uvicorn
-from playwright.sync_api import Page
+from playwright.sync_api import Browser, Page
 
 from stirrup.store.cluster import free_port
 
@@ -51,3 +51,13 @@ def quiet(page: Page) -> Iterator[Page]:
     )
     yield page
     assert faults == []
+
+
+@pytest.fixture(scope="module")
+def window(browser: Browser, request: pytest.FixtureRequest) -> Iterator[Page]:
+    """One page, as wide and high as the parameter says, for all tests of a module that only look: a new
+    one would read and compile every script again."""
+    wide, high = request.param
+    context = browser.new_context(viewport={"width": wide, "height": high})
+    yield context.new_page()
+    context.close()

@@ -56,14 +56,13 @@ def test_palette_and_gear_have_no_axe_violation(page, address, demo) -> None:
     assert violations(page) == []
 
 
-@pytest.mark.parametrize("size", [(1280, 800), (390, 844)])
+@pytest.mark.parametrize("window", [(1280, 800), (390, 844)], indirect=True)
 @pytest.mark.parametrize("path", PATHS)
-def test_pages_have_no_axe_violation_and_no_sideways_scroll(page, address, demo, path, size) -> None:
-    page.set_viewport_size({"width": size[0], "height": size[1]})
-    page.goto(address + path.format(demo))
-    settled(page)
-    assert violations(page) == []
-    assert page.evaluate("document.documentElement.scrollWidth - innerWidth") <= 0
+def test_pages_have_no_axe_violation_and_no_sideways_scroll(window, address, demo, path) -> None:
+    window.goto(address + path.format(demo))
+    settled(window)
+    assert violations(window) == []
+    assert window.evaluate("document.documentElement.scrollWidth - innerWidth") <= 0
 
 
 def test_the_night_shed_and_open_workings_have_no_violation(page, address, demo) -> None:

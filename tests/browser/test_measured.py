@@ -28,6 +28,11 @@ OTHERS = (
 LINES = "hull-line station-mark station rule knuckle inside section-mark waterline deck board gz"
 
 
+def named(size: tuple[int, int]) -> str:
+    """A window's size, as a test says it."""
+    return f"{size[0]}x{size[1]}"
+
+
 @pytest.fixture(scope="module")
 def demo(app) -> int:
     build = make_build(app, demo_plan(FILES[0]), "ft-in")
@@ -44,11 +49,11 @@ def in_units(page: Page, address: str, units: str) -> None:
             page.select_option("#units-pick", units)
 
 
-@pytest.mark.parametrize("size", SIZES, ids=lambda s: f"{s[0]}x{s[1]}")
+@pytest.mark.parametrize("window", SIZES, ids=named, indirect=True)
 @pytest.mark.parametrize("units", ["ft-in", "mm"])
-def test_words_in_drawings_are_12_to_18_px_inside_and_apart(page, address, demo, units, size) -> None:
+def test_words_in_drawings_are_12_to_18_px_inside_and_apart(window, address, demo, units) -> None:
+    page = window
     in_units(page, address, units)
-    resized(page, *size)
     wrong, words = [], 0
     for path in DRAWN:
         page.goto(address + path.format(demo))
@@ -61,9 +66,9 @@ def test_words_in_drawings_are_12_to_18_px_inside_and_apart(page, address, demo,
     assert wrong == [] and words > 60
 
 
-@pytest.mark.parametrize("size", [(320, 640), (390, 844), (768, 1024)], ids=lambda s: f"{s[0]}x{s[1]}")
-def test_fingers_hit_44_px_and_56_where_gloves_are_worn(page, address, demo, size) -> None:
-    resized(page, *size)
+@pytest.mark.parametrize("window", [(320, 640), (390, 844), (768, 1024)], ids=named, indirect=True)
+def test_fingers_hit_44_px_and_56_where_gloves_are_worn(window, address, demo) -> None:
+    page = window
     wrong = []
     for path in (*DRAWN, *OTHERS):
         page.goto(address + path.format(demo))
@@ -103,7 +108,7 @@ def test_a_telephone_s_bars_are_low_and_fold_away(page, address, demo, path) -> 
     assert page.evaluate(cut_off) == []
 
 
-@pytest.mark.parametrize("size", [(1280, 800), (960, 700), (390, 844)], ids=lambda s: f"{s[0]}x{s[1]}")
+@pytest.mark.parametrize("size", [(1280, 800), (960, 700), (390, 844)], ids=named)
 def test_bars_and_page_stand_one_under_the_other(page, address, demo, size) -> None:
     resized(page, *size)
     for path in ("/b/{}/layout?sel=bow-deck", "/b/{}/float", "/b/{}/survey", "/b/{}/cuts", "/b/{}/history"):
@@ -166,9 +171,7 @@ RING = """() => {
 }"""
 
 
-@pytest.mark.parametrize(
-    "size", [(390, 844), (768, 1024), (320, 256), (1280, 800)], ids=lambda s: f"{s[0]}x{s[1]}"
-)
+@pytest.mark.parametrize("size", [(390, 844), (768, 1024), (320, 256), (1280, 800)], ids=named)
 def test_what_holds_the_focus_is_seen_and_ringed(page, address, demo, size) -> None:
     resized(page, *size)
     page.goto(f"{address}/b/{demo}/layout?sel=bow-deck")

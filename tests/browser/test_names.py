@@ -31,14 +31,15 @@ WORDS = "#views .view-plan .names text, #views .view-plan .dim-text"
 
 
 @pytest.mark.parametrize("name", FILES)
-@pytest.mark.parametrize("size", [(1280, 800), (1920, 1080), (390, 844)])
-@pytest.mark.parametrize("sel", ["", "bow-deck", "bow-motor"])
-def test_no_name_in_the_plan_lies_over_another(app, address, page, name, size, sel) -> None:
+@pytest.mark.parametrize("window", [(1280, 800), (1920, 1080), (390, 844)], indirect=True)
+def test_no_name_in_the_plan_lies_over_another(app, address, window, name) -> None:
     build = make_build(app, demo_plan(name), "ft-in")
-    page.set_viewport_size({"width": size[0], "height": size[1]})
-    page.goto(f"{address}/b/{build}/layout?sel={sel}")
-    fitted(page)
-    assert overlapping(page, WORDS) == []
+    wrong = []
+    for chosen in ("", "bow-deck", "bow-motor"):
+        window.goto(f"{address}/b/{build}/layout?sel={chosen}")
+        fitted(window)
+        wrong += [(chosen, *pair) for pair in overlapping(window, WORDS)]
+    assert wrong == []
 
 
 def test_every_thing_of_the_demo_is_named_in_the_plan(app, address, page) -> None:

@@ -40,8 +40,8 @@ def night(quiet) -> Page:
     return quiet
 
 
-def texts(page: PageObject) -> list[tuple[float, str]]:
-    """Distance from the page's head and words of everything written on it, margins left out."""
+def texts(page: PageObject) -> tuple[str, list[tuple[float, str]]]:
+    """Everything written on a page, and, margins left out, its words by their distance from the head."""
     high = float(page.mediabox.height)
     found: list[tuple[float, str]] = []
 
@@ -50,8 +50,8 @@ def texts(page: PageObject) -> list[tuple[float, str]]:
         if text.strip() and MARGIN < y < high - MARGIN:
             found.append((high - y, text.strip()))
 
-    page.extract_text(visitor_text=visit)
-    return sorted(found)
+    whole = page.extract_text(visitor_text=visit)
+    return whole, sorted(found)
 
 
 @contextmanager
@@ -79,18 +79,17 @@ def test_every_page_says_what_it_is_and_ends_where_it_should(night, address, dem
         )
     )
     for paper, size in (("A4", (595, 842)), ("Letter", (612, 792))):
-        pages = printed(night, paper).pages
+        pages = list(printed(night, paper).pages)
+        there: list[tuple[float, str]] = []
         for k, page in enumerate(pages, start=1):
             assert (float(page.mediabox.width), float(page.mediabox.height)) == pytest.approx(size, abs=1)
-            whole = page.extract_text()
+            whole, there = texts(page)
             assert "Sedge Hopper" in whole and "revision 1" in whole
             assert re.search(r"\d{4}-\d\d-\d\d", whole)
             assert re.search(rf"page\s*{k}\s*of\s*{len(pages)}", whole), whole[-80:]
-            there = texts(page)
             # no heading stays behind what it is over
             assert there[-1][1] not in headings or k == len(pages), (paper, k, there[-1])
-        last = texts(pages[-1])
-        filled = last[-1][0] / float(pages[-1].mediabox.height)
+        filled = there[-1][0] / float(pages[-1].mediabox.height)
         assert len(pages) == 1 or filled > LEAST_FILLED, (paper, len(pages), filled)
 
 

@@ -3,6 +3,7 @@ late answer never leaves a wrong picture or a figure that looks settled."""
 
 from __future__ import annotations
 
+import itertools
 import re
 from typing import Any
 
@@ -62,7 +63,7 @@ def test_an_edge_goes_with_the_hand_and_the_answer_corrects_it(address, quiet, b
     page.mouse.move(x - 20, y)
     page.mouse.move(x - 50, y)
     assert middle(page, EDGE)[0] == pytest.approx(x - 50, abs=1.5)  # within half a step of the fields
-    assert soft(page)
+    assert soft(page) and page.locator("#findings.behind").count() == 1
     # the answer to the first move is older than the hand: the edge stays with the hand
     let_go(page, waiting)
     page.wait_for_timeout(400)
@@ -293,5 +294,56 @@ def test_what_comes_behind_is_soft_until_the_hand_rests(address, quiet, boat) ->
     assert len(held) == 1  # asked once, when the hand rested
     held.pop().continue_()
     expect(page.locator("#strip .is-open.old")).to_have_count(0)
+    page.mouse.up()
+    revision(page, 2)
+
+
+def test_the_list_stands_still_enough_to_be_read_and_ends_as_it_is(address, quiet, boat) -> None:
+    """Findings follow the hand four times a second, not with every answer."""
+    page = quiet
+    page.goto(f"{address}/b/{boat}/layout?sel=deck")
+    answers: list[Any] = []
+    page.on("response", lambda r: r.url.endswith("/preview") and answers.append(r))
+    page.evaluate(
+        """() => {
+          const place = document.getElementById("findings");
+          [window.told, window.rested] = [[], []];
+          document.addEventListener("stirrup:followed", () => rested.push(performance.now()));
+          const note = () => told.push(performance.now());
+          new MutationObserver(note).observe(place, {childList: true, subtree: true, characterData: true});
+        }"""
+    )
+    x, y = middle(page, EDGE)
+    page.mouse.move(x, y)
+    page.mouse.down()
+    for k in range(60):
+        page.mouse.move(x - 2 * k, y)
+        page.wait_for_timeout(25)
+    until = page.evaluate("performance.now()")
+    live = len(answers)
+    with page.expect_response(lambda r: '"pace":"behind"' in (r.request.post_data or "")):
+        settled(page)
+    page.wait_for_timeout(150)
+    times = [told for told in page.evaluate("told") if told < until]
+    assert 2 <= len(times) < live
+    # the first may be a hint that came behind the page; where the hand rested it is told at once
+    rested = page.evaluate("rested")
+    gaps = [b - a for a, b in itertools.pairwise(times[1:]) if all(abs(b - r) > 30 for r in rested)]
+    assert gaps and min(gaps) >= 240  # of 250; clocks are that coarse
+    # at rest it is the list of the last answer, and soft no more
+    whole = page.evaluate(
+        """(entries) => {
+          const list = document.createElement("ul");
+          list.innerHTML = entries.join("");
+          return [...list.children].map((e) => e.textContent.replace(/\\s+/g, " "));
+        }""",
+        answers[-1].json()["findings"],
+    )
+    there = page.evaluate(
+        """() => [...document.querySelectorAll("#findings > *")]
+          .map((e) => e.textContent.replace(/\\s+/g, " "))"""
+    )
+    assert there == whole
+    assert page.locator("#findings.behind").count() == 0
     page.mouse.up()
     revision(page, 2)

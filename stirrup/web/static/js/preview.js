@@ -6,6 +6,7 @@ import { marks, redraw, relist, say } from "./redraw.js";
 import { askStale } from "./stale.js";
 
 const REST_MS = 100; // a hand that holds still this long is told what comes behind, too
+const LIST_MS = 250; // a list that changes more often cannot be read, and costs the hand its frames
 
 let asking = false;
 let pending = null;
@@ -22,7 +23,32 @@ function show(input, text, other = "") {
   if (beside) beside.textContent = other;
 }
 
-export function showPreview(data) {
+let listing = 0; // set until the latest findings are listed
+let listed = -LIST_MS; // when they were last
+
+function unlisted() {
+  clearTimeout(listing);
+  listing = 0;
+}
+
+// Findings of an answer: at once, or as soon as those that are there have stood for a while
+function list(findings, atOnce) {
+  unlisted();
+  const place = document.getElementById("findings");
+  if (!place || !findings) return;
+  const show = () => {
+    listing = 0;
+    listed = performance.now();
+    relist(place, findings);
+    place.classList.toggle("behind", asking);
+  };
+  const wait = atOnce ? 0 : listed + LIST_MS - performance.now();
+  if (wait > 0) listing = setTimeout(show, wait);
+  else show();
+}
+
+// live: the hand may go on any moment
+export function showPreview(data, live = false) {
   // the swap must not take the focus away: the next key belongs to the same edge
   const held = document.activeElement?.closest?.(".handle")?.dataset.path;
   let other = false;
@@ -37,8 +63,7 @@ export function showPreview(data) {
   say(document.getElementById("strip"), data.strip);
   const facts = document.getElementById("facts");
   if (facts && data.facts) facts.textContent = data.facts;
-  const findings = document.getElementById("findings");
-  if (findings && data.findings) relist(findings, data.findings);
+  list(data.findings, !live);
   for (const [path, [text, other]] of Object.entries(data.fields ?? {})) {
     const input = fieldFor(path);
     if (input && input !== document.activeElement) show(input, text, other);
@@ -50,6 +75,7 @@ export function showPreview(data) {
 // figures that are not those of what is under the hand yet are shown so
 function behind(yes) {
   for (const id of ["strip", "facts"]) document.getElementById(id)?.classList.toggle("behind", yes);
+  document.getElementById("findings")?.classList.toggle("behind", yes || listing > 0);
 }
 
 // which window asks, and how often it has asked: whoever still works for an earlier step gives up
@@ -102,7 +128,7 @@ const isPatch = (data) => Object.values(data.views).every((told) => typeof told 
 
 // An answer is shown; ahead: what the server works at meanwhile
 function take(data, now, ahead) {
-  showPreview(data);
+  showPreview(data, true);
   answered(now.hand);
   // the hand went on meanwhile
   const later = pending ?? ahead;
@@ -149,6 +175,7 @@ export async function preview(body, held, path = "") {
 document.addEventListener("stirrup:renewed", () => behind(false));
 
 export const forget = () => {
+  unlisted();
   pending = null;
   round += 1;
   dropBehind();

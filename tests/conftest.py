@@ -106,7 +106,7 @@ def pytest_unconfigure(config: pytest.Config) -> None:
 
 
 @pytest.fixture(scope="module")
-def searched() -> Iterator[None]:
+def searched_long() -> Iterator[None]:
     """For this module layouts are looked for as long as for users, and none is known from before."""
     with pytest.MonkeyPatch.context() as patch:
         patch.setattr(fill, "UNIT", fill.UNIT * BRIEFLY)

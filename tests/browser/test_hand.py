@@ -373,3 +373,31 @@ def test_what_waits_to_be_listed_is_forgotten_when_the_hand_lets_go(address, qui
     )
     # three came when two had stood for a while or not, by how busy the machine was; four never
     assert listed[:2] == ["one", "two"] and listed[2] in ("two", "three")
+
+
+def test_a_list_that_waited_is_still_soft_when_answers_stay_away(address, quiet, boat) -> None:
+    page = quiet
+    page.goto(f"{address}/b/{boat}/layout?sel=deck")
+    came = 0
+
+    def two(route: Route) -> None:
+        nonlocal came
+        came += 1
+        route.continue_() if came <= 2 else route.abort()
+
+    page.route("**/preview", two)
+    x, y = middle(page, EDGE)
+    page.mouse.move(x, y)
+    page.mouse.down()
+    for k in range(40):
+        page.mouse.move(x - 30 - 3 * k, y)
+        page.wait_for_timeout(15)
+        if came > 2:
+            break
+    page.wait_for_timeout(600)
+    assert came > 2
+    assert soft(page) and page.locator("#findings.behind").count() == 1
+    page.unroute("**/preview")
+    page.mouse.up()
+    revision(page, 2)
+    assert page.locator("#findings.behind").count() == 0

@@ -13,7 +13,7 @@ from stirrup.core.parts.entries import Pack as PackOf
 from stirrup.core.parts.entries import Section, Sheet
 from stirrup.exchange.catalogue import starting
 
-pytestmark = pytest.mark.usefixtures("searched")
+pytestmark = pytest.mark.usefixtures("searched_long")
 
 STOCK = starting()
 

@@ -12,7 +12,7 @@ from stirrup.core.plan.cutting import Cutting, CutUp
 from stirrup.exchange.buildfile import dump, parse
 from tests.boats import DECK, derive, plan
 
-pytestmark = pytest.mark.usefixtures("searched")
+pytestmark = pytest.mark.usefixtures("searched_long")
 
 WHOLE = plan(fittings=[DECK])
 

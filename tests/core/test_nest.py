@@ -19,7 +19,7 @@ from stirrup.core.cutting.nest.misfit import misfits
 from stirrup.core.cutting.nest.shapes import grown
 from tests.cutting import inside, parts, rectangle, searched, sheet, wrong
 
-pytestmark = pytest.mark.usefixtures("searched")
+pytestmark = pytest.mark.usefixtures("searched_long")
 
 TURNS = (0.0, 90.0, 180.0, 270.0)
 

@@ -20,7 +20,7 @@ from stirrup.core.units import Units
 from stirrup.exchange.catalogue import starting
 from tests.boats import DECK, HATCH, derive, skiff_plan
 
-pytestmark = pytest.mark.usefixtures("searched")
+pytestmark = pytest.mark.usefixtures("searched_long")
 
 MM = Units("mm")
 

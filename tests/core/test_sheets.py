@@ -17,7 +17,7 @@ from stirrup.core.cutting.sheets import (
     turned,
 )
 
-pytestmark = pytest.mark.usefixtures("searched")
+pytestmark = pytest.mark.usefixtures("searched_long")
 
 
 def rectangle(name: str, width: float, height: float, rotations=(0, 180)) -> Blank:

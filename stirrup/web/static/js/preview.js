@@ -9,6 +9,7 @@ const REST_MS = 100; // a hand that holds still this long is told what comes beh
 const LIST_MS = 250; // a list that changes more often cannot be read, and costs the hand its frames
 
 let asking = false;
+let soft = false; // what the page shows is not of what is under the hand yet
 let pending = null;
 let round = 0; // an answer that comes after its drag has ended must not cover what was stored
 
@@ -40,7 +41,7 @@ function list(findings, atOnce) {
     listing = 0;
     listed = performance.now();
     relist(place, findings);
-    place.classList.toggle("behind", asking);
+    place.classList.toggle("behind", soft);
   };
   const wait = atOnce ? 0 : listed + LIST_MS - performance.now();
   if (wait > 0) listing = setTimeout(show, wait);
@@ -74,6 +75,7 @@ export function showPreview(data, live = false) {
 
 // figures that are not those of what is under the hand yet are shown so
 function behind(yes) {
+  soft = yes;
   for (const id of ["strip", "facts"]) document.getElementById(id)?.classList.toggle("behind", yes);
   document.getElementById("findings")?.classList.toggle("behind", yes || listing > 0);
 }

@@ -11,23 +11,25 @@ import os
 import sys
 import threading
 
-import uvicorn
-
-from stirrup.collector import settle
-from stirrup.slow import PatientProtocol
-from stirrup.store.database import threads_of
+from stirrup.collector import loading, settle
 from stirrup.store.staff import end_with_parent
-from stirrup.store.watch import Watch
-from stirrup.web.app import create_app
 
 
 def main() -> int:
     """Answer until told to end; returns the exit code."""
+    threading.Thread(target=end_with_parent, daemon=True).start()
+    loading()
+    import uvicorn
+
+    from stirrup.slow import PatientProtocol
+    from stirrup.store.database import threads_of
+    from stirrup.store.watch import Watch
+    from stirrup.web.app import create_app
+
     logging.basicConfig(level=logging.WARNING, format="%(levelname)s %(name)s: %(message)s")
     url, place = os.environ["STIRRUP_DATABASE_URL"], os.environ["STIRRUP_SOCKET"]
     names = frozenset(n for n in os.environ.get("STIRRUP_OWN_NAMES", "").split(",") if n)
     threads = threads_of(int(os.environ.get("STIRRUP_PROCESSES", "1")))
-    threading.Thread(target=end_with_parent, daemon=True).start()
     app = create_app(url, os.environ["STIRRUP_SECRET"], names, staffed=True, threads=threads, behind=True)
     settle()
     config = uvicorn.Config(app, log_level="warning", http=PatientProtocol, uds=place,

@@ -20,7 +20,7 @@ from typing import Any
 
 from peewee import OperationalError
 
-from stirrup.collector import settle
+from stirrup.collector import loading, settle
 from stirrup.front import processes
 from stirrup.store.cluster import (
     Cluster,
@@ -214,6 +214,7 @@ def _in_homes(
 def main(argv: list[str] | None = None) -> int:
     """Run until interrupted; returns the exit code."""
     args = _arguments(argv)
+    loading()
     logging.basicConfig(level=logging.INFO, format="%(levelname)s %(name)s: %(message)s")
     for quiet in ("peewee.migrations", "procrastinate"):
         logging.getLogger(quiet).setLevel(logging.WARNING)

@@ -12,7 +12,7 @@ from dataclasses import dataclass
 from itertools import pairwise
 
 import numpy as np
-from scipy.spatial import cKDTree
+import scipy
 from shapely import polygonize_full
 from shapely.geometry import LineString, Polygon
 from shapely.geometry.base import BaseGeometry
@@ -96,7 +96,7 @@ def _joined(loose: Sequence[Sequence[Point2]], tolerance: float, problems: list[
             k = int(root[k])
         return k
 
-    tree = cKDTree(ends)
+    tree = scipy.spatial.cKDTree(ends)
     if tree.count_neighbors(tree, tolerance) > MOST_MEETING * len(ends):
         problems.append("so many lines end on one another that nobody can tell which go on: draw it once")
         return []
@@ -120,7 +120,7 @@ def _joined(loose: Sequence[Sequence[Point2]], tolerance: float, problems: list[
 
 def _gap(line: BaseGeometry, ends: np.ndarray, tolerance: float) -> str:
     """How far off the next end of another line is, where that is near."""
-    tree, near = cKDTree(ends), []
+    tree, near = scipy.spatial.cKDTree(ends), []
     for end in (line.coords[0], line.coords[-1]):
         away, _ = tree.query(end, k=min(8, len(ends)))
         near += [float(d) for d in np.atleast_1d(away) if tolerance < d < NEAR_M]

@@ -18,7 +18,6 @@ from typing import Literal
 
 import numpy as np
 import scipy
-import scipy.sparse
 from numpy.typing import NDArray
 
 from stirrup.core.money.cost import CENT, PLENTY, cents, cheapest_of

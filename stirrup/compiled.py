@@ -16,6 +16,8 @@ from stirrup.core.cutting.bars import whole_bars
 from stirrup.core.cutting.programme import Counted
 from stirrup.core.cutting.sheets import Blank, SheetJob, lay_out
 from stirrup.core.fittings.edges import breadth_at
+from stirrup.core.hull.mesh import box_solid
+from stirrup.core.hull.slices import section
 from stirrup.core.space.shapes import Prism, Swept, exits
 from stirrup.web.drawing.labels import Name, place
 
@@ -28,9 +30,10 @@ def afloat() -> None:
 
 
 def shapes() -> None:
-    """A body in another one, an edge along a hull, a name on a drawing."""
+    """A body in another one, a cut through one, an edge along a hull, a name on a drawing."""
     corners = tuple((x, y, z + 0.1 * x) for x in (0.0, 1.0) for y in (0.0, 1.0) for z in (0.0, 1.0))
     exits(Swept(corners), Prism(rectangle(0.5, 0.5, 2.0, 2.0), 0.0, 1.0))
+    section(box_solid((0.0, 0.0, 0.0), (1.0, 1.0, 1.0)), 0.5)
     breadth_at(rectangle(0.0, 0.0, 1.0, 1.0), 0.5)
     place([Name("a", (0.0, 0.0, 9.0, 9.0))], [], [], (0.0, 0.0, 99.0, 99.0), 12.0)
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 import subprocess
 import sys
+from itertools import pairwise
 from pathlib import Path
 
 import numpy as np
@@ -15,7 +16,7 @@ from hypothesis import strategies as st
 
 from stirrup.core.afloat.balance import up_vector
 from stirrup.core.fittings import edges
-from stirrup.core.hull import plain_integrals
+from stirrup.core.hull import chains, plain_integrals
 from stirrup.core.hull.integrals import clipped, whole
 from stirrup.core.hull.mesh import build_surface
 from stirrup.core.space import convex
@@ -56,6 +57,36 @@ def test_a_box_by_hand() -> None:
     # ∫ x² = 1 * 2³ / 3, ∫ y² = 2 * 1 / 3, ∫ xy = 2²/2 * 1/2
     np.testing.assert_allclose(np.diag(second), [8 / 3, 2 / 3, 2 * 0.0625])
     assert second[0, 1] == pytest.approx(1.0)
+
+
+@given(st.integers(0, len(SOLIDS) - 1), st.integers(0, 2), st.floats(0.0, 1.0))
+def test_loops_of_a_cut_are_the_same_by_both(which: int, axis: int, share: float) -> None:
+    solid = SOLIDS[which]
+    height = solid.vertices[:, axis] - (solid.low[axis] * (1 - share) + solid.high[axis] * share)
+    left, right = chains._by_dictionary(solid.triangles, height), chains.chained(solid.triangles, height)
+    for one, other in zip(left, right, strict=True):
+        np.testing.assert_array_equal(one, other)
+    for begin, end in pairwise(left[1].tolist()):
+        edges = left[0][begin:end]
+        np.testing.assert_allclose(
+            chains._by_array(solid.vertices, height, edges),
+            chains.points_of(solid.vertices, height, edges), rtol=1e-12, atol=1e-12,
+        )  # fmt: skip
+
+
+def test_a_cut_that_meets_an_edge_of_four_triangles_is_the_same_by_both() -> None:
+    # two boxes that share one upright edge: the cut comes in there twice, at one and the same edge
+    corners = [(x, y, z) for z in (0.0, 1.0) for x, y in
+               ((0, 0), (1, 0), (1, 1), (0, 1), (2, 1), (2, 2), (1, 2))]  # fmt: skip
+    walls = [(0, 1), (1, 2), (2, 3), (3, 0), (2, 4), (4, 5), (5, 6), (6, 2)]
+    triangles = np.array([t for a, b in walls for t in ((a, b, b + 7), (a, b + 7, a + 7))])
+    height = np.array(corners)[:, 2] - 0.25
+    left, right = chains._by_dictionary(triangles, height), chains.chained(triangles, height)
+    for one, other in zip(left, right, strict=True):
+        np.testing.assert_array_equal(one, other)
+    # eight walls, two triangles each, are cut once each; every loop ends where it began
+    assert np.diff(right[1]).sum() == 16 + len(right[1]) - 1
+    assert all(right[0][a] == right[0][b - 1] for a, b in pairwise(right[1].tolist()))
 
 
 @given(

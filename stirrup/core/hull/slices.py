@@ -5,15 +5,19 @@ Everybody who needs hull geometry asks here; nobody else walks the mesh.
 
 from __future__ import annotations
 
+from itertools import pairwise
+
 import numpy as np
 from numpy.typing import NDArray
 from shapely.geometry import MultiPolygon, Polygon
 from shapely.ops import unary_union
 
 from stirrup.core.errors import CoreError
+from stirrup.core.hull.chains import chained, points_of
 from stirrup.core.hull.mesh import Solid
 
 Array = NDArray[np.float64]
+Ints = NDArray[np.int64]
 
 
 def slice_axis(solid: Solid, axis: int, at: float, fair: bool = False) -> list[Array]:
@@ -40,49 +44,25 @@ def slice_axis(solid: Solid, axis: int, at: float, fair: bool = False) -> list[A
 
 
 def _loops(solid: Solid, height: Array, fair: bool = False) -> list[Array]:
-    """Chain the cut edges of all triangles into closed loops."""
-    starts, ends = _cut_edges(solid, height >= 0)
-    following: dict[int, list[int]] = {}
-    for start, end in zip(starts, ends, strict=True):
-        following.setdefault(start, []).append(end)
-    chains: list[list[int]] = []
-    while following:
-        first = at = next(iter(following))
-        chain = [first]
-        while (options := following.get(at)) is not None:
-            at = options.pop()
-            if not options:
-                del following[chain[-1]]
-            chain.append(at)
-            if at == first:
-                break
-        chains.append(chain)
+    """Where a plane cuts the mesh, by the height of each vertex above it."""
+    edges, begins = chained(solid.triangles, height)
     loops = []
-    for chain in chains:
-        if fair and len(kept := [e for e in chain if e not in solid.cut_across]) > 3:
-            chain = kept if kept[0] == kept[-1] else [*kept, kept[0]]
-        i, j = np.divmod(np.array(chain), len(solid.vertices))
-        share = height[i] / (height[i] - height[j])
-        points = solid.vertices[i] + share[:, None] * (solid.vertices[j] - solid.vertices[i])
-        step = np.linalg.norm(np.diff(points, axis=0), axis=1)
-        points = points[np.concatenate([[True], step > 1e-9])]
+    for begin, end in pairwise(begins.tolist()):
+        chain = edges[begin:end]
+        if fair:
+            chain = _fair(solid, chain)
+        points = points_of(solid.vertices, height, chain)
         if len(points) > 3:
             loops.append(points)
     return loops
 
 
-def _cut_edges(solid: Solid, above: NDArray[np.bool_]) -> tuple[list[int], list[int]]:
-    """Of each triangle that is cut, the edge at which the cut comes in and the one at which it leaves.
-
-    An edge is told by one number: its lower vertex times the count of vertices, and the other one.
-    """
-    sides = above[solid.triangles]
-    cut = sides.any(axis=1) & ~sides.all(axis=1)
-    p, up = solid.triangles[cut], sides[cut]
-    q, down = np.roll(p, -1, axis=1), ~np.roll(up, -1, axis=1)
-    edge = np.minimum(p, q) * len(solid.vertices) + np.maximum(p, q)
-    # up to down is where it comes in, down to up where it leaves: one each of three
-    return (edge * (up & down)).sum(axis=1).tolist(), (edge * ~(up | down)).sum(axis=1).tolist()
+def _fair(solid: Solid, chain: Ints) -> Ints:
+    """A loop's edges without the diagonals among them, closed again; all of them where little is left."""
+    kept = [e for e in chain.tolist() if e not in solid.cut_across]
+    if len(kept) <= 3:
+        return chain
+    return np.array(kept if kept[0] == kept[-1] else [*kept, kept[0]], dtype=np.int64)
 
 
 def section(solid: Solid, x_m: float) -> list[Array]:

@@ -21,7 +21,7 @@ from stirrup.front import processes
 PAGES = ("survey", "layout?sel=bow-deck", "float", "cuts", "money")
 PREVIEWS = 240
 PEOPLE, RATE, SECONDS = 20, 5, 15
-REST_S = 0.1  # see preview.js
+REST_S, LIST_S = 0.1, 0.25  # see preview.js
 Body = Callable[[int], dict[str, Any]]
 
 
@@ -87,9 +87,14 @@ def _drag(table: Table, server: Running, what: str, build: int, body: Body, most
     if len(has) != 3:
         raise RuntimeError(f"{page}: drawings {has}")
     before = cpu_ms(pid)
+    listed = 0.0
     for k in range(PREVIEWS):
+        now = time.perf_counter()
+        listing = now - listed >= LIST_S
+        listed = now if listing else listed
         sent = {"base": number, "page": "layout", "case": "planned, empty", "pace": "live",
-                "hand": "bench", "step": k + 1, "has": has, **shown, **body(k)}  # fmt: skip
+                "listing": listing, "hand": "bench", "step": k + 1, "has": has,
+                **shown, **body(k)}  # fmt: skip
 
         def ask(sent: dict[str, Any] = sent) -> None:
             answer = server.post(f"/api/builds/{build}/preview", sent)
@@ -117,11 +122,16 @@ class Person:
         self.followed: list[float] = []
         self.codes: list[int] = []
         self.asked = 0
+        self.listed = 0.0
 
     def ask(self, k: int, pace: str) -> httpx.Response:
         self.asked += 1
+        now = time.perf_counter()
+        listing = pace == "behind" or now - self.listed >= LIST_S
+        self.listed = now if listing else self.listed
         sent = {"base": 1, "page": "layout", "sel": "bow-deck", "case": "planned, empty", "pace": pace,
-                "hand": f"p{self.turn}", "step": self.asked, "has": self.has, **self.body(k)}  # fmt: skip
+                "listing": listing, "hand": f"p{self.turn}", "step": self.asked, "has": self.has,
+                **self.body(k)}  # fmt: skip
         return self.client.post(f"/api/builds/{self.build}/preview", json=sent, headers=self.headers)
 
     def behind(self, k: int) -> None:

@@ -304,12 +304,3 @@ def drawings_for(
     chosen = chosen_ids(derived.plan, sel)
     look = Look(chosen, section_at(derived, at, chosen), snaps, room, frame)
     return drawings(derived, case, units, look)
-
-
-def preview_parts(derived: Derived, units: Units, sel: str) -> dict[str, Any]:
-    """Findings and the chosen thing's sums for an uncommitted plan."""
-    chosen = chosen_ids(derived.plan, sel)
-    return {
-        "findings": findings_for(derived, chosen)[:MOST_DRAGGED],
-        "facts": thing_facts(derived, chosen[0], units) if len(chosen) == 1 else "",
-    }

@@ -33,7 +33,14 @@ from stirrup.web.pages.api import ChangeAsked, change_of, moved_texts, new_case,
 from stirrup.web.pages.arranging import guides
 from stirrup.web.pages.floating import float_views
 from stirrup.web.pages.frame import Viewer, chosen_case, strip_context, viewer_of, worked_out, worst_afloat
-from stirrup.web.pages.layout import Listed, drawings_for, preview_parts
+from stirrup.web.pages.layout import (
+    MOST_DRAGGED,
+    Listed,
+    chosen_ids,
+    drawings_for,
+    findings_for,
+    thing_facts,
+)
 from stirrup.web.pages.survey import chosen_line, line_drawings
 from stirrup.web.problems import PROBLEMS, Problem
 from stirrup.web.render import fragment, macro
@@ -54,12 +61,14 @@ class PreviewAsked(ChangeAsked):
 
     hand: tells the windows that drag from one another; step: counts what it asks for, a later one
     makes whoever works at an earlier one give up. has: mark of each drawing that the page holds.
+    listing: whether the findings are told, too; nobody reads a list that changes at every step.
     """
 
     pace: Literal["live", "behind"] = "behind"
     hand: str = Field("", max_length=40)
     step: int = Field(0, ge=0)
     has: dict[str, str] | None = None
+    listing: bool = True
 
 
 @dataclass
@@ -194,11 +203,12 @@ def _answer(
         "views": views,
     }
     if asked.page not in ("survey", "float"):
-        parts = preview_parts(derived, who.units, asked.sel)
         body["snaps"] = guides(snaps)
         body["fields"] = moved_texts(plan, asked, change, who.units)
-        body["facts"] = parts["facts"]
-        body["findings"] = _told(parts["findings"], who.units)
+        chosen = chosen_ids(plan, asked.sel)
+        body["facts"] = thing_facts(derived, chosen[0], who.units) if len(chosen) == 1 else ""
+        if asked.listing:
+            body["findings"] = _told(findings_for(derived, chosen)[:MOST_DRAGGED], who.units)
     return body
 
 

@@ -24,32 +24,19 @@ function show(input, text, other = "") {
   if (beside) beside.textContent = other;
 }
 
-let listing = 0; // set until the latest findings are listed
-let listed = -LIST_MS; // when they were last
+let unlisted = false; // the list is of an earlier step than the figures are
+let listAsked = -LIST_MS; // when one was asked for last
 
-function unlisted() {
-  clearTimeout(listing);
-  listing = 0;
-}
-
-// Findings of an answer: at once, or as soon as those that are there have stood for a while
-function list(findings, atOnce) {
-  unlisted();
+// Findings of an answer; without any the list stays what it was, and soft
+function list(findings) {
   const place = document.getElementById("findings");
-  if (!place || !findings) return;
-  const show = () => {
-    listing = 0;
-    listed = performance.now();
-    relist(place, findings);
-    place.classList.toggle("behind", soft);
-  };
-  const wait = atOnce ? 0 : listed + LIST_MS - performance.now();
-  if (wait > 0) listing = setTimeout(show, wait);
-  else show();
+  unlisted = !findings;
+  if (!place) return;
+  if (findings) relist(place, findings);
+  place.classList.toggle("behind", soft || unlisted);
 }
 
-// live: the hand may go on any moment
-export function showPreview(data, live = false) {
+export function showPreview(data) {
   // the swap must not take the focus away: the next key belongs to the same edge
   const held = document.activeElement?.closest?.(".handle")?.dataset.path;
   let other = false;
@@ -64,7 +51,7 @@ export function showPreview(data, live = false) {
   say(document.getElementById("strip"), data.strip);
   const facts = document.getElementById("facts");
   if (facts && data.facts) facts.textContent = data.facts;
-  list(data.findings, !live);
+  list(data.findings);
   for (const [path, [text, other]] of Object.entries(data.fields ?? {})) {
     const input = fieldFor(path);
     if (input && input !== document.activeElement) show(input, text, other);
@@ -77,7 +64,7 @@ export function showPreview(data, live = false) {
 function behind(yes) {
   soft = yes;
   for (const id of ["strip", "facts"]) document.getElementById(id)?.classList.toggle("behind", yes);
-  document.getElementById("findings")?.classList.toggle("behind", yes || listing > 0);
+  document.getElementById("findings")?.classList.toggle("behind", yes || unlisted);
 }
 
 // which window asks, and how often it has asked: whoever still works for an earlier step gives up
@@ -89,7 +76,9 @@ let behindIt = null; // on its way: what comes behind
 function ask(body, pace, signal) {
   step += 1;
   const page = { base: Number(frame().number), ...body, ...shown() };
-  return post(address("preview"), { ...page, pace, hand, step, has: marks() }, signal);
+  const listing = pace === "behind" || performance.now() - listAsked >= LIST_MS;
+  if (listing) listAsked = performance.now();
+  return post(address("preview"), { ...page, pace, listing, hand, step, has: marks() }, signal);
 }
 
 function dropBehind() {
@@ -130,7 +119,7 @@ const isPatch = (data) => Object.values(data.views).every((told) => typeof told 
 
 // An answer is shown; ahead: what the server works at meanwhile
 function take(data, now, ahead) {
-  showPreview(data, true);
+  showPreview(data);
   answered(now.hand);
   // the hand went on meanwhile
   const later = pending ?? ahead;
@@ -174,10 +163,12 @@ export async function preview(body, held, path = "") {
   // no answer: they stay those of before until the page is renewed
   if (!lost) behind(false);
 }
-document.addEventListener("stirrup:renewed", () => behind(false));
+document.addEventListener("stirrup:renewed", () => {
+  unlisted = false;
+  behind(false);
+});
 
 export const forget = () => {
-  unlisted();
   pending = null;
   round += 1;
   dropBehind();

@@ -6,10 +6,10 @@ Layouts are remembered by what is cut, in the memory that is handed in.
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Container, Iterable, Iterator, Mapping, Sequence
+from collections.abc import Callable, Collection, Iterable, Mapping, Sequence
 from dataclasses import replace
 from functools import partial
-from typing import cast
+from typing import TypeVar, cast
 
 from stirrup.core.contract.gives import Built
 from stirrup.core.cutting.jobs import Job, Layout, Layouts, estimate
@@ -79,40 +79,51 @@ def blank_of(panel: Panel, outline: Ring) -> Blank:
     return Blank(panel.key, panel.label, outline, panel.holes, panel.rotations, panel.flip)
 
 
-def _blanks_of(fitting: Built, plan: Plan, surface: HullSurface) -> tuple[tuple[str, Blank], ...]:
-    """Its panels as blanks, each with its stock; kept with it, since a hand moves one thing of many."""
+T = TypeVar("T", Blank, Piece)
+
+
+def _by_stock(cut: Iterable[tuple[str, T]]) -> dict[str, list[T]]:
+    out: dict[str, list[T]] = {}
+    for stock, one in cut:
+        out.setdefault(stock, []).append(one)
+    return out
+
+
+def _together(of: Iterable[Mapping[str, Sequence[T]]], finished: Collection[str]) -> dict[str, list[T]]:
+    """What several things have cut of each stock, less what is finished."""
+    out: dict[str, list[T]] = {}
+    for thing in of:
+        for stock, many in thing.items():
+            out.setdefault(stock, []).extend(many)
+    if finished:
+        left = {stock: [one for one in many if one.id not in finished] for stock, many in out.items()}
+        return {stock: many for stock, many in left.items() if many}
+    return out
+
+
+def _blanks_of(fitting: Built, plan: Plan, surface: HullSurface) -> dict[str, list[Blank]]:
+    """Its panels as blanks, by their stock; kept with it, since a hand moves one thing of many."""
     allowed, tried = scribe_m(plan), tuple(f.id for f in plan.fitted if f.thing == fitting.fitting)
     key = ("blanks", allowed, surface.key, tried) if allowed else "blanks"
-    return fitting.kept.get(key, lambda: tuple(
+    return fitting.kept.get(key, lambda: _by_stock(
         (p.stock, blank_of(p, cut_outline(p, plan, surface))) for p in fitting.panels
     ))  # fmt: skip
 
 
-def _pieces_of(fitting: Built) -> tuple[tuple[str, Piece], ...]:
-    """Its members as pieces, each with its stock; kept with it."""
+def _pieces_of(fitting: Built) -> dict[str, list[Piece]]:
+    """Its members as pieces, by their stock; kept with it."""
     return fitting.kept.get(
-        "pieces", lambda: tuple((m.stock, Piece(m.key, m.length)) for m in fitting.members)
+        "pieces", lambda: _by_stock((m.stock, Piece(m.key, m.length)) for m in fitting.members)
     )
-
-
-def _blanks(
-    built: Iterable[Built], finished: Container[str], plan: Plan, surface: HullSurface
-) -> dict[str, list[Blank]]:
-    by_stock: dict[str, list[Blank]] = {}
-    for fitting in built:
-        for stock, blank in _blanks_of(fitting, plan, surface):
-            if blank.id not in finished:
-                by_stock.setdefault(stock, []).append(blank)
-    return by_stock
 
 
 def sheet_layouts(
     memo: Memo, built: Iterable[Built], catalogue: Catalogue, layouts: Layouts, plan: Plan,
-    surface: HullSurface, finished: Container[str],
+    surface: HullSurface, finished: Collection[str],
 ) -> tuple[SheetLayout, ...]:  # fmt: skip
     """Every panel on its stock; counted in shelves as long as the settled layout is not known."""
     out, cutting = [], plan.cutting
-    for stock_id, blanks in _blanks(built, finished, plan, surface).items():
+    for stock_id, blanks in _together((_blanks_of(b, plan, surface) for b in built), finished).items():
         stock = catalogue.sheet(stock_id)
         rests = (r for r in cutting.sheets if r.stock == stock_id)
         job = SheetJob(
@@ -130,16 +141,11 @@ def sheet_layouts(
 
 def stick_layouts(
     memo: Memo, built: Iterable[Built], catalogue: Catalogue, layouts: Layouts, cutting: Cutting,
-    finished: Container[str],
+    finished: Collection[str],
 ) -> tuple[StickLayout, ...]:  # fmt: skip
     """Every member on its stock; first fit as long as the settled layout is not known."""
-    by_stock: dict[str, list[Piece]] = {}
-    for fitting in built:
-        for stock_of, piece in _pieces_of(fitting):
-            if piece.id not in finished:
-                by_stock.setdefault(stock_of, []).append(piece)
     out = []
-    for stock_id, pieces in by_stock.items():
+    for stock_id, pieces in _together((_pieces_of(b) for b in built), finished).items():
         stock = catalogue.section(stock_id)
         rests = (r for r in cutting.sticks if r.stock == stock_id)
         job = StickJob(
@@ -185,17 +191,23 @@ def opened_stock(plan: Plan, catalogue: Catalogue) -> dict[str, float]:
     return {stock: n for stock, n in plan.cutting.opened.items() if stock in catalogue.entries}
 
 
-def _uses_of(fitting: Built) -> tuple[tuple[str, float, str, str], ...]:
-    """What is bought for a thing: item, how much (of what is cut from bars nothing: the bars count), group
-    and thing; kept with it."""
+Use = tuple[str, float, str, str]
 
-    def found() -> Iterator[tuple[str, float, str, str]]:
+
+def _uses_of(fitting: Built) -> tuple[Use, ...]:
+    """What is bought for a thing: item, how much (of what is cut from bars nothing: the bars count), group
+    and thing, each of these once; kept with it."""
+
+    def found() -> tuple[Use, ...]:
+        total: dict[tuple[str, str, str], float] = {}
         for b in fitting.bought:
             if not b.owned:
                 from_bars = isinstance(b.entry, Plain) and b.entry.in_bars
-                yield (b.item, 0.0 if from_bars else b.quantity, b.group, b.fitting)
+                use = (b.item, b.group, b.fitting)
+                total[use] = total.get(use, 0.0) + (0.0 if from_bars else b.quantity)
+        return tuple((item, much, group, thing) for (item, group, thing), much in total.items())
 
-    return fitting.kept.get("uses", lambda: tuple(found()))
+    return fitting.kept.get("uses", found)
 
 
 def needs_of(
@@ -209,17 +221,15 @@ def needs_of(
     uses = [(stock, count, "hardware", "") for stock, count in opened.items()]
     for layout in sheets:
         if layout.bought:
-            for fitting in dict.fromkeys(b.id.split("/")[0] for b in layout.job.blanks):
-                uses.append((layout.job.stock, 0.0, "hardware", fitting))
+            uses += [(layout.job.stock, 0.0, "hardware", thing) for thing in layout.job.things]
             uses.append((layout.job.stock, layout.amount, "hardware", ""))
     for cut in sticks:
         if not cut.bought:
             continue
-        for fitting in dict.fromkeys(p.id.split("/")[0] for p in cut.job.pieces):
-            uses.append((cut.job.stock, 0.0, "hardware", fitting))
+        uses += [(cut.job.stock, 0.0, "hardware", thing) for thing in cut.job.things]
         uses.append((cut.job.stock, cut.bought, "hardware", ""))
-    for fitting_built in built:
-        uses += _uses_of(fitting_built)
+    for fitting in built:
+        uses += _uses_of(fitting)
     uses += [(cut.job.stock, _bought_m(cut), "hardware", "") for cut in bars]
     return gather(uses)
 

@@ -6,7 +6,7 @@ What stands on one another in a ring cannot be built, and is told.
 
 from __future__ import annotations
 
-from collections.abc import Hashable, Iterator, Mapping
+from collections.abc import Callable, Hashable, Iterator, Mapping, Sequence
 from contextlib import suppress
 from dataclasses import dataclass, field, replace
 from functools import partial
@@ -171,14 +171,9 @@ def _site(
     )  # fmt: skip
 
 
-def _round(
-    site: Site, thing: Any, carving: tuple[tuple[Obstacle, str], ...]
-) -> tuple[Site, tuple[str, ...]]:
-    """The site of something among what it has to be cut round, and that written out."""
-    met = [(o, text) for o, text in carving if kind_of(thing).meets(thing, o)]
-    if not met:
-        return site, ()
-    return replace(site, obstacles=(*site.obstacles, *(o for o, _ in met))), tuple(t for _, t in met)
+def _round(site: Site, met: Sequence[Obstacle]) -> Site:
+    """The site of something among what it has to be cut round."""
+    return replace(site, obstacles=(*site.obstacles, *met)) if met else site
 
 
 def _seen(host: Built, rise: float) -> Built:
@@ -186,9 +181,9 @@ def _seen(host: Built, rise: float) -> Built:
     return host.as_level if rise and host.as_level is not None else host
 
 
-def _build(thing: Any, site: Site, rise: float) -> Built:
-    """What a thing makes; what lies in a skin that rises, rises with it."""
-    kind = kind_of(thing)
+def _build(thing: Any, at: Callable[[], Site], met: Sequence[Obstacle], rise: float) -> Built:
+    """What a thing makes at its site, among what it meets; what lies in a skin that rises, rises too."""
+    kind, site = kind_of(thing), _round(at(), met)
     if not rise or site.host is None:
         return kind.build(thing, site)
     x0, _, x1, _ = site.host.region.bounds
@@ -232,8 +227,9 @@ def make(
                 done[id_] = ALONE.get(thing, alone, partial(kind.build, thing, alone))
                 continue
             there = tuple((things[o], done[o]) for o in others)
-            site = _site(alone, openings, id_, (host, things.get(host), done.get(host)), there)
-            site, met = _round(site, thing, carving)
+            # looked at only where it is not known what the thing makes there
+            site = partial(_site, alone, openings, id_, (host, things.get(host), done.get(host)), there)
+            met = [(o, text) for o, text in carving if kind.meets(thing, o)]
             # only what opens it: what stands on it may be moved, and it stays as it is
             opened = _asking(openings, id_)
             around = tuple(text_of(things[g]) for g in graph.guests.get(id_, ()) if g in opened)
@@ -245,8 +241,10 @@ def make(
             keys[id_] = Key(
                 (text_of(thing), around, lean, keys.get(host) if read is None else read, beside)
             )
-            boat = (surface.key, standing_text(plan), met, alone.steered, catalogue.stock_key)
-            done[id_] = memo.get(("made", *boat, keys[id_]), partial(_build, thing, site, rise))
+            texts = tuple(text for _, text in met)
+            boat = (surface.key, standing_text(plan), texts, alone.steered, catalogue.stock_key)
+            build = partial(_build, thing, site, [o for o, _ in met], rise)
+            done[id_] = memo.get(("made", *boat, keys[id_]), build)
         except CoreError as error:
             done[id_] = Built(id_)
             findings.append(

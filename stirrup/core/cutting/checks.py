@@ -65,6 +65,8 @@ def oversize_findings(
     """One stop for each fitting and stock of which a part is too large."""
     out = []
     for layout in sheets:
+        if not layout.unplaced:
+            continue
         job = layout.job
         room = (job.width - 2 * job.margin, job.height - 2 * job.margin)
         big: dict[str, list[_TooBig]] = {}
@@ -82,6 +84,8 @@ def oversize_findings(
         )
         out += [_finding(f, catalogue.find(job.stock).name, parts, remedy) for f, parts in big.items()]
     for bars in sticks:
+        if not bars.unplaced:
+            continue
         long: dict[str, list[_TooBig]] = {}
         for piece in bars.job.pieces:
             if piece.id in bars.unplaced:

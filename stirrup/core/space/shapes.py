@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterable
 from dataclasses import dataclass
+from struct import Struct
 
 import numpy as np
 import shapely
@@ -28,6 +29,7 @@ WAYS: dict[str, tuple[int, int]] = {
     "up": (2, 1),
     "down": (2, -1),
 }
+SIX = Struct("6d")
 MANY_CORNERS = 24
 PART_M = 0.05  # beyond the other shape
 TOUCH_M = 0.001  # shapes that share less than this touch, and that is no clash
@@ -49,6 +51,11 @@ class Prism:
     def bounds(self) -> Bounds:
         x0, y0, x1, y1 = self.footprint.bounds
         return (x0, y0, self.low, x1, y1, self.high)
+
+    @kept_property
+    def box(self) -> bytes:
+        """Its bounds as they lie in an array."""
+        return SIX.pack(*self.bounds)
 
     @kept_property
     def key(self) -> Key:
@@ -135,8 +142,14 @@ class Swept:
 
     @kept_property
     def bounds(self) -> Bounds:
-        low, high = self.points.min(axis=0).tolist(), self.points.max(axis=0).tolist()
-        return (low[0], low[1], low[2], high[0], high[1], high[2])
+        # a few corners are looked through before an array of them is made
+        xs, ys, zs = zip(*self.corners, strict=True)
+        return (min(xs), min(ys), min(zs), max(xs), max(ys), max(zs))
+
+    @kept_property
+    def box(self) -> bytes:
+        """Its bounds as they lie in an array."""
+        return SIX.pack(*self.bounds)
 
     @property
     def flat(self) -> tuple[float, float, float, float]:
@@ -163,19 +176,9 @@ class Swept:
 Shape = Prism | Swept
 
 
-def bounds_of(shapes: Sequence[Shape]) -> Array:
-    """(n, 6) bounds of shapes; those of bodies with as many corners as one another all at once."""
-    out = np.empty((len(shapes), 6))
-    alike: dict[int, list[int]] = {}
-    for k, shape in enumerate(shapes):
-        if isinstance(shape, Swept) and "bounds" not in shape.__dict__:
-            alike.setdefault(len(shape.corners), []).append(k)
-        else:
-            out[k] = shape.bounds
-    for rows in alike.values():
-        corners = np.array([shapes[k].corners for k in rows])  # type: ignore[union-attr]
-        out[rows] = np.concatenate([corners.min(axis=1), corners.max(axis=1)], axis=1)
-    return out
+def bounds_of(shapes: Iterable[Shape]) -> Array:
+    """(n, 6) bounds of shapes."""
+    return np.frombuffer(b"".join([shape.box for shape in shapes])).reshape(-1, 6)
 
 
 def near(a: Bounds, b: Bounds) -> bool:

@@ -4,9 +4,11 @@ import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
-from shapely.geometry import Polygon
+from shapely import box
+from shapely.geometry import MultiPoint, Polygon
 
 from stirrup.core.fittings.edges import Breadths, breadths_at, largest
+from stirrup.core.fittings.under_deck import _between, _cut_off
 from tests.boats import DECK, HATCH, derive, plan
 
 # cross members of a box's deck from 1.0 to 2.0 m stand at 1.0225, 1.3417, 1.6608 and 1.98 m
@@ -124,3 +126,31 @@ def test_along_the_transom_no_side_angle_takes_a_members_flange() -> None:
     assert copes[0] == pytest.approx(copes[len(copes) // 2], abs=1e-6)
     assert copes[-1] == pytest.approx(copes[len(copes) // 2], abs=1e-6)
     assert max(copes[0]) < 0.05
+
+
+def test_a_stretch_cut_off_athwart_by_hand() -> None:
+    # a flange 1 m along and 0.2 m wide, one end slanting: from (0, 0) and (0.1, 0.2) to (1, 0) and (1, 0.2)
+    face = [(0.0, 0.0), (1.0, 0.0), (1.0, 0.2), (0.1, 0.2)]
+    corners = np.array([(x, y, z) for z in (0.4, 0.39) for x, y in face])
+    (body,) = _cut_off(corners, 0.05, 0.6)
+    # at 0.05 the slanting end is crossed at half its breadth
+    edges = {(0.05, 0.0), (0.05, 0.1), (0.1, 0.2), (0.6, 0.0), (0.6, 0.2)}
+    for z in (0.4, 0.39):
+        level = MultiPoint([(x, y) for x, y, at in body if at == z]).convex_hull
+        assert {(round(x, 9), round(y, 9)) for x, y in level.exterior.coords} == edges
+    assert _cut_off(corners, 1.5, 2.0) == []
+
+
+@given(
+    st.lists(st.tuples(st.floats(-1, 1), st.floats(-1, 1)), min_size=4, max_size=4),
+    st.floats(-0.8, 0.8), st.floats(0.01, 0.5),
+)  # fmt: skip
+def test_what_lies_between_two_stations_is_what_a_clip_leaves(face, aft, length) -> None:
+    whole = MultiPoint(face).convex_hull
+    clipped = whole.intersection(box(aft, -2, aft + length, 2))
+    found = _between([(x, y, 0.3) for x, y in face], aft, aft + length)
+    if clipped.area < 1e-9:
+        return  # a line, or nothing
+    mine = MultiPoint([(x, y) for x, y, _ in found]).convex_hull
+    assert mine.symmetric_difference(clipped).area == pytest.approx(0, abs=1e-9)
+    assert {z for _, _, z in found} == {0.3}

@@ -6,8 +6,6 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from typing import Literal, Protocol
 
-import numpy as np
-
 from stirrup.core.contract.base import Named
 from stirrup.core.contract.kind import Site
 from stirrup.core.cutting.member_marking import HoleRow, row
@@ -47,9 +45,10 @@ def _along(panel: Panel) -> float:
 
 def mean_place(members: Sequence[Member | Panel]) -> Point:
     """Centre of several parts by mass [m]."""
-    mass = np.array([m.mass_kg for m in members])
-    c = mass @ np.array([m.centre for m in members]) / mass.sum()
-    return (float(c[0]), float(c[1]), float(c[2]))
+    each = [(m.mass_kg, m.centre) for m in members]
+    total = sum(mass for mass, _ in each)
+    x, y, z = (sum(mass * at[axis] for mass, at in each) / total for axis in range(3))
+    return (x, y, z)
 
 
 def grip_finding(

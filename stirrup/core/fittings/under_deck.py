@@ -6,12 +6,12 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from functools import partial
+from itertools import combinations
 from typing import Protocol
 
 import numpy as np
 import shapely
 from numpy.typing import NDArray
-from shapely import box
 from shapely.geometry import LineString, Polygon
 
 from stirrup.core.contract.base import Named
@@ -258,13 +258,19 @@ def bent_bodies(place: Place, path: Array) -> Eights:
 def _cut_off(corners: Array, aft: float, fore: float) -> list[Body]:
     """A stretch whose ends are cut off athwart, as a stick's are: four corners above, four below, (8, 3);
     nothing where all of one face lies beyond the cut."""
-    clip, faces = box(aft, -20, fore, 20), (corners[:4], corners[4:])
-    rings = [
-        shapely.get_coordinates(Polygon(f[:, :2]).convex_hull.intersection(clip)).tolist() for f in faces
-    ]
-    if not all(rings):
-        return []
-    return [tuple((x, y, float(f[0, 2])) for ring, f in zip(rings, faces, strict=True) for x, y in ring)]
+    faces = [_between(face.tolist(), aft, fore) for face in (corners[:4], corners[4:])]
+    return [(*faces[0], *faces[1])] if all(faces) else []
+
+
+def _between(corners: Sequence[Sequence[float]], aft: float, fore: float) -> list[Point]:
+    """Corners of what lies of a level convex face between two stations, and maybe points within it."""
+    out = [(x, y, z) for x, y, z in corners if aft <= x <= fore]
+    # every edge is one of these pairs, and what they cross within the face does no harm
+    for (x0, y0, z), (x1, y1, _) in combinations(corners, 2):
+        for at in (aft, fore):
+            if (x0 - at) * (x1 - at) < 0:
+                out.append((at, y0 + (at - x0) / (x1 - x0) * (y1 - y0), z))
+    return out
 
 
 def _nearest(shape: Polygon, points: Array) -> Array:

@@ -4,8 +4,6 @@ from __future__ import annotations
 
 from functools import partial
 
-import numpy as np
-
 from stirrup.core.contract.gives import (
     Built,
     Marked,
@@ -53,12 +51,11 @@ def _cover(deck: LaidOut, skins: list[Panel]) -> list[Bought]:
     c = deck.choices
     if c.cover == "none":
         return []
-    weight = [p.polygon.area for p in skins]
-    area = sum(weight)
+    area = sum(p.polygon.area for p in skins)
+    x, y = (sum(p.polygon.area * p.centre[axis] for p in skins) / area for axis in range(2))
     if wrapped_m(deck.site.catalogue, c.cover, c.edges):
         area += (deck.outline.bounds[3] - deck.outline.bounds[1]) * AFT_WRAP_M
-    x, y = np.average([p.centre[:2] for p in skins], axis=0, weights=weight)
-    return covered(c, deck.site.catalogue, c.cover, area, (float(x), float(y), c.height))
+    return covered(c, deck.site.catalogue, c.cover, area, (x, y, c.height))
 
 
 def _lies_at(member: Member, x: float) -> bool:

@@ -104,8 +104,9 @@ def shapes(deck: LaidOut, skins: Sequence[Panel], faces: Sequence[Panel]) -> tup
             ring = tuple(wall.frame.at(u, v) for u, v in wall.outline)
             out.append(Shape("form-line", ring, view="side"))
             continue
-        x, _, foot = min((wall.frame.at(u, v) for u, v in wall.outline), key=lambda p: p[2])
-        head = max(v for _, v in wall.outline)
+        heights = [v for _, v in wall.outline]  # it stands upright
+        head = max(heights)
+        x, _, foot = wall.frame.at(0.0, min(heights))
         out.append(Shape("face-side", ((x, 0.0, foot), (x, 0.0, head)), view="side", closed=False))
     for p in skins:
         low, high = min(u for u, _ in p.outline), max(u for u, _ in p.outline)

@@ -3,7 +3,7 @@ along the boat on battens that are set between them for it."""
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
 from itertools import pairwise
 
@@ -32,6 +32,7 @@ PLAY_M = 0.0005  # taken on each edge of a joint: half the sheet's play
 CLEAR_M = 0.002  # between a batten's flange and a track's
 SHORTEST_M = 0.1  # piece between two joints
 ON_M = 0.001  # nearer than a line is drawn
+LINE_M = 1e-4  # to each side of a line that is looked along
 BARE_M = 0.03  # of a joint that may hang free: starting value
 
 
@@ -228,14 +229,28 @@ def _bare(ground: Ground, parted: Joints, there: Sequence[Batten]) -> float:
     half = ground.flange / 2
     worst = 0.0
     for y in parted.along:
-        line = ground.outline.intersection(box(ground.span[0], y - 1e-4, ground.span[1], y + 1e-4))
-        carried = [box(b.aft, y - 1, b.fore, y + 1) for b in there if b.y == y]
-        carried += [box(x - half, y - 1, x + half, y + 1) for x in ground.framing.stations]
-        carried += [o.cutout for o in ground.openings]
-        rest = line.difference(unary_union(carried))
-        stretches = (p.bounds for p in getattr(rest, "geoms", [rest]) if not p.is_empty)
-        worst = max([worst, *(x1 - x0 for x0, _, x1, _ in stretches)])
+        line = box(ground.span[0], y - LINE_M, ground.span[1], y + LINE_M)
+        carried = [(b.aft, b.fore) for b in there if b.y == y]
+        carried += [(x - half, x + half) for x in ground.framing.stations]
+        carried += [x for o in ground.openings for x in _reaches(o.cutout, line)]
+        for low, high in _reaches(ground.outline, line):
+            worst = max(worst, _longest_gap(low, high, carried))
     return worst
+
+
+def _reaches(shape: Polygon, line: Polygon) -> list[tuple[float, float]]:
+    """x ranges in which a thin strip along the boat lies in a shape [m]."""
+    met = shape.intersection(line)
+    return [(p.bounds[0], p.bounds[2]) for p in getattr(met, "geoms", [met]) if not p.is_empty]
+
+
+def _longest_gap(low: float, high: float, carried: Iterable[tuple[float, float]]) -> float:
+    """Longest stretch between two places that is in none of these ranges [m]."""
+    worst, at = 0.0, low
+    for begin, end in sorted(carried):
+        worst = max(worst, min(begin, high) - at)
+        at = max(at, end)
+    return max(worst, high - at)
 
 
 def joint_finding(place: str, ground: Ground, parted: Joints, there: Sequence[Batten]) -> list[Finding]:

@@ -27,11 +27,11 @@ from stirrup.core.kinds.face_door.hung import (
     hang,
     hole_of,
     latch_m,
-    rounded,
 )
 from stirrup.core.parts.catalogue import count_at_pitch
 from stirrup.core.parts.model import Bought, Frame, Member, Panel, panel_rings
 from stirrup.core.space.room import Room, sector
+from stirrup.core.space.rounded import rounded
 from stirrup.core.space.shapes import Prism, Swept
 from stirrup.core.space.solid import Solid
 

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from shapely import box
 from shapely.geometry import Polygon
 
 from stirrup.core.contract.kind import Site
@@ -15,6 +14,7 @@ from stirrup.core.fittings.latching import latch_offset_m
 from stirrup.core.kinds.face_door.choices import LANDING_M, FaceDoor
 from stirrup.core.parts.entries import Latch, Section, Sheet
 from stirrup.core.parts.model import Panel
+from stirrup.core.space.rounded import rounded
 
 FACE: dict[str, tuple[str, float]] = {"aft": ("face", -1.0), "fore": ("face-fore", 1.0)}  # its key, way out
 LAP_M = 0.020  # of one that laps its hole, on each side: working value
@@ -23,13 +23,6 @@ RIM_M = 0.040  # of face left round its hole, and under the deck's members: work
 FLAT = "flat-40x3"
 PITCH_M = 0.075  # between fasteners of the flats: working value
 CORNER_M = 0.020  # rounded corners of hole and door: no crack starts there
-
-
-def rounded(y: float, z: float, wide: float, high: float, corner: float) -> Polygon:
-    """A rectangle across the boat and up with rounded corners [m]."""
-    core = box(y - wide / 2, z - high / 2, y + wide / 2, z + high / 2)
-    r = min(corner, wide / 2 - 1e-4, high / 2 - 1e-4)
-    return core if r <= 1e-4 else core.buffer(-r, join_style="mitre").buffer(r, quad_segs=8)
 
 
 def hole_of(c: FaceDoor) -> Polygon:

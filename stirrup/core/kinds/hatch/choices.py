@@ -7,7 +7,6 @@ from functools import lru_cache
 from typing import Annotated, Literal
 
 from pydantic import Field
-from shapely import box
 from shapely.geometry import Polygon
 
 from stirrup.core.contract.base import FittingBase
@@ -21,6 +20,7 @@ from stirrup.core.fittings.runners import Rectangle
 from stirrup.core.fittings.stock import LatchId, LidId
 from stirrup.core.parts.catalogue import Catalogue
 from stirrup.core.quantities import Angle, Length
+from stirrup.core.space.rounded import rounded
 
 Side = Literal["aft", "fore", "port", "starboard"]
 # flush on landings; the same with a gutter inside of these that takes the water; or on top, lapping it
@@ -97,15 +97,6 @@ def gap_m(c: Hatch, host: object, catalogue: Catalogue) -> float:
 
 
 @lru_cache(maxsize=512)
-def rounded(x: float, y: float, length: float, width: float, radius: float) -> Polygon:
-    """A rectangle about (x, y) with rounded corners, in plan; lengths in m."""
-    radius = min(radius, length / 2 - 1e-4, width / 2 - 1e-4)
-    core = box(x - length / 2, y - width / 2, x + length / 2, y + width / 2)
-    if radius <= 1e-4:
-        return core
-    return core.buffer(-radius, join_style="mitre").buffer(radius, quad_segs=8)
-
-
 def beside_m(c: Hatch) -> float:
     """From the edge of the clear opening to that of the cut-out in the deck [m]."""
     return {"flush": c.landing, "flush, over a gutter": c.landing + c.gutter, "on the deck": 0.0}[c.lies]

@@ -7,7 +7,6 @@ things costs, and so does every pixel of a leader.
 
 from __future__ import annotations
 
-import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 from html import escape
@@ -18,6 +17,7 @@ from numpy.typing import NDArray
 from stirrup.core.loops import compiled
 
 Array = NDArray[np.float64]
+Ints = NDArray[np.int64]
 Box = tuple[float, float, float, float]  # x0, y0, x1, y1 in pixels, y down
 
 # advance of each letter from the space on, in hundredths of the type's size; the narrow face, 600
@@ -60,16 +60,6 @@ class Placed:
     leader: tuple[float, float, float, float] | None
 
 
-# directions about a thing, each at all lengths of leaders: cosine, sine, length
-_ROUND = np.array(
-    [
-        (math.cos(2 * math.pi * k / WAYS), math.sin(2 * math.pi * k / WAYS), far)
-        for k in range(WAYS)
-        for far in LEADERS
-    ]
-)
-
-
 @compiled()
 def _beside(box: Array, wide: float, high: float) -> tuple[Array, Array]:
     """Text boxes (n, 4) within a thing's box (4,) and beside it, and their cost (n,)."""
@@ -100,17 +90,22 @@ def _beside(box: Array, wide: float, high: float) -> tuple[Array, Array]:
     return out[:count], cost[:count]
 
 
-def _led_away(box: Box, wide: float, high: float) -> tuple[Array, Array]:
+@compiled()
+def _led_away(box: Array, wide: float, high: float) -> tuple[Array, Array]:
     """Text boxes (n, 4) that a leader goes to, and their cost (n,)."""
     x0, y0, x1, y1 = box
-    x = (x0 + x1) / 2 + _ROUND[:, 0] * ((x1 - x0) / 2 + _ROUND[:, 2] + wide / 2)
-    y = (y0 + y1) / 2 + _ROUND[:, 1] * ((y1 - y0) / 2 + _ROUND[:, 2] + high / 2)
-    return _about(x, y, wide, high), LED + FAR * _ROUND[:, 2]
-
-
-def _about(x: Array, y: Array, wide: float, high: float) -> Array:
-    """Boxes about their middles, (n, 4)."""
-    return np.stack([x - wide / 2, y - high / 2, x + wide / 2, y + high / 2], axis=1)
+    count = WAYS * len(LEADERS)
+    out, cost = np.empty((count, 4)), np.empty(count)
+    k = 0
+    for way in range(WAYS):
+        along, down = np.cos(2 * np.pi * way / WAYS), np.sin(2 * np.pi * way / WAYS)
+        for far in LEADERS:
+            x = (x0 + x1) / 2 + along * ((x1 - x0) / 2 + far + wide / 2)
+            y = (y0 + y1) / 2 + down * ((y1 - y0) / 2 + far + high / 2)
+            out[k] = (x - wide / 2, y - high / 2, x + wide / 2, y + high / 2)
+            cost[k] = LED + FAR * far
+            k += 1
+    return out[:k], cost[:k]
 
 
 @compiled()
@@ -134,16 +129,40 @@ def _best(
             continue
         covered = 0.0
         for t in range(len(things)):
-            if (things[t] == own).all():
-                continue
             wide = min(x1, things[t, 2]) - max(x0, things[t, 0])
             high = min(y1, things[t, 3]) - max(y0, things[t, 1])
-            if wide > 0 and high > 0:
+            if wide > 0 and high > 0 and not (things[t] == own).all():
                 covered += wide * high
         score = cost[i] + COVER * covered
         if score < least:
             least, best = score, i
     return least, best
+
+
+@compiled()
+def _in_turn(
+    own: Array, wide: Array, high: float, full: Array, count: int, soft: Array, bounds: Array
+) -> Ints:
+    """Places of names one after the other. own: (n, 4) box of what each names; wide: (n,) of its words;
+    full: (m + n, 4), of which the first `count` are taken: the boxes of the names come behind them. Of
+    each name: the row of its box, or -1; and whether a leader goes to it (n, 2)."""
+    out = np.zeros((len(own), 2), np.int64)
+    for k in range(len(own)):
+        boxes, cost = _beside(own[k], wide[k], high)
+        score, best = _best(boxes, cost, full[:count], soft, own[k], bounds)
+        if score > LED + FAR * LEADERS[0]:  # else no place that a leader goes to is cheaper
+            away, cost = _led_away(own[k], wide[k], high)
+            far, there = _best(away, cost, full[:count], soft, own[k], bounds)
+            if far < score:
+                boxes, score, best = away, far, there
+                out[k, 1] = 1
+        if np.isinf(score):
+            out[k, 0] = -1
+            continue
+        full[count] = boxes[best]
+        out[k, 0] = count
+        count += 1
+    return out
 
 
 def place(
@@ -154,30 +173,18 @@ def place(
     things: boxes of what is drawn, rather not written over. size: of the type, px. What finds no
     place at all is left out: the drawing's text lists it.
     """
-    out: list[Placed] = []
-    full = np.empty((len(taken) + len(names), 4))
-    full[: len(taken)] = np.array(taken, dtype=float).reshape(-1, 4)
-    count = len(taken)
+    own = np.array([name.box for name in names], dtype=float).reshape(-1, 4)
+    wide = np.array([width_px(name.words, size) + 2 * PAD for name in names], dtype=float)
+    full = np.array([*taken, *(name.box for name in names)], dtype=float).reshape(-1, 4)
     soft = np.array(things, dtype=float).reshape(-1, 4)
-    high = size * 1.2
     edges = np.array(bounds, dtype=float)
-    for name in names:
-        wide, own = width_px(name.words, size) + 2 * PAD, np.array(name.box, dtype=float)
-        boxes, cost = _beside(own, wide, high)
-        score, best = _best(boxes, cost, full[:count], soft, own, edges)
-        led = False
-        if score > LED + FAR * LEADERS[0]:  # else no place that a leader goes to is cheaper
-            away, cost = _led_away(name.box, wide, high)
-            far, there = _best(away, cost, full[:count], soft, own, edges)
-            if far < score:
-                boxes, score, best, led = away, far, there, True
-        if math.isinf(score):
-            continue
-        full[count] = boxes[best]
-        count += 1
-        box: Box = tuple(boxes[best].tolist())
-        out.append(Placed(name, box, _leader(name.box, box) if led else None))
-    return out
+    found = _in_turn(own, wide, size * 1.2, full, len(taken), soft, edges)
+    boxes: list[Box] = [(x0, y0, x1, y1) for x0, y0, x1, y1 in full.tolist()]
+    return [
+        Placed(name, boxes[row], _leader(name.box, boxes[row]) if led else None)
+        for name, (row, led) in zip(names, found.tolist(), strict=True)
+        if row >= 0
+    ]
 
 
 def _leader(thing: Box, text: Box) -> Box:

@@ -14,11 +14,16 @@ from stirrup.web.drawing.canvas import Canvas
 class _Tilted(Canvas):
     """A canvas whose boat coordinates are turned and sunk to the water level at height 0."""
 
-    angle: float = 0.0
+    turned: tuple[float, float] = (1.0, 0.0)  # cosine and sine
     sink: float = 0.0
 
+    def tilt(self, degrees: float, sink: float) -> None:
+        """Turn and sink what is drawn from here on."""
+        angle = math.radians(degrees)
+        self.turned, self.sink = (math.cos(angle), math.sin(angle)), sink
+
     def at(self, a: float, b: float) -> tuple[float, float]:
-        c, s = math.cos(self.angle), math.sin(self.angle)
+        c, s = self.turned
         return super().at(a * c - b * s, a * s + b * c - self.sink)
 
 
@@ -30,8 +35,7 @@ def silhouette(derived: Derived, report: FloatReport | None, width: float = 240.
     canvas = _Tilted(width, height, (8 - low * scale, height * 0.68), scale, "afloat",
                      "The boat afloat, from the side")  # fmt: skip
     if report is not None:
-        canvas.angle = math.radians(report.trim_deg)
-        canvas.sink = report.draft_at_origin_m
+        canvas.tilt(report.trim_deg, report.draft_at_origin_m)
     things.from_far(canvas, derived, behind=True)
     canvas.path(profile_ring(derived.surface), "hull-fill")
     things.from_far(canvas, derived, behind=False)
@@ -51,8 +55,7 @@ def stern(derived: Derived, report: FloatReport | None, width: float = 130.0,
                      "The boat afloat, from astern")  # fmt: skip
     if report is not None:
         # port is on the left from astern; port down turns the drawing counter-clockwise
-        canvas.angle = math.radians(report.list_deg)
-        canvas.sink = report.draft_at_origin_m
+        canvas.tilt(report.list_deg, report.draft_at_origin_m)
     widest = int(surface.lines[0][-1][:, 1].argmax())
     for column, css in ((widest, "hull-fill"), (0, "transom-fill")):
         port = [(-float(line[column][1]), float(line[column][2])) for line in surface.lines[0]]

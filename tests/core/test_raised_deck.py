@@ -29,7 +29,7 @@ def box_deck(existing=(), fittings=(), **choices) -> Built:
 
 
 def codes(built: Built, code: str) -> list:
-    return [f for f in built.findings if f.code == code]
+    return [f for f in (*built.findings, *built.behind) if f.code == code]
 
 
 def test_outline_is_the_inside_less_the_gap() -> None:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -20,10 +21,10 @@ declare(
     {
         "DECK-LANDS": "landing on structure",
         "DECK-NOTCH": "notches round structure",
-        "LIP": "the way in past the gunwale lip",
         "MEMBER-MEETS": "a member that meets structure",
     },
 )
+declare("layout", {"LIP": "the way in past the gunwale lip"}, pace="behind")
 
 LEVELS = Memo(64)
 
@@ -117,7 +118,7 @@ def _tightest(panel: Polygon, site: Site) -> tuple[float, float] | None:
     return float(high[worst] - low[worst]), float(clear[worst])
 
 
-def lip_finding(place: str, panels: list[Panel], site: Site) -> list[Finding]:
+def lip_finding(place: str, panels: Sequence[Panel], site: Site) -> list[Finding]:
     """Whether every finished skin panel passes between the gunwale lips: flat, tilted, or not.
 
     Lowered straight down where it belongs. Tilted by a so that breadth·cos(a) fits the

@@ -141,6 +141,11 @@ def _bed(floor: LaidOut, bearers: Sequence[Panel]) -> Bought:
                   count * entry.mass * DRY, mean_place(list(bearers)), "consumables")  # fmt: skip
 
 
+def _later(floor: LaidOut, skins: Sequence[Panel]) -> list[Finding]:
+    """How firm it is, and whether its skin comes into the boat."""
+    return [*_gives(floor), *lip_finding(floor.choices.id, skins, floor.site)]
+
+
 def _gives(floor: LaidOut) -> list[Finding]:
     """How far it gives under somebody in the bay where it gives most."""
     c, stations = floor.choices, sorted(b.x for b in floor.bearers)
@@ -214,7 +219,7 @@ def build(c: FloorChoices, site: Site) -> Built:
     there = [Batten(p.frame.origin[1], p.frame.origin[0] + p.polygon.bounds[0],
                     p.frame.origin[0] + p.polygon.bounds[2]) for p in strips]  # fmt: skip
     findings += joint_finding(c.id, floor.ground, floor.parted, there)
-    findings += lip_finding(c.id, skins, site) + _bears(floor, bearers)
+    findings += _bears(floor, bearers)
     aft, fore = floor.ends
     return Built(
         c.id, (*skins, *bearers, *strips), tuple(angles), tuple(bought), _shapes(floor, skins, bearers),
@@ -223,5 +228,5 @@ def build(c: FloorChoices, site: Site) -> Built:
         floors=(Floor(floor.outline, c.height, floor.under),),
         framed=tuple(Framed(o.guest, (0.0, 0.0, 0.0, 0.0)) for o in site.openings),
         marked=(Marked(c.height, floor.outline),),
-        later=partial(_gives, floor),
+        later=partial(_later, floor, skins),
     )  # fmt: skip

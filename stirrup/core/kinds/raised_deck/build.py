@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from functools import partial
 
 from stirrup.core.contract.gives import (
@@ -10,6 +11,7 @@ from stirrup.core.contract.gives import (
     Overhead,
 )
 from stirrup.core.contract.kind import Site
+from stirrup.core.findings import Finding
 from stirrup.core.findings import plain as plain_text
 from stirrup.core.fittings.cover import covered, wrapped_m
 from stirrup.core.fittings.edges import largest
@@ -70,6 +72,12 @@ def _place(deck: LaidOut) -> Place:
                  deck.section, bracket, c.hand)  # fmt: skip
 
 
+def _later(frame: Frame, posts: Sequence[Member], skins: Sequence[Panel]) -> list[Finding]:
+    """How firm it is, and whether its skin comes into the boat."""
+    deck = frame.deck
+    return [*firmness(frame, posts), *lip_finding(deck.choices.id, skins, deck.site)]
+
+
 def build(choices: RaisedDeck, site: Site) -> Built:
     """Parts, shapes and findings of a raised deck.
 
@@ -96,7 +104,6 @@ def build(choices: RaisedDeck, site: Site) -> Built:
     foot = largest(beside(choices, piece(deck.hull, deck.aft, deck.fore)))
     level = Level(choices.id, foot, deck.under, choices.height, deck.section.a)
     findings += existing_findings(level, framing.stations, site)
-    findings += lip_finding(choices.id, skins, site)
     findings += support_findings(choices.id, framing, choices.spacing, ground.flange, ground.inner)
     return Built(
         choices.id,
@@ -117,5 +124,5 @@ def build(choices: RaisedDeck, site: Site) -> Built:
         ),
         marked=(Marked(choices.height, deck.outline),),
         details=side_shown(deck, framing),
-        later=partial(firmness, Frame(deck, framing, parted, members), posts.members),
+        later=partial(_later, Frame(deck, framing, parted, members), posts.members, skins),
     )  # fmt: skip

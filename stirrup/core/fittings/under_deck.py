@@ -120,11 +120,16 @@ def _cross_members(place: Place, framing: Framing, legs: dict[float, float]) -> 
             return sides.end(x, sign, leg)
         return sides.inner(x, leg, y, sign, _track_at(framing, x, y).leg)
 
+    def ends(x: float, leg: float, low: float | None, high: float | None) -> tuple[End, End]:
+        # towards starboard everything is measured the other way
+        port = end(x, leg, high, 1.0)
+        alike = low is high is None and place.surface.mirrored
+        return port, port.mirrored() if alike else end(x, leg, low, -1.0)
+
     members = []
     for beam in framing.beams:
         leg = legs[beam.x]
-        # towards starboard everything is measured the other way
-        pieces = [(end(beam.x, leg, high, 1.0), end(beam.x, leg, low, -1.0)) for low, high in beam.between]
+        pieces = [ends(beam.x, leg, low, high) for low, high in beam.between]
         # by its long points, and by its middle line: between an inner edge and a side that leans inward
         # corners may pass one another
         pieces = [

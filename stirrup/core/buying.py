@@ -19,13 +19,16 @@ from stirrup.core.cutting.sheets import WORK, Blank, RestSheet, SheetJob, SheetL
 from stirrup.core.cutting.sticks import Piece, RestStick, StickJob, StickLayout
 from stirrup.core.hull.material import made_of
 from stirrup.core.hull.mesh import HullSurface
-from stirrup.core.memo import Key, Memo
+from stirrup.core.memo import ByIdentity, Key, Memo
 from stirrup.core.money.cost import Need, Whole, gather
 from stirrup.core.parts.catalogue import Catalogue
 from stirrup.core.parts.entries import Plain, price_of_least, price_of_one
 from stirrup.core.parts.model import Panel, Ring
 from stirrup.core.plan.cutting import Cutting
 from stirrup.core.plan.model import Plan
+
+T = TypeVar("T", Blank, Piece)
+THINGS = ByIdentity(400)
 
 
 def settled_layout(memo: Memo, job: Job, layouts: Layouts, content: Key | None = None) -> Layout | None:
@@ -77,9 +80,6 @@ def scribe_notes(
 def blank_of(panel: Panel, outline: Ring) -> Blank:
     """A panel as it is laid out, with the outline that it is cut to."""
     return Blank(panel.key, panel.label, outline, panel.holes, panel.rotations, panel.flip)
-
-
-T = TypeVar("T", Blank, Piece)
 
 
 def _by_stock(cut: Iterable[tuple[str, T]]) -> dict[str, list[T]]:
@@ -210,6 +210,12 @@ def _uses_of(fitting: Built) -> tuple[Use, ...]:
     return fitting.kept.get("uses", found)
 
 
+def _things_of(job: SheetJob | StickJob) -> tuple[str, ...]:
+    """What is cut for, each thing once; known as long as the layout of the job is."""
+    parts: Sequence[Blank | Piece] = job.blanks if isinstance(job, SheetJob) else job.pieces
+    return THINGS.get(job, None, lambda: tuple(dict.fromkeys(p.id.split("/")[0] for p in parts)))
+
+
 def needs_of(
     built: Iterable[Built],
     sheets: Iterable[SheetLayout],
@@ -221,12 +227,12 @@ def needs_of(
     uses = [(stock, count, "hardware", "") for stock, count in opened.items()]
     for layout in sheets:
         if layout.bought:
-            uses += [(layout.job.stock, 0.0, "hardware", thing) for thing in layout.job.things]
+            uses += [(layout.job.stock, 0.0, "hardware", thing) for thing in _things_of(layout.job)]
             uses.append((layout.job.stock, layout.amount, "hardware", ""))
     for cut in sticks:
         if not cut.bought:
             continue
-        uses += [(cut.job.stock, 0.0, "hardware", thing) for thing in cut.job.things]
+        uses += [(cut.job.stock, 0.0, "hardware", thing) for thing in _things_of(cut.job)]
         uses.append((cut.job.stock, cut.bought, "hardware", ""))
     for fitting in built:
         uses += _uses_of(fitting)

@@ -171,6 +171,14 @@ def _site(
     )  # fmt: skip
 
 
+def _met(
+    thing: Any, carving: tuple[tuple[Obstacle, str], ...]
+) -> tuple[tuple[Obstacle, ...], tuple[str, ...]]:
+    """What something has to be cut round, and that written out."""
+    met = [pair for pair in carving if kind_of(thing).meets(thing, pair[0])]
+    return tuple(o for o, _ in met), tuple(text for _, text in met)
+
+
 def _round(site: Site, met: Sequence[Obstacle]) -> Site:
     """The site of something among what it has to be cut round."""
     return replace(site, obstacles=(*site.obstacles, *met)) if met else site
@@ -229,7 +237,7 @@ def make(
             there = tuple((things[o], done[o]) for o in others)
             # looked at only where it is not known what the thing makes there
             site = partial(_site, alone, openings, id_, (host, things.get(host), done.get(host)), there)
-            met = [(o, text) for o, text in carving if kind.meets(thing, o)]
+            met, texts = _met(thing, carving)
             # only what opens it: what stands on it may be moved, and it stays as it is
             opened = _asking(openings, id_)
             around = tuple(text_of(things[g]) for g in graph.guests.get(id_, ()) if g in opened)
@@ -241,10 +249,8 @@ def make(
             keys[id_] = Key(
                 (text_of(thing), around, lean, keys.get(host) if read is None else read, beside)
             )
-            texts = tuple(text for _, text in met)
             boat = (surface.key, standing_text(plan), texts, alone.steered, catalogue.stock_key)
-            build = partial(_build, thing, site, [o for o, _ in met], rise)
-            done[id_] = memo.get(("made", *boat, keys[id_]), build)
+            done[id_] = memo.get(("made", *boat, keys[id_]), partial(_build, thing, site, met, rise))
         except CoreError as error:
             done[id_] = Built(id_)
             findings.append(

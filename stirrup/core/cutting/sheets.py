@@ -116,11 +116,6 @@ class SheetJob:
         """The same with as much searching as every job gets."""
         return self if self.work == WORK else replace(self, work=WORK)
 
-    @kept_property
-    def things(self) -> tuple[str, ...]:
-        """What its blanks are parts of, each once."""
-        return tuple(dict.fromkeys(b.id.split("/")[0] for b in self.blanks))
-
     @property
     def stays(self) -> tuple[Pin, ...]:
         """The parts that stay where they were put; none where every cut goes from edge to edge."""

@@ -12,7 +12,6 @@ from decimal import Decimal
 
 from stirrup.core.cutting.bars import whole_bars
 from stirrup.core.cutting.programme import Counted
-from stirrup.core.kept import kept_property
 
 TENTH_MM = 10_000  # lengths are counted in tenths of a millimetre, rounded up
 
@@ -43,11 +42,6 @@ class StickJob:
     kerf: float = 0.003
     trim: float = 0.005
     rests: tuple[RestStick, ...] = ()
-
-    @kept_property
-    def things(self) -> tuple[str, ...]:
-        """What its pieces are parts of, each once."""
-        return tuple(dict.fromkeys(p.id.split("/")[0] for p in self.pieces))
 
 
 @dataclass(frozen=True)

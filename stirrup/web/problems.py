@@ -16,7 +16,7 @@ from starlette.datastructures import UploadFile
 from starlette.exceptions import HTTPException
 
 from stirrup.core.errors import CoreError
-from stirrup.core.plan.explain import first_error
+from stirrup.core.plan.explain import explain, first_error
 from stirrup.store.builds import NothingLeftError, NotThereError, StaleEditError
 from stirrup.store.session import StoreAwayError
 from stirrup.web.render import render
@@ -174,10 +174,8 @@ def _nothing(error: NothingLeftError) -> Problem:
 
 @problem_of.register
 def _request(error: RequestValidationError) -> Problem:
-    first = error.errors()[0]
-    place = ".".join(str(p) for p in first["loc"])
-    read = str(first.get("input"))[:80]
-    return Problem(422, "The request is not complete", f"{place}: read {read}", place=place)
+    found = explain(error.errors()[0], None)
+    return Problem(422, "The request is not complete", f"{found.place}: {found.message}", place=found.place)
 
 
 @problem_of.register

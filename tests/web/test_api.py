@@ -71,6 +71,34 @@ def test_preview_shows_what_follows_and_stores_nothing(site, build) -> None:
     assert site.client.get(f"/api/builds/{build}").json()["number"] == 1
 
 
+def test_findings_are_told_where_they_are_asked_for(site, build) -> None:
+    asked = {"base": 1, "change": MOVE, "pace": "live"}
+    whole, less = (
+        site.post(f"/api/builds/{build}/preview", {**asked, **more}).json()
+        for more in ({}, {"listing": False})
+    )
+    assert whole.pop("findings") and "findings" not in less
+    assert set(whole) == set(less) and whole["strip"] == less["strip"]
+
+
+@pytest.mark.parametrize(
+    ("more", "told"),
+    [
+        ({"listing": "<b>"}, 'body.listing: read "<b>"; accepted: true or false'),
+        ({"pace": "soon"}, "body.pace: read \"soon\"; accepted: 'live' or 'behind'"),
+        ({"step": -1}, "body.step: read -1; accepted: 0 or more"),
+        ({"base": "first"}, 'body.base: read "first"; accepted: a whole number'),
+        ({"hand": 7 * "abcdef "}, "accepted: at most 40 characters"),
+        ({"speed": 3}, "body.speed: unknown key"),
+    ],
+)
+def test_a_request_that_cannot_be_read_says_where_and_what_is_accepted(site, build, more, told) -> None:
+    answer = site.post(f"/api/builds/{build}/preview", {"base": 1, "change": MOVE, **more})
+    assert answer.status_code == 422 and told in answer.json()["detail"]
+    answer = site.post(f"/api/builds/{build}/preview", {"change": MOVE})
+    assert answer.json()["detail"] == "body.base: missing; this key is needed"
+
+
 def test_preview_on_the_survey_draws_the_lines(site, build) -> None:
     change = {"do": "set", "path": ["hull", "lines", "sheer", "points", "2", "1"], "value": 1.05}
     answer = site.post(

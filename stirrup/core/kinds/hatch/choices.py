@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from functools import lru_cache
 from typing import Annotated, Literal
 
 from pydantic import Field
@@ -96,7 +95,6 @@ def gap_m(c: Hatch, host: object, catalogue: Catalogue) -> float:
     return play + wrapped_m(catalogue, deck.cover, c.edges)
 
 
-@lru_cache(maxsize=512)
 def beside_m(c: Hatch) -> float:
     """From the edge of the clear opening to that of the cut-out in the deck [m]."""
     return {"flush": c.landing, "flush, over a gutter": c.landing + c.gutter, "on the deck": 0.0}[c.lies]

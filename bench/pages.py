@@ -6,6 +6,7 @@ import re
 import threading
 import time
 from collections.abc import Callable
+from dataclasses import dataclass
 from functools import partial
 from typing import Any
 
@@ -23,6 +24,21 @@ PREVIEWS = 240
 PEOPLE, RATE, SECONDS = 20, 5, 15
 REST_S, LIST_S = 0.1, 0.25  # see preview.js
 Body = Callable[[int], dict[str, Any]]
+
+
+@dataclass
+class Lists:
+    """How often a page asks for its list of findings while something is dragged."""
+
+    last: float = 0.0
+
+    def due(self) -> bool:
+        """Whether the list is asked for now."""
+        now = time.perf_counter()
+        if now - self.last < LIST_S:
+            return False
+        self.last = now
+        return True
 
 
 def _timed(action: Callable[[], object]) -> float:
@@ -87,13 +103,10 @@ def _drag(table: Table, server: Running, what: str, build: int, body: Body, most
     if len(has) != 3:
         raise RuntimeError(f"{page}: drawings {has}")
     before = cpu_ms(pid)
-    listed = 0.0
+    lists = Lists()
     for k in range(PREVIEWS):
-        now = time.perf_counter()
-        listing = now - listed >= LIST_S
-        listed = now if listing else listed
         sent = {"base": number, "page": "layout", "case": "planned, empty", "pace": "live",
-                "listing": listing, "hand": "bench", "step": k + 1, "has": has,
+                "listing": lists.due(), "hand": "bench", "step": k + 1, "has": has,
                 **shown, **body(k)}  # fmt: skip
 
         def ask(sent: dict[str, Any] = sent) -> None:
@@ -122,13 +135,11 @@ class Person:
         self.followed: list[float] = []
         self.codes: list[int] = []
         self.asked = 0
-        self.listed = 0.0
+        self.lists = Lists()
 
     def ask(self, k: int, pace: str) -> httpx.Response:
         self.asked += 1
-        now = time.perf_counter()
-        listing = pace == "behind" or now - self.listed >= LIST_S
-        self.listed = now if listing else self.listed
+        listing = pace == "behind" or self.lists.due()
         sent = {"base": 1, "page": "layout", "sel": "bow-deck", "case": "planned, empty", "pace": pace,
                 "listing": listing, "hand": f"p{self.turn}", "step": self.asked, "has": self.has,
                 **self.body(k)}  # fmt: skip

@@ -28,6 +28,7 @@ from stirrup.core.plan.cutting import Cutting
 from stirrup.core.plan.model import Plan
 
 T = TypeVar("T", Blank, Piece)
+Use = tuple[str, float, str, str]  # item, how much, group, thing
 THINGS = ByIdentity(400)
 
 
@@ -189,9 +190,6 @@ def all_layouts(
 def opened_stock(plan: Plan, catalogue: Catalogue) -> dict[str, float]:
     """How many sheets and sticks, or metres of a roll, were bought and are cut up, of what is known."""
     return {stock: n for stock, n in plan.cutting.opened.items() if stock in catalogue.entries}
-
-
-Use = tuple[str, float, str, str]
 
 
 def _uses_of(fitting: Built) -> tuple[Use, ...]:

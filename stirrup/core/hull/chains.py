@@ -9,6 +9,7 @@ from stirrup.core.loops import compiled
 
 Array = NDArray[np.float64]
 Ints = NDArray[np.int64]
+SHORT_M = 1e-9  # a step of a loop that is no longer is none
 
 
 def _by_dictionary(triangles: Ints, height: Array) -> tuple[Ints, Ints]:
@@ -112,9 +113,6 @@ def _by_array(vertices: Array, height: Array, edges: Ints) -> Array:
     points = vertices[i] + share[:, None] * (vertices[j] - vertices[i])
     step = np.linalg.norm(np.diff(points, axis=0), axis=1)
     return np.asarray(points[np.concatenate([[True], step > SHORT_M])])
-
-
-SHORT_M = 1e-9  # a step of a loop that is no longer is none
 
 
 @compiled(_by_array)

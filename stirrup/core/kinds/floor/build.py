@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Sequence
 from functools import partial
 
-import numpy as np
 from shapely import box
 from shapely.geometry import Polygon
 from shapely.ops import unary_union
@@ -126,9 +125,9 @@ def _bought(
         out.append(Bought(f"{c.id}/buttons", f"{c.code}-Q", f"{c.name}, turn buttons", c.id, entry, count,
                           count * entry.mass, mean_place(list(skins))))  # fmt: skip
     if c.cover != "none":
-        weight = [p.polygon.area for p in skins]
-        x, y = np.average([p.centre[:2] for p in skins], axis=0, weights=weight)
-        out += covered(c, catalogue, c.cover, sum(weight), (float(x), float(y), c.height))
+        x, y, _ = mean_place(skins)
+        area = sum(p.polygon.area for p in skins)
+        out += covered(c, catalogue, c.cover, area, (x, y, c.height))
     return out, [f for _, f in rows]
 
 

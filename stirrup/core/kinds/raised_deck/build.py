@@ -16,7 +16,7 @@ from stirrup.core.findings import plain as plain_text
 from stirrup.core.fittings.cover import covered, wrapped_m
 from stirrup.core.fittings.edges import largest
 from stirrup.core.fittings.framing import SAME_M, framed, support_findings
-from stirrup.core.fittings.joints import fastened
+from stirrup.core.fittings.joints import fastened, mean_place
 from stirrup.core.fittings.landing import Level, existing_findings, lip_finding
 from stirrup.core.fittings.skin import (
     battens,
@@ -54,7 +54,7 @@ def _cover(deck: LaidOut, skins: list[Panel]) -> list[Bought]:
     if c.cover == "none":
         return []
     area = sum(p.polygon.area for p in skins)
-    x, y = (sum(p.polygon.area * p.centre[axis] for p in skins) / area for axis in range(2))
+    x, y, _ = mean_place(skins)
     if wrapped_m(deck.site.catalogue, c.cover, c.edges):
         area += (deck.outline.bounds[3] - deck.outline.bounds[1]) * AFT_WRAP_M
     return covered(c, deck.site.catalogue, c.cover, area, (x, y, c.height))

@@ -45,6 +45,16 @@ def let_go(page: Page, waiting: list[Route]) -> None:
     waiting.pop(0).continue_()
 
 
+def of_module(page: Page, name: str, words: str) -> Any:
+    """What a function of a page's own module gives."""
+    return page.evaluate(
+        f"""async () => {{
+          const {{ href }} = document.querySelector('link[href*="/js/{name}.js"]');
+          return await ({words})(await import(href));
+        }}"""
+    )
+
+
 def soft(page: Page) -> bool:
     return bool(page.evaluate("document.getElementById('strip').classList.contains('behind')"))
 
@@ -238,17 +248,17 @@ def test_an_answer_takes_every_shift_back(address, quiet, boat) -> None:
     """Also of what is not in the drawing just now: it may come back where it was drawn."""
     page = quiet
     page.goto(f"{address}/b/{boat}/layout?sel=deck")
-    left = page.evaluate(
-        """async () => {
-          const { href } = document.querySelector('link[href*="/js/hand.js"]');
-          const { lead, answered } = await import(href);
+    left = of_module(
+        page,
+        "hand",
+        """({ lead, answered }) => {
           const handle = document.querySelector('.v-plan .handle[data-path="fittings/deck/aft"]');
           lead({ path: "fittings/deck/aft", value: Number(handle.dataset.value) - 0.3 });
           const led = handle.style.translate;
           handle.remove();
           answered({ path: "fittings/deck/aft", value: 0 });
           return [led, handle.style.translate];
-        }"""
+        }""",
     )
     assert left[0] not in ("", "0px") and left[1] == ""
 
@@ -256,16 +266,16 @@ def test_an_answer_takes_every_shift_back(address, quiet, boat) -> None:
 def test_what_becomes_something_else_keeps_nothing_of_what_it_was_but_itself(address, quiet, boat) -> None:
     page = quiet
     page.goto(f"{address}/b/{boat}/layout?sel=deck")
-    left = page.evaluate(
-        """async () => {
-          const { href } = document.querySelector('link[href*="/js/redraw.js"]');
-          const { say } = await import(href);
+    left = of_module(
+        page,
+        "redraw",
+        """({ say }) => {
           const place = document.createElement("div");
           place.innerHTML = '<p class="a" title="old" tabindex="0">1</p><details open><b>x</b></details>';
           const [was, box] = place.children;
           say(place, '<p class="b">2</p><details><b>y</b></details>');
           return [place.innerHTML, place.children[0] === was, place.children[1] === box];
-        }"""
+        }""",
     )
     # where the Tab key stops and what is open are the page's own
     told = '<p class="b" tabindex="0">2</p><details open=""><b>y</b></details>'
@@ -356,10 +366,10 @@ def test_the_list_stands_still_enough_to_be_read_and_ends_as_it_is(address, quie
 def test_a_list_that_an_answer_does_not_bring_stays_and_is_soft(address, quiet, boat) -> None:
     page = quiet
     page.goto(f"{address}/b/{boat}/layout?sel=deck")
-    seen = page.evaluate(
-        """async () => {
-          const { href } = document.querySelector('link[href*="/js/preview.js"]');
-          const { showPreview } = await import(href);
+    seen = of_module(
+        page,
+        "preview",
+        """({ showPreview }) => {
           const place = document.getElementById("findings");
           const out = [];
           for (const findings of [["<li>one</li>"], undefined, ["<li>two</li>"]]) {
@@ -367,7 +377,7 @@ def test_a_list_that_an_answer_does_not_bring_stays_and_is_soft(address, quiet, 
             out.push([place.textContent.trim(), place.classList.contains("behind")]);
           }
           return out;
-        }"""
+        }""",
     )
     assert seen == [["one", False], ["one", True], ["two", False]]
 

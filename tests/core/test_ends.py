@@ -112,3 +112,14 @@ def test_mirrored_sides_have_mirrored_ends() -> None:
         for body in member.bodies:
             half = len(body) // 2
             assert np.array(body[:half]) == pytest.approx(np.array(body[half:]) * [1, -1, 1])
+
+
+def test_ends_of_a_member_of_a_symmetrical_hull_are_each_other_s_mirror_to_the_last_digit() -> None:
+    members = [m for m in cross(derive(demo_plan("sedge-hopper.stirrup.json"))) if len(m.path) == 2]
+    whole = [m for m in members if m.path[0][1] > 0 > m.path[1][1]]
+    assert len(whole) > 3
+    for m in whole:
+        (_, port, _), (_, starboard, _) = m.path
+        assert port == -starboard and m.ends[0] == m.ends[1] and m.copes[0] == m.copes[1]
+        places = {point for body in m.fills for point in body}
+        assert places == {(x, -y, z) for x, y, z in places}

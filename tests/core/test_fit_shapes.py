@@ -11,6 +11,7 @@ from shapely import affinity
 from shapely.geometry import box
 
 from stirrup.core.space.many import Eights, Pieces
+from stirrup.core.space.rounded import rounded
 from stirrup.core.space.shapes import TOUCH_M, WAYS, Prism, Swept, exits, least, meet
 from stirrup.core.space.solid import Solid
 
@@ -214,3 +215,15 @@ def test_a_flat_body_is_in_the_way_too() -> None:
 def test_a_rod_and_a_point_are_met_by_what_they_are_in() -> None:
     rod = Swept(((0.5, 0.2, 0.2), (1.5, 0.2, 0.2)))
     assert meet(rod, wedges(1.0, 0.2, 0.1, 0.0, 0.0)) and not meet(rod, wedges(1.0, 0.6, 0.1, 0.0, 0.0))
+
+
+def test_a_rounded_rectangle_by_hand() -> None:
+    found = rounded(1.0, -0.5, 0.6, 0.4, 0.05)
+    assert found.bounds == pytest.approx((0.7, -0.7, 1.3, -0.3))
+    # four corners of r² make place for a polygon of 32 sides in the circle: 16 r² sin(2π / 32)
+    corners = 0.05**2 * (4 - 16 * math.sin(2 * math.pi / 32))
+    assert found.area == pytest.approx(0.6 * 0.4 - corners, rel=1e-6)
+    # one that is too large leaves a tenth of a millimetre of each short side to both sides of its middle
+    assert rounded(0.0, 0.0, 0.6, 0.4, 9.0).bounds == pytest.approx((-0.3, -0.2, 0.3, 0.2))
+    sharp = rounded(0.0, 0.0, 0.6, 0.4, 0.0)
+    assert sharp.area == pytest.approx(0.24) and len(sharp.exterior.coords) == 5

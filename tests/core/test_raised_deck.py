@@ -136,6 +136,8 @@ def lip(clear: float, z: float = 0.95) -> list[dict]:
 
 
 def test_the_deck_passes_a_narrow_lip_flat() -> None:
+    # as every passage, it comes behind the hand
+    assert not [f for f in box_deck(lip(1.99)).findings if f.code == "LIP"]
     assert codes(box_deck(lip(1.99)), "LIP")[0].level == "fine"
 
 

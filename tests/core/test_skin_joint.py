@@ -8,7 +8,15 @@ from shapely.geometry import Polygon
 from stirrup.core.derive import Derived
 from stirrup.core.errors import CoreError
 from stirrup.core.fittings.framing import frame
-from stirrup.core.fittings.skin import SHEET_MARGIN_M, Ground, Joints, _tried, joints, piece
+from stirrup.core.fittings.skin import (
+    SHEET_MARGIN_M,
+    Ground,
+    Joints,
+    _longest_gap,
+    _tried,
+    joints,
+    piece,
+)
 from stirrup.exchange.buildfile import from_data
 from stirrup.exchange.catalogue import starting
 from tests.boats import DECK, HATCH, box_lines, build_data, derive
@@ -193,3 +201,18 @@ def test_shortcuts_find_what_trying_all_finds(
             joints(ground, source, keep, "skin")
     else:
         assert joints(ground, source, keep, "skin") == expected
+
+
+@pytest.mark.parametrize(
+    ("carried", "longest"),
+    [
+        ([], 1.0),
+        ([(0.2, 0.3), (0.9, 1.2)], 0.6),  # from 0.3 to 0.9
+        ([(0.9, 1.2), (0.25, 0.5), (0.2, 0.3)], 0.4),  # two that overlap, in any order: from 0.5 on
+        ([(-0.5, 0.1), (0.1, 0.45), (0.3, 0.35)], 0.55),  # from before the start; one within another
+        ([(-1.0, 2.0)], 0.0),
+        ([(1.5, 2.0)], 1.0),  # all of it beyond
+    ],
+)
+def test_the_longest_stretch_that_nothing_carries_by_hand(carried, longest) -> None:
+    assert _longest_gap(0.0, 1.0, carried) == pytest.approx(longest)

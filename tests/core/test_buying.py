@@ -10,7 +10,9 @@ from hypothesis import given
 from hypothesis import strategies as st
 from pydantic import ValidationError
 
+from stirrup.core.buying import needs_of
 from stirrup.core.came_to import came_to
+from stirrup.core.contract.gives import Built
 from stirrup.core.derive import derive
 from stirrup.core.errors import CoreError
 from stirrup.core.money.cost import Need, Whole, price_up
@@ -18,6 +20,7 @@ from stirrup.core.money.mix import cheapest_mix
 from stirrup.core.money.shopping import ShopList, ToBuy, shopping, wanted_of
 from stirrup.core.money.standing import by_day, kept_back, standing
 from stirrup.core.money.steps import bought, came, freight_of, other_cost
+from stirrup.core.parts.model import Bought
 from stirrup.core.plan.buying import Buying, Owned, Purchase, check_buying
 from stirrup.core.plan.changes import AddThing, RemoveThing, apply, conflicts, invert
 from stirrup.core.plan.model import Plan
@@ -35,6 +38,20 @@ def purchase(**values: Any) -> Purchase:
 
 def cost_of(needs: list[Need], buying: Buying, whole: list[Whole] | None = None) -> Any:
     return price_up(needs, STOCK, Decimal(8), None, True, whole or [], buying)
+
+
+def test_what_a_thing_needs_for_several_joints_is_added_up() -> None:
+    latch = STOCK.find("latch-50")
+
+    def some(thing: str, count: float, group: Any = "hardware", owned: bool = False) -> Bought:
+        return Bought(f"{thing}/{count}", "", "", thing, latch, count, 0.0, (0.0, 0.0, 0.0), group, owned)
+
+    deck = Built("deck", bought=(some("deck", 10), some("deck", 14), some("deck", 20, "fasteners"),
+                                 some("deck", 7, owned=True)))  # fmt: skip
+    (need,) = needs_of([deck, Built("seat", bought=(some("seat", 3),))], [], [], [], {})
+    # 10 + 14 + 20 of the deck, 3 of the seat; a tenth of the 20 to spare; what is there already is not needed
+    assert need.quantity == 47 and need.spare == pytest.approx(2)
+    assert need.reasons == (("deck", 44), ("seat", 3))
 
 
 def test_what_is_there_or_on_its_way_is_not_bought_again() -> None:

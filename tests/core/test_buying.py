@@ -49,7 +49,7 @@ def test_what_a_thing_needs_for_several_joints_is_added_up() -> None:
     deck = Built("deck", bought=(some("deck", 10), some("deck", 14), some("deck", 20, "fasteners"),
                                  some("deck", 7, owned=True)))  # fmt: skip
     (need,) = needs_of([deck, Built("seat", bought=(some("seat", 3),))], [], [], [], {})
-    # 10 + 14 + 20 of the deck, 3 of the seat; a tenth of the 20 to spare; what is there already is not needed
+    # 10 + 14 + 20 of the deck, 3 of the seat; a tenth of the 20 to spare; what is there is not needed
     assert need.quantity == 47 and need.spare == pytest.approx(2)
     assert need.reasons == (("deck", 44), ("seat", 3))
 

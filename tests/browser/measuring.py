@@ -101,5 +101,14 @@ def fitted(page: Page) -> None:
     )
 
 
+def unfolded(page: Page) -> None:
+    """Open every box of a page, and wait until what is fetched for them is there."""
+    page.evaluate("() => { for (const d of document.querySelectorAll('main details')) d.open = true; }")
+    page.wait_for_function(
+        r"""() => [...document.querySelectorAll("details[data-fetch][open] [data-fetched]")]
+          .every((e) => !/…\s*$/.test(e.textContent))"""
+    )
+
+
 def resized(page: Page, width: int, height: int) -> None:
     page.set_viewport_size({"width": width, "height": height})

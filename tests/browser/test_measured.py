@@ -7,7 +7,7 @@ from stirrup.core.plan.changes import SetValue
 from stirrup.demo.seed import FILES, demo_plan
 from stirrup.store import builds
 from stirrup.store.shop import the_shop
-from tests.browser.measuring import CONTRAST, COUNT, SIDEWAYS, SMALL, WORDS, fitted, resized
+from tests.browser.measuring import CONTRAST, COUNT, SIDEWAYS, SMALL, WORDS, fitted, resized, unfolded
 from tests.web.conftest import make_build
 
 SIZES = ((320, 640), (390, 844), (640, 900), (768, 1024), (1280, 800), (1920, 1080))
@@ -74,7 +74,7 @@ def test_fingers_hit_44_px_and_56_where_gloves_are_worn(window, address, demo) -
         page.goto(address + path.format(demo))
         if "/b/" in path:
             fitted(page)
-        page.evaluate("() => { for (const d of document.querySelectorAll('main details')) d.open = true; }")
+        unfolded(page)
         wrong += [f"{path}: {text}" for text in page.evaluate(SMALL, 44)]
         if (over := page.evaluate(SIDEWAYS)) > 0:
             wrong.append(f"{path}: {over} px sideways")

@@ -74,7 +74,7 @@ def test_every_page_says_what_it_is_and_ends_where_it_should(night, address, dem
     fitted(night)
     headings = set(
         night.evaluate(
-            """() => [...document.querySelectorAll("h1, h2, h3, caption, figcaption")]
+            """() => [...document.querySelectorAll("h1, h2, h3, :is(h1, h2, h3) *, caption, figcaption")]
               .map((h) => h.textContent.trim())"""
         )
     )

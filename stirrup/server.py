@@ -215,9 +215,9 @@ def main(argv: list[str] | None = None) -> int:
     """Run until interrupted; returns the exit code."""
     args = _arguments(argv)
     loading()
-    logging.basicConfig(level=logging.INFO, format="%(levelname)s %(name)s: %(message)s")
-    for quiet in ("peewee.migrations", "procrastinate"):
-        logging.getLogger(quiet).setLevel(logging.WARNING)
+    # libraries speak when something is wrong; one of them tells a dozen lines about every drawing it writes
+    logging.basicConfig(level=logging.WARNING, format="%(levelname)s %(name)s: %(message)s")
+    LOG.setLevel(logging.INFO)
     folder = data_folder()
     if args.demo and "STIRRUP_DATA" not in os.environ:
         folder = folder / "demo"

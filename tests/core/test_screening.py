@@ -112,6 +112,17 @@ def test_the_weaker_side_decides_whichever_it_is() -> None:
     assert side(0.02) < side(0.0) - 5
 
 
+def test_a_boat_that_hardly_heels_is_held_to_what_she_carries() -> None:
+    # 50 kg a kilometre down: 400 kg on one side wet nothing yet, and (750 - 50) / 5 = 140 kg decide
+    lines = [
+        {"name": n, "along": "straight", "points": [[0, y, z], [3, y, z]]}
+        for n, y, z in (("keel", 0, 0), ("chine", 0.5, 0), ("sheer", 0.5, 0.25))
+    ]
+    derived = derive(plan(lines=lines, mass=50.0, centre=(1.5, 0.0, -1000.0)))
+    found = screen(derived.plan, derived.vessel, derived.planned)
+    assert found.persons_kg == pytest.approx(140, abs=0.01) and (found.side_kg or 0.0) > 140
+
+
 def test_without_room_for_anybody_nobody_is_allowed() -> None:
     # the box carries 750 kg at its sheer: with 749 kg in her the first on one side floods her
     lines = [

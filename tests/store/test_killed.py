@@ -61,6 +61,11 @@ def test_nothing_acknowledged_is_lost(begun: Path) -> None:
 def test_being_asked_to_end_stops_the_database_too(begun: Path, how: signal.Signals) -> None:
     server = Server(begun, 8621)
     database = postmaster(begun)
+    assert server.client.get("/b/1/panels.zip").status_code == 200
+    server.process.send_signal(how)
+    server.process.wait(30)
+    # nothing that only the makers of a library would read is told on the way
+    assert "INFO" not in (server.said + server.process.stdout.read())  # type: ignore[union-attr]
     server.kill(how)
     assert server.process.returncode == 0
     assert until(lambda: not alive(database))

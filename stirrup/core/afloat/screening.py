@@ -155,7 +155,8 @@ def float_plane(vessel: Vessel) -> tuple[float, float, float]:
 
 
 def _side_mass(vessel: Vessel, empty: Sequence[Entry]) -> float | None:
-    """Mass along one side at seat height at which water comes aboard [kg], the lesser of both.
+    """Mass along one side at seat height at which water comes aboard [kg], the lesser of both, and at
+    most four times what she weighs and 200 kg: one with her weight far below stays dry with that, too.
 
     None where she takes water without anybody aboard.
     """
@@ -178,7 +179,8 @@ def _side_mass(vessel: Vessel, empty: Sequence[Entry]) -> float | None:
     sides = [SIDE_OF_HALF_BEAM * float(edge) for edge in (sheers[:, 1].max(), sheers[:, 1].min())]
     if any(dry(low, y) <= 0 for y in sides):
         return None
-    return min(float(scipy.optimize.brentq(dry, low, high, args=(y,), xtol=0.05)) for y in sides)
+    wet = [y for y in sides if dry(high, y) <= 0]
+    return min((float(scipy.optimize.brentq(dry, low, high, args=(y,), xtol=0.05)) for y in wet), default=high)
 
 
 def _why_not(plan: Plan, length_m: float) -> str:

@@ -21,13 +21,15 @@ FOOT_M = 0.3048
 HP_KW = 0.745699872  # mechanical horsepower: 550 ft·lbf/s
 POUND_KG = 0.45359237
 GALLON_M3 = 231 * INCH_M**3
+FOOT2_M2, FOOT3_M3 = FOOT_M**2, FOOT_M**3
+POUND_PER_FOOT3 = POUND_KG / FOOT3_M3  # kg/m3
 
 Length = Literal["ft-in", "in", "mm"]
 Mass = Literal["lb", "kg"]
 
 _VULGAR = {"½": "1/2", "¼": "1/4", "¾": "3/4", "⅛": "1/8", "⅜": "3/8", "⅝": "5/8", "⅞": "7/8"}
 _SIGNS = {"′": "'", "’": "'", "″": '"', "”": '"', "“": '"', "−": "-", "–": "-", "\u00a0": " "}
-_SIGNS |= {"\u202f": " ", "\u2009": " ", "⁄": "/", "''": '"', "º": "°"}
+_SIGNS |= {"\u202f": " ", "\u2009": " ", "⁄": "/", "''": '"', "º": "°", "³": "3", "^3": "3"}
 
 _NUMBER = r"(?:\d{1,3}(?: \d{3})+(?:\.\d+)?(?![\d/])|\d+\.?\d*|\.\d+)"
 _MIXED = rf"(?:\d+[ -]+\d+/\d+|\d+/\d+|{_NUMBER})"
@@ -62,7 +64,18 @@ VOLUME_UNITS: Mapping[str, float] = {
     "gal": GALLON_M3,
     "gallon": GALLON_M3,
     "gallons": GALLON_M3,
+    "ft3": FOOT3_M3,
     "qt": GALLON_M3 / 4,
+}
+DENSITY_UNITS: Mapping[str, float] = {
+    "kg/m3": 1.0,
+    "g/cm3": 1000.0,
+    "kg/l": 1000.0,
+    "lb/ft3": POUND_PER_FOOT3,
+    "lbs/ft3": POUND_PER_FOOT3,
+    "lb/cu ft": POUND_PER_FOOT3,
+    "pcf": POUND_PER_FOOT3,
+    "lb": POUND_PER_FOOT3,  # of foam: pounds to the cubic foot
 }
 ANGLE_UNITS: Mapping[str, float] = {
     "deg": math.pi / 180,
@@ -199,6 +212,15 @@ def read_volume_m3(text: str, units: Units) -> float:
     return _read(text, VOLUME_UNITS, default, "a volume", "75 l, 20 gal, 0.075 m3")
 
 
+def read_density_kg_m3(text: str, units: Units) -> float:
+    """Density [kg/m3] from text such as 32, 32 kg/m3, 2 lb/ft3, 0.9 g/cm3. Raises CoreError.
+
+    A bare number is in pounds per cubic foot where masses are in pounds; foam is called by those.
+    """
+    default = "kg/m3" if units.mass == "kg" else "lb/ft3"
+    return _read(text, DENSITY_UNITS, default, "a density", "32 kg/m3, 2 lb/ft3, 0.9 g/cm3")
+
+
 def read_angle_rad(text: str) -> float:
     """Angle [rad] from text such as 9, 9.5°, 9 deg, 0.16 rad. Raises CoreError."""
     return _read(text, ANGLE_UNITS, "deg", "an angle", "9, 9.5°, 9 deg, 0.16 rad")
@@ -283,6 +305,26 @@ def write_volume(value_m3: float, units: Units) -> str:
     if units.length == "mm":
         return f"{value_m3 * 1000:.0f} litres"
     return f"{value_m3 / GALLON_M3:.1f} gal"
+
+
+def write_room(value_m3: float, units: Units) -> str:
+    """What a hull or a closed volume holds: litres, cubic metres from 1 upward, or cubic feet."""
+    if units.length != "mm":
+        feet3 = value_m3 / FOOT3_M3
+        return f"{feet3:z.{0 if abs(feet3) >= 20 else 1}f} ft³"
+    return f"{value_m3:z.2f} m³" if abs(value_m3) >= 1 else f"{value_m3 * 1000:z.0f} l"
+
+
+def write_area(value_m2: float, units: Units) -> str:
+    """An area: square metres, or square feet where lengths are in feet and inches."""
+    return f"{value_m2:z.2f} m²" if units.length == "mm" else f"{value_m2 / FOOT2_M2:z.1f} ft²"
+
+
+def write_density(value_kg_m3: float, units: Units) -> str:
+    """Density as text with its unit: 32 kg/m³, 2 lb/ft³."""
+    if units.mass == "kg":
+        return f"{round(value_kg_m3, 1):g} kg/m³"
+    return f"{round(value_kg_m3 / POUND_PER_FOOT3, 1):g} lb/ft³"
 
 
 def write_angle_deg(value_deg: float, digits: int = 1) -> str:

@@ -11,7 +11,15 @@ from stirrup.core.contract.gives import Built
 from stirrup.core.derive import Derived
 from stirrup.core.findings import Finding, Quantity
 from stirrup.core.money.cost import Cost
-from stirrup.core.units import SYSTEMS, Units, write_length, write_mass
+from stirrup.core.units import (
+    SYSTEMS,
+    Units,
+    write_area,
+    write_density,
+    write_length,
+    write_mass,
+    write_room,
+)
 from stirrup.exchange.amounts import HARD, WRITTEN, written
 
 NEWTONS_IN_LBF = 4.4482216
@@ -34,8 +42,12 @@ def say(quantity: Quantity, units: Units) -> str:
         return f"{value:g}"
     if unit == "money":
         return written(Decimal(repr(value)), "", WRITTEN.get()).replace(HARD, " ")
-    if unit in ("m2", "m3"):
-        return f"{value:.2f} {unit.replace('2', '²').replace('3', '³')}"
+    if unit == "m2":
+        return write_area(value, units)
+    if unit == "m3":
+        return write_room(value, units)
+    if unit == "kg/m3":
+        return write_density(value, units)
     return unit if value == 0 else f"{value:g} {unit}"
 
 

@@ -13,7 +13,7 @@ from stirrup.core.document import MassPoint
 from stirrup.core.parts.catalogue import EMPTY, Catalogue
 from stirrup.core.parts.entries import EntryBase, Fastener, Latch, Section, Sheet
 from stirrup.core.plan.entry import NUMBERS, FieldKind, kind_of_field, limits_text
-from stirrup.core.units import Units, write_length, write_mass
+from stirrup.core.units import Units, write_density, write_length, write_mass
 
 USUAL_SHANK_M = 0.0048
 SHORT = {
@@ -89,6 +89,8 @@ def show_value(value: Any, kind: FieldKind, units: Units) -> str:
         return write_length(float(value), units)
     if kind.kind == "mass":
         return write_mass(float(value), units, 2)
+    if kind.kind == "density":
+        return write_density(float(value), units)
     if kind.kind == "share":
         return f"{float(value) * 100:.0f} %"
     if kind.kind in NUMBERS:

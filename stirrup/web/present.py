@@ -19,7 +19,16 @@ from stirrup.core.findings import Finding, Fix, Input, Quantity
 from stirrup.core.memo import ByIdentity
 from stirrup.core.plan.changes import AnyChange
 from stirrup.core.plan.model import PLANNED_EMPTY
-from stirrup.core.units import LengthText, Units, length_text, write_length, write_mass, write_volume
+from stirrup.core.units import (
+    LengthText,
+    Units,
+    length_text,
+    write_density,
+    write_length,
+    write_mass,
+    write_room,
+    write_volume,
+)
 from stirrup.core.work.hours import Task
 from stirrup.exchange.amounts import WRITTEN, written
 from stirrup.exchange.summary import say
@@ -33,7 +42,7 @@ LEVEL_WORDS: Mapping[str, str] = {
 }
 
 
-_AMOUNT = re.compile(r"(?<![\w.,/-])(-?\d+(?:\.\d+)?) (m|kg)(?![\w²³·/])")
+_AMOUNT = re.compile(r"(?<![\w.,/+-])(-?\d+(?:\.\d+)?) (m|kg)(?![\w²³·/])")
 _QUOTED = re.compile("(“[^”]*”)")
 EXAMPLES = "1029 mm"  # messages that show how a length may be typed stay as they are
 
@@ -187,6 +196,16 @@ def volume(value_m3: float, units: Units) -> str:
     return write_volume(value_m3, units)
 
 
+def room(value_m3: float, units: Units) -> str:
+    """What a hull or a closed volume holds, in the reader's units."""
+    return write_room(value_m3, units)
+
+
+def density(value_kg_m3: float, units: Units) -> str:
+    """Density in the reader's units."""
+    return write_density(value_kg_m3, units)
+
+
 def mass(value_kg: float, units: Units) -> str:
     """Mass in the reader's units."""
     return write_mass(value_kg, units)
@@ -234,4 +253,4 @@ def volume_line(choice: Choice, currency: str, units: Units) -> str:
     if not choice.volume_m3:
         return "\N{NO-BREAK SPACE}"
     cost = [] if choice.cost is None else [round_money(choice.cost, currency)]
-    return ", ".join([f"{choice.volume_m3 * 1000:.0f} l", mass(choice.added_kg, units), *cost])
+    return ", ".join([room(choice.volume_m3, units), mass(choice.added_kg, units), *cost])

@@ -33,6 +33,8 @@ PLAN = skiff_plan(
         ("cases/one up/crew/0/at/2", "500 mm", 0.5),
         ("cases/one up/fills/fuel", "75 %", 0.75),
         ("cases/one up/fills/fuel", "0.75", 0.75),
+        ("items/cooler/density", "2 lb/ft3", 32.036927),
+        ("water/density", "64", 1025.1816),  # a shop in pounds: to the cubic foot
         ("wishes/budget", "$ 1 850.50", "1850.50"),
         ("wishes/tax_percent", "8.25", "8.25"),
     ],
@@ -53,8 +55,10 @@ def test_typed_text_becomes_the_value_of_its_place(path: str, text: str, value) 
         ("wishes/budget", "much", "as money"),
         ("cases/one up/fills/fuel", "half", "as a fill"),
         ("hull/mass/value", "1,5", "as a mass"),
-        ("items/cooler/density", "inf", "as a number"),
-        ("items/cooler/density", "9" * 400, "as a number"),
+        ("items/cooler/density", "inf", "as a density"),
+        ("items/cooler/density", "9" * 400, "as a density"),
+        # 900 and 1300 over 16.018463
+        ("water/density", "1000", "as 1000 lb/ft³; accepted: 56.2 lb/ft³ to 81.2 lb/ft³"),
         ("wishes/tax_percent", "NaN", "as a number"),
         ("cases/one up/fills/fuel", "٣", "as a fill"),
         ("label/power_kw", "9" * 400, "accepted: 55"),

@@ -8,12 +8,16 @@ from stirrup.core.units import (
     SYSTEMS,
     length_text,
     read_angle_rad,
+    read_density_kg_m3,
     read_length_m,
     read_mass_kg,
     read_temperature_c,
     read_volume_m3,
+    write_area,
+    write_density,
     write_length,
     write_mass,
+    write_room,
 )
 
 MM, INCHES, FEET = SYSTEMS["mm"], SYSTEMS["in"], SYSTEMS["ft-in"]
@@ -117,6 +121,40 @@ def test_volumes_angles_and_temperatures_are_read() -> None:
     assert read_angle_rad("9.5°") == pytest.approx(0.16580627893946132)
     assert read_temperature_c("212 F") == pytest.approx(100.0)
     assert read_temperature_c("18") == pytest.approx(18.0)
+
+
+# a pound is 0.45359237 kg, a cubic foot 0.3048 m cubed, 0.028316846592 m3: 16.018463 kg/m3
+@pytest.mark.parametrize(
+    ("text", "units", "density"),
+    [
+        ("2 lb/ft³", MM, 32.036927), ("2 lb", MM, 32.036927), ("2", INCHES, 32.036927), ("2 pcf", MM, 32.036927),
+        ("62.4 lb/ft^3", MM, 999.55211), ("2 lb/cu ft", MM, 32.036927), ("32", MM, 32.0),
+        ("32 kg/m³", INCHES, 32.0), ("0.9 g/cm3", INCHES, 900.0), ("1,025 kg/m3", FEET, 1025.0),
+    ],
+)  # fmt: skip
+def test_densities_are_read_as_foam_is_sold(text, units, density) -> None:
+    assert read_density_kg_m3(text, units) == pytest.approx(density, rel=1e-7)
+
+
+@pytest.mark.parametrize("text", ["light", "2 lb/ft2", "32 kg", "2 lb/ft3 3 lb/ft3", "1,5"])
+def test_what_is_no_density_is_refused(text: str) -> None:
+    with pytest.raises(CoreError, match="as a density"):
+        read_density_kg_m3(text, FEET)
+
+
+def test_densities_rooms_and_areas_are_written_in_the_shops_units() -> None:
+    assert [write_density(d, MM) for d in (32.036927, 1025.0, 0.0)] == ["32 kg/m³", "1025 kg/m³", "0 kg/m³"]
+    assert [write_density(d, FEET) for d in (32.0, 1000.0)] == ["2 lb/ft³", "62.4 lb/ft³"]
+    # 3.52 m3 are 124.3 cubic feet, 75 l are 2.65; 0.929 m2 are 10 square feet
+    assert [write_room(v, MM) for v in (3.52, 0.075)] == ["3.52 m³", "75 l"]
+    assert [write_room(v, FEET) for v in (3.52, 0.075)] == ["124 ft³", "2.6 ft³"]
+    assert (write_area(0.92903, MM), write_area(0.92903, FEET)) == ("0.93 m²", "10.0 ft²")
+
+
+@given(st.floats(1, 2000), st.sampled_from((MM, INCHES)))
+def test_densities_survive_writing_and_reading_within_half_a_step(value, units) -> None:
+    step = 0.1 if units is MM else 1.602
+    assert read_density_kg_m3(write_density(value, units), units) == pytest.approx(value, abs=step / 2 + 1e-3)
 
 
 def test_a_temperature_that_is_none_is_refused() -> None:

@@ -32,6 +32,19 @@ def paths(svg: str, css: str) -> list[list[tuple[float, float]]]:
     return [[(float(x), float(y)) for x, y in re.findall(rf"({NUMBER}) ({NUMBER})", d)] for d in found]
 
 
+@pytest.mark.parametrize(("length", "scale"), [(4.5, 180.0), (4.5, 20.0), (1e6, 4e-4), (1e9, 1e-7)])
+def test_a_rule_has_numbers_that_stand_apart_and_not_endless_marks(length: float, scale: float) -> None:
+    canvas = Canvas(900, 200, (0, 100), scale, "plan", "Plan")
+    boat.rule(canvas, 0.0, length, FEET)
+    svg = "".join(canvas.parts)
+    numbers = [int(x) for x in re.findall(r">(\d+)'<", svg)]
+    apart = numbers[1] - numbers[0]
+    # feet; the next number is three letters' height away or more, and half of it would be too close
+    assert numbers[0] == 0 and apart * 0.3048 * scale > 3 * canvas.type
+    assert apart == 2 or apart / 2 * 0.3048 * scale <= 3 * canvas.type
+    assert svg.count("<line") <= 32 * len(numbers) + 1
+
+
 def line(svg: str, css: str) -> tuple[float, float, float, float]:
     found = re.search(
         rf'<line class="{css}" x1="({NUMBER})" y1="({NUMBER})" x2="({NUMBER})" y2="({NUMBER})"', svg

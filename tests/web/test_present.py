@@ -52,6 +52,8 @@ def test_sentences_escape_what_people_typed_and_put_amounts_in() -> None:
         (Quantity(4, "count"), "4"),
         (Quantity(1234.5, "money"), "1 234.50"),
         (Quantity(2.5, "m3"), "2.50 m³"),
+        (Quantity(0.25, "m2"), "0.25 m²"),
+        (Quantity(32.0, "kg/m3"), "32 kg/m³"),
         (Quantity(0, "any words"), "any words"),
     ],
 )
@@ -96,6 +98,7 @@ def test_choices_have_short_names() -> None:
             "in",
             "read “x”; accepted: 40 1/2 in, 1029 mm, 1.03 m",
         ),
+        ("x is 1e+06 m", "in", "x is 1e+06 m"),
         ("0.163 m·rad of 2.4 m³, 12 km", "in", "0.163 m·rad of 2.4 m³, 12 km"),
     ],
 )

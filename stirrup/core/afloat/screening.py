@@ -180,7 +180,9 @@ def _side_mass(vessel: Vessel, empty: Sequence[Entry]) -> float | None:
     if any(dry(low, y) <= 0 for y in sides):
         return None
     wet = [y for y in sides if dry(high, y) <= 0]
-    return min((float(scipy.optimize.brentq(dry, low, high, args=(y,), xtol=0.05)) for y in wet), default=high)
+    return min(
+        (float(scipy.optimize.brentq(dry, low, high, args=(y,), xtol=0.05)) for y in wet), default=high
+    )
 
 
 def _why_not(plan: Plan, length_m: float) -> str:

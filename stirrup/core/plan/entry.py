@@ -8,8 +8,10 @@ from __future__ import annotations
 
 import re
 import types
+from collections.abc import Callable
 from dataclasses import dataclass
 from decimal import Decimal, InvalidOperation
+from functools import partial
 from typing import Any, Literal, Union, get_args, get_origin
 
 from annotated_types import Ge, Gt, Le, Lt
@@ -22,11 +24,21 @@ from stirrup.core.plan.changes import AnyChange, SetValue, Together, index_of
 from stirrup.core.plan.model import Plan
 from stirrup.core.plan.readings import is_reading, read_reading
 from stirrup.core.quantities import DAY, Is, What
-from stirrup.core.units import HP_KW, Units, read_length_m, read_mass_kg, write_length, write_mass
+from stirrup.core.units import (
+    HP_KW,
+    Units,
+    read_density_kg_m3,
+    read_length_m,
+    read_mass_kg,
+    write_density,
+    write_length,
+    write_mass,
+)
 
 Kind = Literal[
     "length",
     "mass",
+    "density",
     "power",
     "choice",
     "stock",
@@ -51,6 +63,7 @@ NUMBERS: tuple[Kind, ...] = ("number", "power", "percent")
 _TYPED: dict[What, Kind] = {
     "length": "length",
     "mass": "mass",
+    "density": "density",
     "power": "power",
     "money": "money",
     "percent": "percent",
@@ -208,6 +221,8 @@ def read_text(text: str, kind: FieldKind, units: Units) -> JsonValue:
         return read_length_m(plain, units)
     if kind.kind == "mass":
         return read_mass_kg(plain, units)
+    if kind.kind == "density":
+        return read_density_kg_m3(plain, units)
     if kind.kind == "choice":
         known = {str(choice): choice for choice in kind.choices}
         if plain not in known:
@@ -233,16 +248,25 @@ def read_text(text: str, kind: FieldKind, units: Units) -> JsonValue:
     return plain
 
 
+# what is written with a unit of the shop's
+WRITTEN: dict[str, Callable[[float, Units], str]] = {
+    "length": write_length,
+    "mass": write_mass,
+    "density": write_density,
+}
+
+
+def in_units(value: float, kind: str, units: Units) -> str:
+    """A value of a kind [SI] in the shop's units; of a kind without any as a plain number."""
+    write = WRITTEN.get(kind)
+    return write(value, units) if write else f"{value:g}"
+
+
 def limits_text(kind: FieldKind, units: Units) -> str:
     """Accepted range in the reader's units, or empty."""
-    if kind.kind not in ("length", "mass", *NUMBERS):
+    if kind.kind not in (*WRITTEN, *NUMBERS):
         return ""
-
-    def show(value: float) -> str:
-        if kind.kind == "length":
-            return write_length(value, units)
-        return write_mass(value, units) if kind.kind == "mass" else f"{value:g}"
-
+    show = partial(in_units, kind=kind.kind, units=units)
     if kind.least is not None and kind.most is not None:
         return f"{show(kind.least)} to {show(kind.most)}"
     return f"{show(kind.least)} or more" if kind.least is not None else ""
@@ -284,9 +308,9 @@ def read_entry(plan: Plan, path: tuple[str, ...], text: str, units: Units) -> An
         low = kind.least is not None and value < kind.least
         high = kind.most is not None and value > kind.most
         if low or high:
-            shown = write_length(value, units) if kind.kind == "length" else f"{value:g}"
             raise CoreError(
-                f"read “{text.strip()}” as {shown}; accepted: {limits_text(kind, units)}",
+                f"read “{text.strip()}” as {in_units(value, kind.kind, units)}; "
+                f"accepted: {limits_text(kind, units)}",
                 ".".join(path),
             )
     if kind.kind == "percent":

@@ -51,9 +51,7 @@ class Item(ItemBase):
 class Water(Document):
     """The water she floats in: fresh 1000, salt 1025 kg/m3."""
 
-    density: Density = Field(
-        1000.0, ge=900, le=1300, title="Water, kg/m³", description="fresh 1000, salt 1025"
-    )
+    density: Density = Field(1000.0, ge=900, le=1300, title="Water", description="fresh 1000, salt 1025")
 
 
 class Label(Document):

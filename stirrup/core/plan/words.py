@@ -9,9 +9,9 @@ from pydantic import BaseModel
 
 from stirrup.core.errors import CoreError
 from stirrup.core.plan.changes import AddThing, AnyChange, RemoveThing, SetValue, Together, index_of
-from stirrup.core.plan.entry import kind_at
+from stirrup.core.plan.entry import in_units, kind_at
 from stirrup.core.plan.model import Plan
-from stirrup.core.units import Units, write_length, write_mass
+from stirrup.core.units import Units, write_length
 
 
 def _named(value: Any) -> str:
@@ -60,16 +60,12 @@ def _show(kind: str, value: Any, units: Units) -> str:
         return "automatic"
     if isinstance(value, bool):
         return "yes" if value else "no"
-    if isinstance(value, int | float) and kind == "length":
-        return write_length(float(value), units)
-    if isinstance(value, int | float) and kind == "mass":
-        return write_mass(float(value), units)
     if isinstance(value, Decimal):
         return f"{value:.2f}"
     if isinstance(value, list | tuple) and all(isinstance(v, int | float) for v in value):
         return " / ".join(write_length(float(v), units) for v in value)
     if isinstance(value, int | float):
-        return f"{value:g}"
+        return in_units(value, kind, units)
     return value if isinstance(value, str) else "new values"
 
 

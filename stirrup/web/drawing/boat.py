@@ -138,14 +138,19 @@ def water_level(report: FloatReport | None, x: float, y: float = 0.0) -> float |
     return (report.draft_at_origin_m - n[0] * x - n[1] * y) / n[2]
 
 
+MOST_BETWEEN = 32  # marks of a rule from one number to the next
+
+
 def rule(canvas: Canvas, level: float, length: float, units: Units) -> None:
     """The batten along the baseline: feet or half metres from the transom."""
     step = 12 * INCH_M if units.length != "mm" else 0.5
     count = int(length / step + 1e-6)
-    # every second one has its number, or as many as there is room for
-    apart = next(n for n in (2, 4, 8, 16, 32, 1000) if n * step * canvas.scale > 3 * canvas.type)
+    # every second one has its number, or as many as there is room for; of a hull that a slip of the hand
+    # made kilometres long those between are not drawn either
+    room = 3 * canvas.type / (step * canvas.scale)
+    apart = 2 ** (math.floor(math.log2(max(1.0, room))) + 1)
     canvas.line((0, level), (length, level), "rule")
-    for k in range(count + 1):
+    for k in range(0, count + 1, max(1, apart // MOST_BETWEEN)):
         canvas.line((k * step, level), (k * step, level + 8 / canvas.scale), "rule")
         if k % apart == 0:
             word = f"{k}'" if units.length != "mm" else f"{k * step:g} m"

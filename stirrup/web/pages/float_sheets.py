@@ -129,7 +129,7 @@ def _editor(plan: Plan, units: Units, edit: str) -> dict[str, Any]:
             make_field(f"items/{edit}/group", item.group, FieldKind("text", "Group"), units),
             make_field(f"items/{edit}/stage", item.stage, stage, units, "Stage"),
             make_field(f"items/{edit}/density", item.density,
-                       FieldKind("number", "", True, note="not known"), units, "Density, kg/m³"),
+                       FieldKind("density", "", True, note="not known"), units, "Density"),
         ]  # fmt: skip
     length = FieldKind("length", "", least=0.0, most=20.0)
     ways = (("fore", "Forward"), ("aft", "Aft"), ("port", "To port"), ("starboard", "To starboard"))

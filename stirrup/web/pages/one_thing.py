@@ -121,7 +121,7 @@ def volume_fields(volume: BuoyantVolume, units: Units) -> list[Field]:
     stage = FieldKind("choice", "", False, ("considered", "added", "found", "removed"))
     fields = [
         make_field(f"{path}/stage", volume.stage, stage, units, "Stage"),
-        make_field(f"{path}/density", volume.density, FieldKind("number", ""), units, "Density, kg/m³"),
+        make_field(f"{path}/density", volume.density, FieldKind("density", ""), units, "Density"),
     ]
     if volume.box is not None:
         sizes, places = ("Along", "Across", "Up"), ("From transom", "To port", "Floor at")

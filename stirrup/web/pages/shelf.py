@@ -25,7 +25,7 @@ from stirrup.core.parts.entries import (
     Whole,
 )
 from stirrup.core.plan.entry import FieldKind, kind_of_field, read_text
-from stirrup.core.units import Units, write_length, write_mass
+from stirrup.core.units import Units, write_density, write_length, write_mass
 from stirrup.exchange.catalogue import starting
 from stirrup.exchange.catalogue_csv import (
     Row,
@@ -88,7 +88,7 @@ def sizes_of(entry: Entry, units: Units) -> str:
         several = f"{entry.together} together, " if entry.together > 1 else ""
         return f"{entry.use}, {several}bends of {mm(entry.bend)} at least"
     if isinstance(entry, Resin):
-        return f"{entry.density:g} kg/m³" + (
+        return write_density(entry.density, units) + (
             f", gels in {entry.gel_minutes:g} min" if entry.gel_minutes else ""
         )
     if isinstance(entry, Whole) and entry.size:

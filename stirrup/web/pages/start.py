@@ -14,11 +14,11 @@ from stirrup.core.derive import derive
 from stirrup.core.errors import CoreError
 from stirrup.core.hull.model import QuickStart
 from stirrup.core.hull.quick import unread
-from stirrup.core.plan.entry import kind_of_field, limits_text, read_text
+from stirrup.core.plan.entry import in_units, kind_of_field, limits_text, read_text
 from stirrup.core.plan.explain import first_error
 from stirrup.core.plan.model import Plan
 from stirrup.core.plan.start import new_plan
-from stirrup.core.units import Units, read_mass_kg, write_length, write_mass
+from stirrup.core.units import Units, read_mass_kg, write_mass
 from stirrup.exchange.catalogue import starting
 from stirrup.store import builds
 from stirrup.web.forms import Field, make_field
@@ -60,7 +60,7 @@ def read_quick(typed: dict[str, str], units: Units) -> tuple[QuickStart | None, 
             continue
         limited = kind.least is not None and kind.most is not None
         if limited and isinstance(value, int | float) and not kind.least <= value <= kind.most:  # type: ignore[operator]
-            shown = write_length(value, units) if kind.kind == "length" else f"{value:g}"
+            shown = in_units(value, kind.kind, units)
             problems[name] = f"read as {shown}; accepted: {limits_text(kind, units)}"
         values[name] = value
     if problems:

@@ -20,6 +20,7 @@ INCH_M = 0.0254
 FOOT_M = 0.3048
 HP_KW = 0.745699872  # mechanical horsepower: 550 ft·lbf/s
 POUND_KG = 0.45359237
+LEAST_MASS = 0.0005  # in the shop's unit; what weighs less is nothing
 GALLON_M3 = 231 * INCH_M**3
 FOOT2_M2, FOOT3_M3 = FOOT_M**2, FOOT_M**3
 POUND_PER_FOOT3 = POUND_KG / FOOT3_M3  # kg/m3
@@ -77,6 +78,7 @@ DENSITY_UNITS: Mapping[str, float] = {
     "pcf": POUND_PER_FOOT3,
     "lb": POUND_PER_FOOT3,  # of foam: pounds to the cubic foot
 }
+POWER_UNITS: Mapping[str, float] = {"kw": 1.0, "w": 0.001, "hp": HP_KW}
 ANGLE_UNITS: Mapping[str, float] = {
     "deg": math.pi / 180,
     "°": math.pi / 180,
@@ -221,6 +223,15 @@ def read_density_kg_m3(text: str, units: Units) -> float:
     return _read(text, DENSITY_UNITS, default, "a density", "32 kg/m3, 2 lb/ft3, 0.9 g/cm3")
 
 
+def read_power_kw(text: str, units: Units) -> float:
+    """Power [kW] from text such as 55 kW, 75 hp; a bare number is in horsepower where masses are in pounds.
+
+    Raises CoreError.
+    """
+    default = "kw" if units.mass == "kg" else "hp"
+    return round(_read(text, POWER_UNITS, default, "power", "55 kW or 75 hp"), 3)
+
+
 def read_angle_rad(text: str) -> float:
     """Angle [rad] from text such as 9, 9.5°, 9 deg, 0.16 rad. Raises CoreError."""
     return _read(text, ANGLE_UNITS, "deg", "an angle", "9, 9.5°, 9 deg, 0.16 rad")
@@ -294,10 +305,20 @@ def write_length(value_m: float, units: Units, finer: bool = False) -> str:
 
 
 def write_mass(value_kg: float, units: Units, digits: int = 1) -> str:
-    """Mass as text with its unit; whole numbers from 100 upward."""
+    """Mass as text with its unit; whole numbers from 100 upward, of what is light its first figure."""
     value = value_kg / POUND_KG if units.mass == "lb" else value_kg
-    places = 0 if abs(value) >= 100 else digits
-    return f"{value:.{places}f} {units.mass}".replace("-0 ", "0 ")
+    if abs(value) < LEAST_MASS:
+        return f"0 {units.mass}"
+    if abs(value) < 0.5 * 10**-digits:
+        return f"{value:.1g} {units.mass}"
+    return f"{value:.{0 if abs(value) >= 100 else digits}f} {units.mass}"
+
+
+def write_power(value_kw: float, units: Units) -> str:
+    """Power as text with its unit: kilowatts, or horsepower where masses are in pounds."""
+    if units.mass == "kg":
+        return f"{round(value_kw, 1):g} kW"
+    return f"{round(value_kw / HP_KW, 1):g} hp"
 
 
 def write_volume(value_m3: float, units: Units) -> str:

@@ -18,6 +18,7 @@ from stirrup.core.units import (
     write_density,
     write_length,
     write_mass,
+    write_power,
     write_room,
 )
 from stirrup.exchange.amounts import HARD, WRITTEN, written
@@ -46,6 +47,8 @@ def say(quantity: Quantity, units: Units) -> str:
         return write_area(value, units)
     if unit == "m3":
         return write_room(value, units)
+    if unit == "kW":
+        return write_power(value, units)
     if unit == "kg/m3":
         return write_density(value, units)
     return unit if value == 0 else f"{value:g} {unit}"

@@ -12,8 +12,8 @@ from stirrup.core.contract.base import FittingBase
 from stirrup.core.document import MassPoint
 from stirrup.core.parts.catalogue import EMPTY, Catalogue
 from stirrup.core.parts.entries import EntryBase, Fastener, Latch, Section, Sheet
-from stirrup.core.plan.entry import NUMBERS, FieldKind, kind_of_field, limits_text
-from stirrup.core.units import Units, write_density, write_length, write_mass
+from stirrup.core.plan.entry import NUMBERS, WRITTEN, FieldKind, in_units, kind_of_field, limits_text
+from stirrup.core.units import Units, write_mass
 
 USUAL_SHANK_M = 0.0048
 SHORT = {
@@ -85,12 +85,10 @@ def show_value(value: Any, kind: FieldKind, units: Units) -> str:
     """A stored value as text in an input."""
     if value is None:
         return ""
-    if kind.kind == "length":
-        return write_length(float(value), units)
     if kind.kind == "mass":
         return write_mass(float(value), units, 2)
-    if kind.kind == "density":
-        return write_density(float(value), units)
+    if kind.kind in WRITTEN:
+        return in_units(float(value), kind.kind, units)
     if kind.kind == "share":
         return f"{float(value) * 100:.0f} %"
     if kind.kind in NUMBERS:

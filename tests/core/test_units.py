@@ -17,6 +17,7 @@ from stirrup.core.units import (
     write_density,
     write_length,
     write_mass,
+    write_power,
     write_room,
 )
 
@@ -108,6 +109,20 @@ def test_masses_are_read(text: str, kilograms: float) -> None:
     assert read_mass_kg(text, MM) == pytest.approx(kilograms, rel=1e-12)
 
 
+def test_what_is_light_keeps_a_figure_and_nothing_is_nothing() -> None:
+    # 40 g; a rivet of 2 g; a gram is 0.0022 lb
+    assert [write_mass(m, MM) for m in (0.04, 0.002, 0.0, -0.0, 1e-9)] == [
+        "0.04 kg", "0.002 kg", "0 kg", "0 kg", "0 kg"
+    ]  # fmt: skip
+    assert (write_mass(0.001, INCHES), write_mass(0.05, MM), write_mass(-0.04, MM)) == (
+        "0.002 lb", "0.1 kg", "-0.04 kg"
+    )  # fmt: skip
+
+
+def test_power_is_written_in_kilowatts_or_horsepower() -> None:
+    assert (write_power(55.927, MM), write_power(55.927, INCHES)) == ("55.9 kW", "75 hp")
+
+
 @given(st.floats(0.1, 90))
 def test_masses_survive_writing_and_reading(value: float) -> None:
     assert read_mass_kg(write_mass(value, MM), MM) == pytest.approx(value, abs=0.0501)
@@ -127,8 +142,9 @@ def test_volumes_angles_and_temperatures_are_read() -> None:
 @pytest.mark.parametrize(
     ("text", "units", "density"),
     [
-        ("2 lb/ft³", MM, 32.036927), ("2 lb", MM, 32.036927), ("2", INCHES, 32.036927), ("2 pcf", MM, 32.036927),
-        ("62.4 lb/ft^3", MM, 999.55211), ("2 lb/cu ft", MM, 32.036927), ("32", MM, 32.0),
+        ("2 lb/ft³", MM, 32.036927), ("2 lb", MM, 32.036927), ("2", INCHES, 32.036927),
+        ("2 pcf", MM, 32.036927), ("62.4 lb/ft^3", MM, 999.55211), ("2 lb/cu ft", MM, 32.036927),
+        ("32", MM, 32.0),
         ("32 kg/m³", INCHES, 32.0), ("0.9 g/cm3", INCHES, 900.0), ("1,025 kg/m3", FEET, 1025.0),
     ],
 )  # fmt: skip
@@ -154,7 +170,9 @@ def test_densities_rooms_and_areas_are_written_in_the_shops_units() -> None:
 @given(st.floats(1, 2000), st.sampled_from((MM, INCHES)))
 def test_densities_survive_writing_and_reading_within_half_a_step(value, units) -> None:
     step = 0.1 if units is MM else 1.602
-    assert read_density_kg_m3(write_density(value, units), units) == pytest.approx(value, abs=step / 2 + 1e-3)
+    assert read_density_kg_m3(write_density(value, units), units) == pytest.approx(
+        value, abs=step / 2 + 1e-3
+    )
 
 
 def test_a_temperature_that_is_none_is_refused() -> None:

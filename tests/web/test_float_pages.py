@@ -201,7 +201,7 @@ def test_capacity_shows_label_screening_and_the_swamped_state_with_caution(app, 
     assert "Screening" in page
     assert "If she swamps" in page
     # helm alone, 85 kg: 330 - 85 for persons; 480 - 85 - 40 (battery) in all
-    assert "one at the helm 85.0 kg 0.0 kg 245 kg 355 kg" in page
+    assert "one at the helm 85.0 kg 0 kg 245 kg 355 kg" in page
     without = text_of(site.client.get(f"/b/{make_build(app, plan())}/float/capacity").text)
     assert "as there is no label" in without
 

@@ -49,7 +49,7 @@ class ItemBase(Document):
     was: Was | None = Field(None, description="where it stood when she was found, of one that is moved")
     becomes: Fate = Field("waste", title="What becomes of it")
     brings: Money | None = Field(None, ge=0, le=1_000_000, decimal_places=2, title="Brings when sold")
-    power: Power | None = Field(None, gt=0, le=1000, title="Power, kW", description="of a motor")
+    power: Power | None = Field(None, gt=0, le=1000, title="Power", description="of a motor")
     shaft: Length | None = Field(None, gt=0, le=2.5, title="Shaft length", description="of a motor")
     mounted: Length | None = Field(
         None, ge=0, le=2.5, title="Mounting top, over the keel", description="at the transom"

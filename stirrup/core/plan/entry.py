@@ -25,14 +25,15 @@ from stirrup.core.plan.model import Plan
 from stirrup.core.plan.readings import is_reading, read_reading
 from stirrup.core.quantities import DAY, Is, What
 from stirrup.core.units import (
-    HP_KW,
     Units,
     read_density_kg_m3,
     read_length_m,
     read_mass_kg,
+    read_power_kw,
     write_density,
     write_length,
     write_mass,
+    write_power,
 )
 
 Kind = Literal[
@@ -54,11 +55,10 @@ Kind = Literal[
 WEIGHED = "weighed"
 SIZE_NAMES = ("Long", "Wide", "High")
 LEAST_SIZE_M, MOST_SIZE_M = 0.001, 50.0
-POWER = re.compile(r"(\d{1,6}(?:\.\d{1,6})?)\s*(kw|hp)?")
 NUMBER = re.compile(r"[-+]?(?:\d{1,9}(?:\.\d{0,12})?|\.\d{1,12})", re.ASCII)
 
 ID = re.compile(r"[A-Za-z0-9][A-Za-z0-9_.-]{0,59}")
-NUMBERS: tuple[Kind, ...] = ("number", "power", "percent")
+NUMBERS: tuple[Kind, ...] = ("number", "percent")
 # quantities that are typed as what they are; all others as plain numbers
 _TYPED: dict[What, Kind] = {
     "length": "length",
@@ -186,15 +186,6 @@ def _number(text: str, what: str) -> float:
     return float(plain) if "." in plain else int(plain)
 
 
-def _power(text: str) -> float:
-    """Power [kW]: a bare number or kW, or horsepower."""
-    found = POWER.fullmatch(text.lower())
-    if found is None:
-        raise CoreError(f"read “{text}” as power; accepted: 55, 55 kW or 75 hp")
-    value = float(found[1])
-    return round(value * HP_KW, 3) if found[2] == "hp" else value
-
-
 def read_money(text: str) -> Decimal:
     """An amount as people type it: 1850, 1850.50, 1850,50, $ 1 850.50. Raises CoreError; of 1,850 nobody
     knows what is meant."""
@@ -242,7 +233,7 @@ def read_text(text: str, kind: FieldKind, units: Units) -> JsonValue:
         value = _number(plain, "a fill")
         return value / 100 if plain.endswith("%") or value > 1 else value
     if kind.kind == "power":
-        return _power(plain)
+        return read_power_kw(plain, units)
     if kind.kind in NUMBERS:
         return _number(plain, "a number")
     return plain
@@ -253,6 +244,7 @@ WRITTEN: dict[str, Callable[[float, Units], str]] = {
     "length": write_length,
     "mass": write_mass,
     "density": write_density,
+    "power": write_power,
 }
 
 

@@ -59,7 +59,7 @@ class Label(Document):
 
     persons_kg: Mass | None = Field(None, gt=0, title="Persons, weight")
     total_kg: Mass | None = Field(None, gt=0, title="Persons, motor, gear, weight")
-    power_kw: Power | None = Field(None, gt=0, title="Power, kW")
+    power_kw: Power | None = Field(None, gt=0, title="Power")
     persons: int | None = Field(None, gt=0, title="Number of persons")
 
 

@@ -69,7 +69,7 @@ def page(derived: Derived) -> None:
     righting_of(derived, "as found")
     contributions_of(derived, CASE)
     remedies_of(derived, CASE)
-    figures_of(derived, CASE)
+    figures_of(derived, CASE, 0.01)
     swamped_of(derived)
 
 

@@ -61,12 +61,12 @@ def compare_of(derived: Derived, setback_m: float) -> tuple[Choice, ...]:
     return MEMO.get(("compare", derived.plan.model_dump_json(), setback_m), make)
 
 
-def figures_of(derived: Derived, case: str) -> tuple[Figure, ...]:
-    """All figures with their workings; empty when she does not float."""
+def figures_of(derived: Derived, case: str, small_m: float) -> tuple[Figure, ...]:
+    """All figures with their workings; empty when she does not float. small_m: see `figures`."""
     result = derived.case(case)
     if result.report is None or result.state is None:
         return ()
-    return figures(result.report, result.state, derived.surface, derived.vessel.density)
+    return figures(result.report, result.state, derived.surface, derived.vessel.density, small_m)
 
 
 def righting_of(derived: Derived, case: str) -> BothSides:

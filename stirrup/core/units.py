@@ -110,6 +110,11 @@ class Units:
         return 10 if self.length == "mm" else self.denominator
 
     @property
+    def small_m(self) -> float:
+        """What she is sunk or trimmed by in figures: 10 mm, or an inch [m]."""
+        return 0.01 if self.length == "mm" else INCH_M
+
+    @property
     def walk_m(self) -> float:
         """How far the section walks at once: 50 mm or 2 in [m]."""
         return 0.05 if self.length == "mm" else 2 * INCH_M
@@ -319,6 +324,20 @@ def write_power(value_kw: float, units: Units) -> str:
     if units.mass == "kg":
         return f"{round(value_kw, 1):g} kW"
     return f"{round(value_kw / HP_KW, 1):g} hp"
+
+
+def write_moment(value_kgm: float, units: Units) -> str:
+    """A mass by its lever [kg·m] as text with its unit: kg·m, or lb·ft."""
+    if units.mass == "kg":
+        return f"{value_kgm:z.1f} kg·m"
+    return f"{value_kgm / (POUND_KG * FOOT_M):z.0f} lb·ft"
+
+
+def write_arm_area(value_m_rad: float, units: Units) -> str:
+    """Area under a righting arm [m·rad] as text with its unit: m·rad, or ft·rad."""
+    if units.length == "mm":
+        return f"{value_m_rad:z.3f} m·rad"
+    return f"{value_m_rad / FOOT_M:z.2f} ft·rad"
 
 
 def write_volume(value_m3: float, units: Units) -> str:

@@ -18,6 +18,7 @@ from stirrup.core.units import (
     write_density,
     write_length,
     write_mass,
+    write_moment,
     write_power,
     write_room,
 )
@@ -45,8 +46,10 @@ def say(quantity: Quantity, units: Units) -> str:
         return written(Decimal(repr(value)), "", WRITTEN.get()).replace(HARD, " ")
     if unit == "m2":
         return write_area(value, units)
-    if unit == "m3":
-        return write_room(value, units)
+    if unit == "m3":  # of the water, too, which a working multiplies by its density
+        return f"{value:z.2f} m³" if units.length == "mm" else write_room(value, units)
+    if unit == "kg·m":
+        return write_moment(value, units)
     if unit == "kW":
         return write_power(value, units)
     if unit == "kg/m3":

@@ -23,9 +23,11 @@ from stirrup.core.units import (
     LengthText,
     Units,
     length_text,
+    write_arm_area,
     write_density,
     write_length,
     write_mass,
+    write_moment,
     write_room,
     write_volume,
 )
@@ -204,6 +206,16 @@ def room(value_m3: float, units: Units) -> str:
 def density(value_kg_m3: float, units: Units) -> str:
     """Density in the reader's units."""
     return write_density(value_kg_m3, units)
+
+
+def moment(value_kgm: float, units: Units) -> str:
+    """A moment in the reader's units."""
+    return write_moment(value_kgm, units)
+
+
+def arm_area(value_m_rad: float, units: Units) -> str:
+    """Area under a righting arm in the reader's units."""
+    return write_arm_area(value_m_rad, units)
 
 
 def mass(value_kg: float, units: Units) -> str:

@@ -59,6 +59,25 @@ def test_every_figure_opens_its_working(site, box) -> None:
     assert "Displacement" in words
 
 
+@pytest.mark.parametrize(
+    ("units", "words"),
+    [
+        # 8 m² by 10 mm is 80 kg; GM lengthwise 4² / 12 / 0.2 + 0.1 - 0.3 = 6.467, by 1600 kg and 10 mm / 4 m
+        ("mm", ("To sink 10 mm 80.0 kg", "Moment to trim 10 mm 25.9 kg·m", "moment for 10 mm of trim 25.9 kg·m",
+                "1000 kg/m³", "1.60 m³")),
+        # by an inch 203.2 kg and 65.70 kg·m; a kg·m is 7.233 lb·ft; 1.6 m³ are 56.5 cubic feet
+        ("ft-in", ("To sink 1 in 448 lb", "Moment to trim 1 in 475 lb·ft", "moment for 1 in of trim 475 lb·ft",
+                   "62.4 lb/ft³", "57 ft³")),
+    ],
+)  # fmt: skip
+def test_what_sinks_and_trims_her_is_told_in_the_shops_units(app, site, units, words) -> None:
+    build = make_build(app, plan(), units)
+    page = text_of(site.client.get(f"/b/{build}/float?case=planned,%20empty").text)
+    assert [w for w in words if w not in page] == []
+    area = re.search(r"area ([\d.]+) (m|ft)·rad", page)
+    assert area is not None and area[2] == ("m" if units == "mm" else "ft")
+
+
 def test_least_moves_bring_her_upright_as_one_change_that_can_be_undone(site, leaning) -> None:
     page = site.client.get(f"/b/{leaning}/float?case=planned,%20empty&trim=0&list=0").text
     # alone the battery cannot bring both: 40 kg at (0.5, 0.6) must go to (2, 0), and it may

@@ -13,6 +13,7 @@ from stirrup.core.afloat.report import FloatReport
 from stirrup.core.findings import Input, Quantity, Working
 from stirrup.core.hull.mesh import AFT, HullSurface
 from stirrup.core.kept import kept_property
+from stirrup.core.units import INCH_M
 
 Array = NDArray[np.float64]
 
@@ -203,10 +204,11 @@ def _drafts(at: _Afloat) -> list[Figure]:
     ]  # fmt: skip
 
 
-def _stiffness(at: _Afloat) -> list[Figure]:
-    """GM and what it takes to sink, trim and list her a little."""
+def _stiffness(at: _Afloat, small_m: float) -> list[Figure]:
+    """GM and what it takes to sink and trim her by `small_m`, and to list her a degree."""
     r, mass = at.report, at.mass
     gz, bz = r.centre_m[2], r.buoyancy_centre_m[2]
+    times, small = small_m / 0.01, "1 in" if small_m == INCH_M else f"{small_m * 1000:g} mm"
     return [
         _figure("gm", "GM, across", _m(r.gm_transverse_m), "GM = rotational stiffness / (m g) - ρ i / m",
                 (mass, Input("G above keel line", _m(gz), "ledger"), Input("B above keel line", _m(bz)),
@@ -216,12 +218,12 @@ def _stiffness(at: _Afloat) -> list[Figure]:
                 explained=GM_WORDS),
         _figure("gm_long", "GM, lengthwise", _m(r.gm_longitudinal_m),
                 "as across, about the athwartships axis", (mass,), EXACT),
-        _figure("sink", "To sink 10 mm", _kg(r.sink_10mm_kg), "ρ · A · 10 mm",
+        _figure("sink", f"To sink {small}", _kg(r.sink_10mm_kg * times), f"ρ · A · {small}",
                 (Input("ρ", at.water, "plan"),
                  Input("A of the water plane", Quantity(at.state.cut.area_m2, "m2"))),
                 "slice of water at the waterline"),
-        _figure("trim10", "Moment to trim 10 mm", Quantity(r.trim_10mm_kgm, "kg·m"),
-                "m · GM lengthwise · 10 mm / Lwl",
+        _figure("trim10", f"Moment to trim {small}", Quantity(r.trim_10mm_kgm * times, "kg·m"),
+                f"m · GM lengthwise · {small} / Lwl",
                 (mass, Input("GM lengthwise", _m(r.gm_longitudinal_m)),
                  Input("Lwl", _m(r.waterline_length_m))), "small angles"),
         _figure("list1", "Moment to list 1°", Quantity(r.list_1deg_kgm, "kg·m"), "m · GM · sin 1°",
@@ -239,7 +241,9 @@ def _waterline(at: _Afloat) -> list[Figure]:
     ]  # fmt: skip
 
 
-def figures(report: FloatReport, state: State, surface: HullSurface, density: float) -> tuple[Figure, ...]:
-    """All figures of a case in the order they are read."""
+def figures(
+    report: FloatReport, state: State, surface: HullSurface, density: float, small_m: float = 0.01
+) -> tuple[Figure, ...]:
+    """All figures of a case in the order they are read. small_m: what she is sunk and trimmed by [m]."""
     at = _Afloat(report, state, surface, density)
-    return (*_attitude(at), *_freeboards(at), *_drafts(at), *_stiffness(at), *_waterline(at))
+    return (*_attitude(at), *_freeboards(at), *_drafts(at), *_stiffness(at, small_m), *_waterline(at))

@@ -162,7 +162,7 @@ def float_context(opened: OpenBuild, request: Request, case: str | None, target:
             "moved": moved,
             "most_moved": max([0.01, *(max(abs(m.trim_deg), abs(m.list_deg)) for m in moved)]),
             "remedies": _remedy_rows(derived, shown.name),
-            "figures": figures_of(derived, shown.name),
+            "figures": figures_of(derived, shown.name, opened.units.small_m),
             **_solved(derived, shown.name, target),
         }
     wet = swamped_of(derived)

@@ -339,6 +339,7 @@ def datums(built: Built, surface: HullSurface) -> tuple[Datum, ...]:
     """From where a builder may measure along the boat: the transom foot first, as all else is told."""
     stem = float(surface.outside.high[0])
     xs = [f.frame.at(u, v)[0] for p in built.panels for f in p.faces for u, v in f.outline]
+    xs = xs or [x for m in built.members for x, _, _ in m.path]
     return (
         Datum("transom", "the transom", 0.0),
         Datum("stem", "the stem head", stem, -1.0),

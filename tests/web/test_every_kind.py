@@ -14,6 +14,8 @@ from tests.core.test_every_kind import boat
 from tests.web.conftest import make_build
 
 ENTRIES = [(k.key, e.key) for k in KINDS for e in k.entries]
+# of the thing itself; not there where it has nothing of the kind
+ABOUT = ("layout/framing/{}", "layout/drawn/{}", "framing/{}.svg", "cuts/booklet?thing={}")
 PAGES = ("layout", "layout/marks", "layout/gear", "float", "float/ledger", "cuts", "money", "history")
 
 
@@ -43,6 +45,8 @@ def test_it_is_placed_looked_at_on_every_page_and_undone(app, site, key: str, en
         if kind.alone:
             with pytest.raises(CoreError):
                 another(parse(site.client.get(f"/b/{build}/file").text), new["id"], mirrored)
+    for name in ABOUT:
+        assert site.client.get(f"/b/{build}/{name.format(new['id'])}").status_code in (200, 404), name
     for name in PAGES:
         assert site.client.get(f"/b/{build}/{name}").status_code == 200, name
     assert site.post(f"/api/builds/{build}/undo", {"base": 2}).status_code == 200

@@ -5,6 +5,7 @@ from decimal import Decimal
 
 import pytest
 
+from stirrup.core.errors import CoreError
 from stirrup.store import cards, shop
 from stirrup.store.models import Build, Card
 from stirrup.store.session import reading
@@ -15,10 +16,10 @@ from tests.web.conftest import make_build
 SKIN = "al-2.5"
 
 
-def shown(site, build: int) -> str:
+def shown(site, build: int, address: str = "/") -> str:
     """The boat's part of the yard."""
-    page = site.client.get("/").text
-    return next(p for p in page.split('<li class="boat">') if f'"/b/{build}/layout"' in p)
+    page = site.client.get(address).text
+    return next(p for p in page.split('<li class="boat"') if f'"/b/{build}/layout"' in p)
 
 
 @pytest.fixture
@@ -72,6 +73,38 @@ def test_a_change_an_undo_and_another_price_make_it_anew(app, site, counted) -> 
     finally:
         shop.forget_entry(owner, SKIN)
     assert shown(site, build) == before
+
+
+def test_what_there_is_no_time_for_comes_behind_the_page(app, site, counted, monkeypatch) -> None:
+    monkeypatch.setattr(yard, "AT_ONCE_S", 0.0)
+    build = make_build(app, skiff_plan(name="Card Late", fittings=[DECK]))
+    assert "Being worked out" in shown(site, build) and f'data-card="/b/{build}/card"' in shown(site, build)
+    assert "Card Late" in shown(site, build) and "Card Late" not in counted
+    card = site.client.get(f"/b/{build}/card").text
+    assert "Wants attention" in card and counted.count("Card Late") == 1
+    # it is kept, and the page has it from now on
+    assert "Wants attention" in shown(site, build) and "data-card" not in shown(site, build)
+    assert counted.count("Card Late") == 1
+    # without scripts all of them are asked for
+    other = make_build(app, skiff_plan(name="Card Later"))
+    assert "?whole=1" in site.client.get("/").text
+    assert "Wants attention" in shown(site, other, "/?whole=1")
+    assert site.client.get("/b/999999/card").status_code == 404
+
+
+def test_a_boat_that_cannot_be_worked_out_leaves_the_others_alone(app, site, monkeypatch) -> None:
+    build, other = (make_build(app, skiff_plan(name=f"Card {n}")) for n in ("Sunk", "Sound"))
+    real = yard.derive
+
+    def broken(plan, *args, **more):
+        if plan.name == "Card Sunk":
+            raise CoreError("the lines enclose no volume", "hull")
+        return real(plan, *args, **more)
+
+    monkeypatch.setattr(yard, "derive", broken)
+    assert "the lines enclose no volume" in shown(site, build)
+    assert "Wants attention" in shown(site, other) and "Wants attention" not in shown(site, build)
+    assert "the lines enclose no volume" in site.client.get(f"/b/{build}/card").text
 
 
 def test_another_version_of_the_program_makes_it_anew(app, site, counted, monkeypatch) -> None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import time
 from decimal import Decimal
 from typing import Annotated, Any
 
@@ -10,6 +11,7 @@ from fastapi.responses import HTMLResponse, RedirectResponse, Response
 from markupsafe import Markup
 
 from stirrup.core.derive import Derived, derive
+from stirrup.core.errors import CoreError
 from stirrup.core.memo import of_build
 from stirrup.core.parts.catalogue import Catalogue
 from stirrup.core.plan.model import PLANNED_EMPTY, LoadCase
@@ -21,6 +23,9 @@ from stirrup.store.shop import catalogue, set_units
 from stirrup.web.gate import GateRoute
 from stirrup.web.pages.frame import strip_context, viewer
 from stirrup.web.render import render
+
+# a new price makes every card anew, and a page of sixty boats does not wait for them
+AT_ONCE_S = 0.5
 
 router = APIRouter(route_class=GateRoute)
 
@@ -54,24 +59,51 @@ def _made(shop_id: int, build_id: int, own: Catalogue, units: Units) -> tuple[st
     return stored.plan.name, shown
 
 
-def yard_context() -> dict[str, Any]:
-    """All builds with their cards."""
-    who = viewer()
+def _worked_out(shop_id: int, boat: cards.Listed, own: Catalogue, units: Units) -> dict[str, Any]:
+    """A row of a boat that has no card; where it cannot be worked out, why."""
+    try:
+        with of_build(str(boat.id)):
+            return _row(boat.id, *_made(shop_id, boat.id, own, units))
+    except CoreError as error:
+        return {**_row(boat.id, boat.name, None), "waits": False, "problem": error.message}
+
+
+def _row(build_id: int, name: str, shown: dict[str, Any] | None) -> dict[str, Any]:
+    """One boat of the page; without a card its name alone."""
+    if shown is None:
+        return {"id": build_id, "name": name, "waits": True}
+    money = {k: None if shown[k] is None else Decimal(shown[k]) for k in ("total", "budget")}
+    return {"id": build_id, "name": name, "waits": False, **shown, **money,
+            "drawing": Markup(shown["drawing"])}  # fmt: skip
+
+
+def yard_context(whole: bool = False) -> dict[str, Any]:
+    """All builds with their cards. Those that do not hold any more are made while the page has time for
+    it, or all of them; the others come behind the page, one by one."""
+    who, begun = viewer(), time.monotonic()
     own = catalogue(who.shop_id)
     rows = []
     for boat in cards.listed(who.shop_id, cards.meaning_of(own.key)):
-        name, shown = boat.name, boat.shown
-        if shown is None:
-            with of_build(str(boat.id)):
-                name, shown = _made(who.shop_id, boat.id, own, who.units)
-        money = {k: None if shown[k] is None else Decimal(shown[k]) for k in ("total", "budget")}
-        rows.append({"id": boat.id, "name": name, **shown, **money, "drawing": Markup(shown["drawing"])})
-    return {"who": who, "units": who.units, "rows": rows}
+        if boat.shown is None and (whole or time.monotonic() - begun < AT_ONCE_S):
+            rows.append(_worked_out(who.shop_id, boat, own, who.units))
+        else:
+            rows.append(_row(boat.id, boat.name, boat.shown))
+    return {"who": who, "units": who.units, "rows": rows, "waiting": sum(r["waits"] for r in rows)}
 
 
 @router.get("/", name="yard", response_class=HTMLResponse, include_in_schema=False)
-def yard(request: Request) -> Response:
-    return render(request, "yard.html", yard_context())
+def yard(request: Request, whole: bool = False) -> Response:
+    return render(request, "yard.html", yard_context(whole))
+
+
+@router.get("/b/{build_id}/card", name="boat_card", response_class=HTMLResponse, include_in_schema=False)
+def boat_card(request: Request, build_id: int) -> Response:
+    """One boat of the yard, for a page that had no time to make its card."""
+    who = viewer()
+    stored = builds.load(who.shop_id, build_id)
+    boat = cards.Listed(build_id, stored.number, stored.plan.name, None)
+    row = _worked_out(who.shop_id, boat, catalogue(who.shop_id), who.units)
+    return render(request, "partials/boat.html", {"row": row, "units": who.units})
 
 
 @router.get("/favicon.ico", include_in_schema=False)

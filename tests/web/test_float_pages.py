@@ -62,12 +62,12 @@ def test_every_figure_opens_its_working(site, box) -> None:
 @pytest.mark.parametrize(
     ("units", "words"),
     [
-        # 8 m² by 10 mm is 80 kg; GM along 4² / 12 / 0.2 + 0.1 - 0.3 = 6.467, by 1600 kg and 10 mm in 4 m
-        ("mm", ("To sink 10 mm 80.0 kg", "Moment to trim 10 mm 25.9 kg·m", "moment for 10 mm of trim 25.9 kg·m",
-                "1000 kg/m³", "1.60 m³")),
+        # 8 m² by 10 mm: 80 kg; GM along 4² / 12 / 0.2 + 0.1 - 0.3 = 6.467, by 1600 kg and 10 mm in 4 m
+        ("mm", ("To sink 10 mm 80.0 kg", "Moment to trim 10 mm 25.9 kg·m",
+                "moment for 10 mm of trim 25.9 kg·m", "1000 kg/m³", "1.60 m³")),
         # by an inch 203.2 kg and 65.70 kg·m; a kg·m is 7.233 lb·ft; 1.6 m³ are 56.5 cubic feet
-        ("ft-in", ("To sink 1 in 448 lb", "Moment to trim 1 in 475 lb·ft", "moment for 1 in of trim 475 lb·ft",
-                   "62.4 lb/ft³", "57 ft³")),
+        ("ft-in", ("To sink 1 in 448 lb", "Moment to trim 1 in 475 lb·ft",
+                   "moment for 1 in of trim 475 lb·ft", "62.4 lb/ft³", "57 ft³")),
     ],
 )  # fmt: skip
 def test_what_sinks_and_trims_her_is_told_in_the_shops_units(app, site, units, words) -> None:

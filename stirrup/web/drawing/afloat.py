@@ -17,7 +17,7 @@ from stirrup.core.plan.model import LoadCase, Person
 from stirrup.core.studies import Grid
 from stirrup.core.units import Units, write_length
 from stirrup.web.drawing import things
-from stirrup.web.drawing.boat import plan_ring, thin
+from stirrup.web.drawing.boat import plan_ring, tallest_m, thin
 from stirrup.web.drawing.canvas import FAN, GRAB_EM, Canvas, Pair, svg_length, type_of
 from stirrup.web.drawing.people import figure
 
@@ -105,8 +105,8 @@ def side_view(
     outside = derived.surface.outside
     low = min(float(outside.low[0]), -0.62)
     high = float(outside.high[0]) + 0.1
-    tall = max([float(outside.high[2]) + 0.3, *(p.at[2] + 1.0 * p.stature for p in case.crew
-                                                if p.posture == "standing")])  # fmt: skip
+    # whoever sits or stands highest stays clear of the words above
+    tall = max(float(outside.high[2]) + 0.3, tallest_m(derived, case))
     scale = min((SIDE_W - 16) / (high - low), (SIDE_H - 30) / (tall + 0.1))
     ox = (SIDE_W - (high - low) * scale) / 2 - low * scale
     canvas = Tilted(SIDE_W, SIDE_H, (ox, SIDE_H - 0.36 * scale), scale, "float",
@@ -150,13 +150,17 @@ def _boards(canvas: Tilted, derived: Derived, report: FloatReport, units: Units)
             _mark(canvas, at, flood.height_m, flood.name, units, 1.0)
 
 
+def _head_m(person: Person) -> float:
+    """Height of the head in the view from astern, above the keel line [m]."""
+    return person.at[2] + (person.stature if person.posture == "standing" else 0.5 * person.stature)
+
+
 def stern_view(derived: Derived, case: LoadCase, ghost: State | None, units: Units) -> str:
     """From astern, port left, at the true list, with G; dashed: as found."""
     result = derived.case(case.name)
     surface = derived.surface
     beam = float(max(surface.outside.high[1], -surface.outside.low[1]))
-    people = max([p.at[2] + p.stature for p in case.crew if p.posture == "standing"], default=0.0)
-    tall = max(float(surface.outside.high[2]), people) + 0.1
+    tall = max([float(surface.outside.high[2]), *(_head_m(p) + 0.1 for p in case.crew)]) + 0.1
     scale = min((STERN_W - 20) / (2 * beam), (STERN_H - 30) / (tall + 0.1))
     canvas = Tilted(STERN_W, STERN_H, (STERN_W / 2, SIDE_H - 0.36 * scale), scale, "stern",
                     f"{case.name}: from astern, at her true list")  # fmt: skip
@@ -172,7 +176,7 @@ def stern_view(derived: Derived, case: LoadCase, ghost: State | None, units: Uni
             canvas.path3(ring, css or f"{fill} hull-line")
     for person in case.crew:
         x, y, z = person.at
-        top = z + (person.stature if person.posture == "standing" else 0.5 * person.stature)
+        top = _head_m(person)
         canvas.path3([(x, y, z), (x, y, top - 0.12)], "person", closed=False)
         px, py = canvas.at3((x, y, top - 0.08))
         canvas.parts.append(f'<circle class="person" cx="{px:.1f}" cy="{py:.1f}" r="{0.08 * scale:.1f}"/>')

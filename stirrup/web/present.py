@@ -193,34 +193,9 @@ def signed_mass(value_kg: float, units: Units) -> str:
     return f"{sign} {write_mass(abs(value_kg), units)}"
 
 
-def volume(value_m3: float, units: Units) -> str:
-    """Volume in the reader's units."""
-    return write_volume(value_m3, units)
-
-
-def room(value_m3: float, units: Units) -> str:
-    """What a hull or a closed volume holds, in the reader's units."""
-    return write_room(value_m3, units)
-
-
-def density(value_kg_m3: float, units: Units) -> str:
-    """Density in the reader's units."""
-    return write_density(value_kg_m3, units)
-
-
-def moment(value_kgm: float, units: Units) -> str:
-    """A moment in the reader's units."""
-    return write_moment(value_kgm, units)
-
-
-def arm_area(value_m_rad: float, units: Units) -> str:
-    """Area under a righting arm in the reader's units."""
-    return write_arm_area(value_m_rad, units)
-
-
-def mass(value_kg: float, units: Units) -> str:
-    """Mass in the reader's units."""
-    return write_mass(value_kg, units)
+# as templates call them
+mass, volume, room, density = write_mass, write_volume, write_room, write_density
+moment, arm_area = write_moment, write_arm_area
 
 
 def amount(value: float, unit: str, whole: bool = False) -> str:

@@ -175,6 +175,28 @@ def test_a_field_sent_as_a_form_that_cannot_be_read_is_answered_with_a_page(site
     assert "Back to the page" not in site.form(f"/api/builds/{build}/entry", data, headers=elsewhere).text
 
 
+@pytest.mark.parametrize(
+    ("path", "value", "shown"),
+    [
+        # 3.02 m are 118.898 in: 9' 10 7/8"; 1000 kg/m3 are 62.43 lb/ft3
+        ("fittings/deck/aft", 3.02, "9' 10-7/8\""),
+        ("water/density", 1000.0, "62.4 lb/ft³"),
+    ],
+)
+def test_a_field_sent_as_it_was_read_changes_nothing(app, site, path, value, shown) -> None:
+    build = make_build(app, skiff_plan(fittings=[{**DECK, "aft": 3.02}]), "ft-in")
+    headers = {"referer": f"http://127.0.0.1:8470/b/{build}/layout"}
+    data = {"base": 1, "path": path, "text": shown}
+    assert site.form(f"/api/builds/{build}/entry", data, headers=headers).status_code == 303
+    file = site.client.get(f"/b/{build}/file").json()
+    there = {"fittings/deck/aft": file["fittings"][0]["aft"], "water/density": file["water"]["density"]}
+    assert there[path] == value and site.client.get(f"/api/builds/{build}").json()["number"] == 1
+    # anything else is taken
+    other = {**data, "text": shown.replace("7/8", "3/4").replace("62.4", "64")}
+    assert site.form(f"/api/builds/{build}/entry", other, headers=headers).status_code == 303
+    assert site.client.get(f"/api/builds/{build}").json()["number"] == 2
+
+
 def test_a_field_sent_as_a_form_works_without_scripts(site, build) -> None:
     data = {"base": 1, "path": "fittings/deck/aft", "text": "2950"}
     answer = site.form(

@@ -22,6 +22,7 @@ from stirrup.core.plan.changes import (
     Together,
     apply,
     index_of,
+    invert,
     read_change,
     touches,
 )
@@ -34,7 +35,7 @@ from stirrup.core.units import SYSTEMS, Units, write_length
 from stirrup.exchange.summary import summary
 from stirrup.store import builds
 from stirrup.store.shop import catalogue
-from stirrup.web.forms import make_field
+from stirrup.web.forms import make_field, show_value
 from stirrup.web.gate import GateRoute
 from stirrup.web.pages.arranging import Arrange, arranged
 from stirrup.web.pages.frame import (
@@ -133,9 +134,24 @@ def change_of(
     return followed(plan, around, change), snaps
 
 
+def _as_it_was(plan: Plan, change: AnyChange, text: str, units: Units) -> AnyChange:
+    """A change whose text is what the field showed leaves what the shop's units rounded off: a form that is
+    sent as it was read changes nothing."""
+    if not isinstance(change, SetValue) or not isinstance(change.value, int | float):
+        return change
+    try:
+        kind, before = kind_at(plan, change.path), invert(plan, change)
+    except CoreError:
+        return change  # storing it says what is wrong
+    if not isinstance(before, SetValue) or not isinstance(before.value, int | float):
+        return change
+    return before if show_value(before.value, kind, units) == text else change
+
+
 def _asked_change(asked: ChangeAsked, plan: Plan, units: Units) -> AnyChange:
     if asked.typed is not None:
-        return read_entry(plan, steps(asked.typed.path), asked.typed.text, units)
+        change = read_entry(plan, steps(asked.typed.path), asked.typed.text, units)
+        return _as_it_was(plan, change, asked.typed.text.strip(), units)
     if asked.pasted is not None:
         p = asked.pasted
         return read_table(plan, steps(p.path), p.text, tuple(p.columns), p.by, units)

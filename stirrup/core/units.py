@@ -30,7 +30,7 @@ Mass = Literal["lb", "kg"]
 
 _VULGAR = {"½": "1/2", "¼": "1/4", "¾": "3/4", "⅛": "1/8", "⅜": "3/8", "⅝": "5/8", "⅞": "7/8"}
 _SIGNS = {"′": "'", "’": "'", "″": '"', "”": '"', "“": '"', "−": "-", "–": "-", "\u00a0": " "}
-_SIGNS |= {"\u202f": " ", "\u2009": " ", "⁄": "/", "''": '"', "º": "°", "³": "3", "^3": "3"}
+_SIGNS |= {"\u202f": " ", "\u2009": " ", "⁄": "/", "''": '"', "º": "°"}
 
 _NUMBER = r"(?:\d{1,3}(?: \d{3})+(?:\.\d+)?(?![\d/])|\d+\.?\d*|\.\d+)"
 _MIXED = rf"(?:\d+[ -]+\d+/\d+|\d+/\d+|{_NUMBER})"
@@ -69,14 +69,12 @@ VOLUME_UNITS: Mapping[str, float] = {
     "qt": GALLON_M3 / 4,
 }
 DENSITY_UNITS: Mapping[str, float] = {
-    "kg/m3": 1.0,
-    "g/cm3": 1000.0,
-    "kg/l": 1000.0,
-    "lb/ft3": POUND_PER_FOOT3,
-    "lbs/ft3": POUND_PER_FOOT3,
-    "lb/cu ft": POUND_PER_FOOT3,
-    "pcf": POUND_PER_FOOT3,
-    "lb": POUND_PER_FOOT3,  # of foam: pounds to the cubic foot
+    **dict.fromkeys(("kg/m3", "kg/m³", "kg/m^3"), 1.0),
+    **dict.fromkeys(("g/cm3", "g/cm³", "g/cm^3", "kg/l"), 1000.0),
+    # of foam people say pounds alone, and mean those to the cubic foot
+    **dict.fromkeys(
+        ("lb/ft3", "lb/ft³", "lb/ft^3", "lbs/ft3", "lbs/ft³", "lb/cu ft", "pcf", "lb"), POUND_PER_FOOT3
+    ),
 }
 POWER_UNITS: Mapping[str, float] = {"kw": 1.0, "w": 0.001, "hp": HP_KW}
 ANGLE_UNITS: Mapping[str, float] = {

@@ -62,6 +62,7 @@ def test_typed_text_becomes_the_value_of_its_place(path: str, text: str, value) 
         ("wishes/tax_percent", "NaN", "as a number"),
         ("cases/one up/fills/fuel", "٣", "as a fill"),
         ("label/power_kw", "9" * 400, "accepted: 55"),
+        ("fittings/deck/aft", "5³ mm", "as a length"),  # a raised figure is no figure of the number
         ("label/power_kw", "lots", "accepted: 55 kW or 75 hp"),
     ],
 )

@@ -14,7 +14,7 @@ from stirrup.core.plan.model import LoadCase
 from stirrup.core.units import SYSTEMS
 from stirrup.demo.seed import FILES, demo_plan
 from stirrup.exchange.catalogue import starting
-from stirrup.web.drawing import across, boat, cuts, lines, strip
+from stirrup.web.drawing import across, afloat, boat, cuts, lines, strip
 from stirrup.web.drawing.canvas import Canvas, svg_length
 from stirrup.web.drawing.chart import chart_view
 from stirrup.web.drawing.look import Look
@@ -212,3 +212,17 @@ def test_a_chart_draws_its_curves_to_one_scale_and_names_them() -> None:
     words = re.sub("<[^>]*>", " ", svg)
     assert "lift, N" in words and "cold: -20" in words and "bare: 4" in words
     assert "lift, lbf" in re.sub("<[^>]*>", " ", chart_view(chart, FEET))
+
+
+def test_heads_stay_clear_of_the_words_over_the_float_drawings() -> None:
+    # a line of words is 1.15 rem high and a fifth: 22 px of a drawing that is as wide as on the page
+    circle = re.compile(rf'<circle class="(?:limb|person)" cx="{NUMBER}" cy="({NUMBER})" r="({NUMBER})"')
+    cases = [c for c in DEMO.load_cases if c.crew and DEMO.case(c.name).state is not None]
+    assert len(cases) > 5
+    for case in cases:
+        for svg in (
+            afloat.side_view(DEMO, case, None, FEET, 640.0),
+            afloat.stern_view(DEMO, case, None, FEET),
+        ):
+            tops = [float(y) - float(r) for y, r in circle.findall(svg)]
+            assert len(tops) >= len(case.crew) and min(tops) > 22, (case.name, min(tops))

@@ -76,8 +76,9 @@ def test_whatever_is_tried_with_any_kind_its_pages_hold(app, site, request) -> N
     draw = random.Random(None if long else 20261130)
     for _ in range(120 if long else 3):
         boat = Boat(site, make_build(app, demo_plan(draw.choice(FILES)), draw.choice(("mm", "ft-in"))))
-        for _ in range(2):
-            entry, before = draw.choice(ENTRIES), boat.ids()
+        # the first of each has all pages of a thing: what is framed without a panel broke one of them
+        for entry in ("section_stringer", draw.choice(ENTRIES)):
+            before = boat.ids()
             asked = site.post(f"/api/builds/{boat.build}/suggest", {"kind": entry, "sel": ""})
             if asked.status_code != 200 or not boat.take(asked.json()["change"], entry):
                 assert asked.status_code in (200, 422)

@@ -13,6 +13,7 @@ from typing import Any
 import pytest
 from hypothesis import settings
 
+import tests.frozen  # noqa: F401  first: what is loaded after it is frozen
 from stirrup.core import memo
 from stirrup.core.cutting.nest import fill
 from stirrup.store.cluster import Cluster, ensure_database

@@ -6,7 +6,7 @@ Minutes are starting values. What stays in its place is not in the list.
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from decimal import Decimal
 
 from stirrup.core.bodies.existing import Existing
@@ -16,6 +16,7 @@ from stirrup.core.fit.taken_out import DID, HOW, hours_out
 from stirrup.core.kinds.registry import kind_of
 from stirrup.core.plan.model import Plan
 from stirrup.core.plan.things import is_gone
+from stirrup.core.record import dataclass
 
 OFF_MIN, KG_MIN = 12.0, 0.5  # to undo and carry away a thing, and more for each kg of it
 BACK = 1.3  # of that to put it back, bedded and aligned

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from decimal import Decimal
 
 from stirrup.core.derive import Derived
 from stirrup.core.parts.catalogue import Catalogue
 from stirrup.core.plan.buying import Purchase
+from stirrup.core.record import dataclass
 from stirrup.core.where_it_goes import STOCK, as_planned, title_in, where_it_goes
 
 SAME = Decimal("0.005")

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import dataclass
 from itertools import combinations
 
 import numpy as np
@@ -17,6 +16,7 @@ from stirrup.core.document import Point
 from stirrup.core.hull.mesh import HullSurface
 from stirrup.core.hull.slices import region, slice_axis
 from stirrup.core.parts.model import Member, Panel
+from stirrup.core.record import dataclass
 
 Array = NDArray[np.float64]
 FAR_M = 60.0

@@ -12,7 +12,7 @@ edge computes only what follows from that edge.
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from functools import partial
 
 from stirrup.core.afloat.aground import at_rest
@@ -53,6 +53,7 @@ from stirrup.core.parts.catalogue import Catalogue
 from stirrup.core.plan.model import AS_FOUND, PLANNED_EMPTY, LoadCase, Plan
 from stirrup.core.plan.placed import Placed
 from stirrup.core.plan.things import path_of
+from stirrup.core.record import dataclass
 
 MEMO = Memo()
 RECENT = ByIdentity(60)

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, model_validator
 
 from stirrup.core.quantities import Mass
+from stirrup.core.record import dataclass
 
 Point = tuple[float, float, float]  # m, boat axes: x forward, y to port, z up
 Point2 = tuple[float, float]  # m

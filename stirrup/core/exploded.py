@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
 from numpy.typing import NDArray
 from shapely.geometry import MultiPoint, Polygon
@@ -11,6 +9,7 @@ from shapely.geometry import MultiPoint, Polygon
 from stirrup.core.contract.gives import Built
 from stirrup.core.document import Point
 from stirrup.core.parts.model import Member, Panel
+from stirrup.core.record import dataclass
 
 Array = NDArray[np.float64]
 Spot = tuple[float, float]

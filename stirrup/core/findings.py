@@ -6,11 +6,12 @@ Sentences carry named quantities; text in the reader's units is made at the bord
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass, field
+from dataclasses import field
 from typing import Literal
 
 from stirrup.core.kept import kept_property
 from stirrup.core.memo import Key
+from stirrup.core.record import dataclass
 
 Level = Literal["stop", "mend", "look", "fine", "unknown"]
 LEVELS: tuple[Level, ...] = ("stop", "mend", "look", "unknown", "fine")

@@ -7,7 +7,6 @@ the keel line. Edges are told, not middles: an edge is what a pencil line is dra
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from typing import Literal
 
 import numpy as np
@@ -17,6 +16,7 @@ from stirrup.core.contract.gives import Built
 from stirrup.core.document import Point
 from stirrup.core.hull.mesh import HullSurface
 from stirrup.core.parts.model import Member, Panel
+from stirrup.core.record import dataclass
 
 Side = Literal["", "P", "S"]
 Ring = tuple[tuple[float, float], ...]

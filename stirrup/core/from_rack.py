@@ -6,7 +6,6 @@ Nothing is stored and nothing is reserved: each thing is asked as if the whole r
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import dataclass
 from decimal import Decimal
 
 from stirrup.core.buying import blank_of, cut_outline
@@ -19,6 +18,7 @@ from stirrup.core.parts.entries import Section, Sheet
 from stirrup.core.parts.model import Member, Panel
 from stirrup.core.plan.cutting import Cutting, SheetRest, StickRest
 from stirrup.core.plan.things import title_of
+from stirrup.core.record import dataclass
 
 NOTHING_M = 1e-6  # a sheet that is not bought
 SAME_M = 0.0002

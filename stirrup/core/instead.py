@@ -6,7 +6,6 @@ beside what there is. About as stiff: bending stiffness goes with E t³.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from decimal import Decimal
 
 from stirrup.core.arrange.followers import Around, followed
@@ -18,6 +17,7 @@ from stirrup.core.memo import passing
 from stirrup.core.parts.catalogue import Catalogue
 from stirrup.core.parts.entries import Sheet
 from stirrup.core.plan.changes import AnyChange, SetValue, apply
+from stirrup.core.record import dataclass
 from stirrup.core.work.hours import effort
 
 ENOUGH = 0.8  # of the stiffness there is, that another sheet must have

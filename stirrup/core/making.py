@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Hashable, Iterator, Mapping, Sequence
 from contextlib import suppress
-from dataclasses import dataclass, field, replace
+from dataclasses import field, replace
 from functools import partial
 from graphlib import CycleError, TopologicalSorter
 from typing import Any
@@ -28,6 +28,7 @@ from stirrup.core.plan.model import Plan
 from stirrup.core.plan.placed import Placed
 from stirrup.core.plan.settled import settled
 from stirrup.core.plan.things import present
+from stirrup.core.record import dataclass
 
 declare("layout", {"CANNOT-BUILD": "whether it can be built", "RING": "things that stand on one another"})
 

@@ -8,7 +8,6 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
 
 import numpy as np
 from shapely.geometry import LineString, Polygon
@@ -17,6 +16,7 @@ from stirrup.core.contract.gives import Marked
 from stirrup.core.derive import Derived
 from stirrup.core.errors import CoreError
 from stirrup.core.plan.placed import Placed
+from stirrup.core.record import dataclass
 
 LEAST_PITCH_M, MOST_PITCH_M = 0.02, 2.0
 MOST_OFFSET_M = 1.0

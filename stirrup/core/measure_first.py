@@ -9,7 +9,6 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator
-from dataclasses import dataclass
 
 from shapely.geometry import Polygon
 
@@ -26,6 +25,7 @@ from stirrup.core.plan.changes import AnyChange, RemoveThing, SetValue, Together
 from stirrup.core.plan.fitted import Fitted
 from stirrup.core.plan.model import Plan
 from stirrup.core.plan.things import guests_of, title_of
+from stirrup.core.record import dataclass
 
 LEAST_M = 0.0005  # less than a saw's cut is off
 MOST_TOLD = 3

@@ -10,9 +10,9 @@ from collections.abc import Callable, Hashable, Iterable, Iterator
 from concurrent.futures import ThreadPoolExecutor
 from contextlib import contextmanager, suppress
 from contextvars import ContextVar, Token
-from dataclasses import dataclass
 from typing import Any, Generic, TypeVar, cast
 
+from stirrup.core.record import dataclass
 from stirrup.core.weigh import bytes_of
 
 T = TypeVar("T")

@@ -8,7 +8,6 @@ reading's share is the variance that measuring it would take away.
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from typing import Literal
 
 import numpy as np
@@ -19,6 +18,7 @@ from stirrup.core.afloat.ledger import Load
 from stirrup.core.errors import CoreError, NoEquilibriumError
 from stirrup.core.hull.mesh import HullSurface, build_surface
 from stirrup.core.hull.model import READING_SPREAD_M, Hull
+from stirrup.core.record import dataclass
 
 Array = NDArray[np.float64]
 

@@ -5,8 +5,6 @@ Nothing is stored. What it weighs, costs and takes follows from the plan; what i
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from stirrup.core.contract.base import FittingBase
 from stirrup.core.contract.kind import Path
 from stirrup.core.contract.schools import as_the_build
@@ -16,6 +14,7 @@ from stirrup.core.instead import Made, made, tried
 from stirrup.core.kinds.registry import kind_of
 from stirrup.core.parts.catalogue import Catalogue
 from stirrup.core.plan.changes import AnyChange, SetValue, Together
+from stirrup.core.record import dataclass
 
 
 @dataclass(frozen=True)

@@ -5,11 +5,12 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from decimal import Decimal
 from typing import Annotated, Any, Literal
 
 from pydantic import Field, GetJsonSchemaHandler
+
+from stirrup.core.record import dataclass
 
 What = Literal["length", "mass", "angle", "power", "volume", "density", "money", "percent", "force", "day"]
 UNITS: dict[What, str] = {

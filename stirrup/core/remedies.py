@@ -9,7 +9,6 @@ the seat along with it is the way.
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import dataclass
 
 from stirrup.core.arrange.followers import Around, followed
 from stirrup.core.arrange.move import moved
@@ -22,6 +21,7 @@ from stirrup.core.memo import passing
 from stirrup.core.parts.catalogue import Catalogue
 from stirrup.core.plan.changes import AnyChange, SetValue, Together, apply
 from stirrup.core.plan.model import Plan
+from stirrup.core.record import dataclass
 
 WEIGHT = {"stop": 8, "mend": 3, "look": 1, "unknown": 0, "fine": 0}
 MOST_PAIRS = 3  # tried for a remedy that makes something worse

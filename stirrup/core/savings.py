@@ -6,7 +6,7 @@ Nothing is stored. A layout is worked out for each way, as close as the one that
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from decimal import Decimal
 from typing import Literal
 
@@ -26,6 +26,7 @@ from stirrup.core.parts.entries import Sheet, price_of_one
 from stirrup.core.plan.changes import AnyChange, SetValue
 from stirrup.core.plan.things import title_of
 from stirrup.core.plan.where import extent_of
+from stirrup.core.record import dataclass
 
 STEPS_M = (0.02, 0.04, 0.06, 0.1)  # by which an edge is tried, the last first
 LEVEL_EDGES = ("aft", "fore", "port", "starboard")

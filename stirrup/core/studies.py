@@ -7,7 +7,6 @@ one page asks for them.
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
 from functools import partial
 
 import numpy as np
@@ -31,6 +30,7 @@ from stirrup.core.fit.gear import Space, Stowed, spaces, stow
 from stirrup.core.memo import Key
 from stirrup.core.plan.measured import FloatCheck, Measured, WeighIn
 from stirrup.core.plan.things import every
+from stirrup.core.record import dataclass
 
 Array = NDArray[np.float64]
 

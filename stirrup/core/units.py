@@ -10,11 +10,11 @@ from __future__ import annotations
 import math
 import re
 from collections.abc import Mapping
-from dataclasses import dataclass
 from fractions import Fraction
 from typing import Literal
 
 from stirrup.core.errors import CoreError
+from stirrup.core.record import dataclass
 
 INCH_M = 0.0254
 FOOT_M = 0.3048

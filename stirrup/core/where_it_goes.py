@@ -8,7 +8,6 @@ from __future__ import annotations
 
 from collections import defaultdict
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass
 from decimal import ROUND_DOWN, Decimal
 
 from stirrup.core.buying import bought_whole
@@ -17,6 +16,7 @@ from stirrup.core.derive import Derived
 from stirrup.core.money.cost import CENT, Cost, cents, price_up
 from stirrup.core.plan.model import Plan
 from stirrup.core.plan.things import title_of
+from stirrup.core.record import dataclass
 
 STOCK = ""  # what no thing of the plan uses any more: cut up, or bought ahead
 

@@ -8,7 +8,6 @@ from __future__ import annotations
 import csv
 import io
 from collections.abc import Iterable
-from dataclasses import dataclass
 from typing import Any
 
 from stirrup.core.errors import CoreError
@@ -27,6 +26,7 @@ from stirrup.core.parts.entries import (
     Strut,
     Whole,
 )
+from stirrup.core.record import dataclass
 from stirrup.exchange.catalogue import entry_of
 from stirrup.exchange.csvtext import rows_of, safe
 

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import csv
 import io
-from dataclasses import dataclass, field
+from dataclasses import field
 from itertools import pairwise
 
 from pydantic import ValidationError
@@ -16,6 +16,7 @@ from pydantic import ValidationError
 from stirrup.core.errors import CoreError
 from stirrup.core.hull.model import Hull, KnuckleLine
 from stirrup.core.plan.explain import explain
+from stirrup.core.record import dataclass
 from stirrup.core.units import LENGTH_UNITS, Units, read_length_m
 from stirrup.exchange.csvtext import meant, rows_of, safe
 

@@ -6,12 +6,11 @@ their own are refused before they are read.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from shapely.geometry import Polygon
 
 from stirrup.core.cutting.loops import join
 from stirrup.core.errors import CoreError
+from stirrup.core.record import dataclass
 from stirrup.exchange.outline_dxf import read_dxf
 from stirrup.exchange.outline_limits import MOST_BYTES, UNITS_MM
 from stirrup.exchange.outline_svg import read_svg

@@ -2,10 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from stirrup.core.document import Point2
 from stirrup.core.errors import CoreError
+from stirrup.core.record import dataclass
 
 MOST_BYTES = 8_000_000
 MOST_ENTITIES = 20_000

@@ -7,9 +7,11 @@ from __future__ import annotations
 
 import io
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass, field
+from dataclasses import field
 from html import escape
 from typing import Any
+
+from stirrup.core.record import dataclass
 
 PAPER = (420.0, 297.0)  # A3, landscape [mm]
 MARGIN = 12.0

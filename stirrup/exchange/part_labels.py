@@ -4,8 +4,9 @@ from __future__ import annotations
 
 import io
 from collections.abc import Sequence
-from dataclasses import dataclass
 from typing import Any
+
+from stirrup.core.record import dataclass
 
 PAGE = (210.0, 297.0)  # A4 [mm]
 WIDE, HIGH, COLUMNS, ROWS = 95.0, 40.0, 2, 6

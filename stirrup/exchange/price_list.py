@@ -11,7 +11,6 @@ import io
 import re
 import zipfile
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
 from decimal import Decimal, InvalidOperation
 from itertools import islice
 from typing import Any, Literal, get_args
@@ -19,6 +18,7 @@ from typing import Any, Literal, get_args
 from stirrup.core.errors import CoreError
 from stirrup.core.money.suppliers import Offer
 from stirrup.core.plan.buying import MOST_DIFFERS
+from stirrup.core.record import dataclass
 from stirrup.core.text import unfit
 from stirrup.exchange.csvtext import MOST_CELL, meant, rows_of
 

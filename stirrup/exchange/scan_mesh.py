@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import io
-from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any
 
 import numpy as np
@@ -21,6 +20,7 @@ from stirrup.core.hull.scan import (
     upright,
 )
 from stirrup.core.hull.symmetry import onto_middle
+from stirrup.core.record import dataclass
 
 if TYPE_CHECKING:
     import trimesh

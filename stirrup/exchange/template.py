@@ -5,7 +5,6 @@ from __future__ import annotations
 import io
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 from typing import Any, Literal
 
 from shapely import affinity, box
@@ -15,6 +14,7 @@ from stirrup.core.cutting.marking_out import MarkedOut
 from stirrup.core.document import Point2
 from stirrup.core.errors import CoreError
 from stirrup.core.parts.model import Panel, Ring
+from stirrup.core.record import dataclass
 
 Paper = Literal["a4", "letter", "roll-610", "roll-914"]
 # width and height [mm] as it is loaded; of a roll the width, cut off where the panel ends

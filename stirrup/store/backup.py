@@ -19,13 +19,13 @@ import tempfile
 import time
 import zipfile
 from collections.abc import Iterator
-from dataclasses import dataclass
 from pathlib import Path
 from typing import IO, Any
 from urllib.parse import unquote, urlparse
 
 import psycopg
 
+from stirrup.core.record import dataclass
 from stirrup.store.cluster import Cluster, ensure_database, tool
 
 FORMAT = 1

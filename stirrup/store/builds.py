@@ -8,7 +8,6 @@ from __future__ import annotations
 
 import json
 from collections.abc import Callable, Iterable
-from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
 
@@ -17,6 +16,7 @@ from stirrup.core.memo import Memo
 from stirrup.core.plan.carried import carried
 from stirrup.core.plan.changes import AnyChange, apply, conflicts, invert, read_change
 from stirrup.core.plan.model import Plan
+from stirrup.core.record import dataclass
 from stirrup.exchange.catalogue import starting
 from stirrup.exchange.upgrade import upgraded, upgraded_change
 from stirrup.store.author import AUTHOR

@@ -7,7 +7,6 @@ of the shop's catalogue and one version of the program; otherwise it is made ane
 from __future__ import annotations
 
 import hashlib
-from dataclasses import dataclass
 from functools import lru_cache
 from pathlib import Path
 from typing import Any
@@ -15,6 +14,7 @@ from typing import Any
 from peewee import JOIN, fn
 
 import stirrup.core
+from stirrup.core.record import dataclass
 from stirrup.store.models import Build, Card
 from stirrup.store.session import reading, writing
 

@@ -2,10 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from stirrup.core.parts.catalogue import Catalogue
 from stirrup.core.plan.model import Plan
+from stirrup.core.record import dataclass
 from stirrup.store.builds import NotThereError, plan_of
 from stirrup.store.models import DATABASE
 from stirrup.store.session import reading

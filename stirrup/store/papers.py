@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Any, Literal
 
 from stirrup.core.errors import CoreError
 from stirrup.core.quoting import Kind, Paper
+from stirrup.core.record import dataclass
 from stirrup.store.builds import NotThereError
 from stirrup.store.models import DATABASE, PaperRow
 from stirrup.store.session import reading, writing

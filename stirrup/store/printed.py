@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import hashlib
 import logging
-from dataclasses import dataclass
 
+from stirrup.core.record import dataclass
 from stirrup.exchange.book import book_pdf
 from stirrup.store.builds import NotThereError
 from stirrup.store.models import Printed

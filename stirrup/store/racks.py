@@ -2,12 +2,11 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from stirrup.core.errors import CoreError
 from stirrup.core.plan.changes import AddThing, AnyChange, RemoveThing, SetValue
 from stirrup.core.plan.cutting import Rest, SheetRest
 from stirrup.core.plan.model import Plan
+from stirrup.core.record import dataclass
 from stirrup.store import builds
 from stirrup.store.session import writing
 

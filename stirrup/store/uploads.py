@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Literal
 
+from stirrup.core.record import dataclass
 from stirrup.store.builds import NotThereError
 from stirrup.store.models import Build, Upload
 from stirrup.store.session import reading, writing

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Collection
-from dataclasses import dataclass
 from typing import Any
 
 from pydantic import BaseModel
@@ -13,6 +12,7 @@ from stirrup.core.document import MassPoint
 from stirrup.core.parts.catalogue import EMPTY, Catalogue
 from stirrup.core.parts.entries import EntryBase, Fastener, Latch, Section, Sheet
 from stirrup.core.plan.entry import NUMBERS, WRITTEN, FieldKind, in_units, kind_of_field, limits_text
+from stirrup.core.record import dataclass
 from stirrup.core.units import Units, write_mass
 
 USUAL_SHANK_M = 0.0048

@@ -9,9 +9,10 @@ from __future__ import annotations
 
 import re
 from contextvars import ContextVar
-from dataclasses import dataclass
 
 from starlette.requests import Request
+
+from stirrup.core.record import dataclass
 
 COOKIE = "stirrup-screen"
 SIZE = re.compile(r"(\d{2,5})x(\d{2,5})")

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from contextlib import suppress
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from functools import partial
 from typing import Any
 
@@ -36,6 +36,7 @@ from stirrup.core.plan.model import (
     Plan,
     Tank,
 )
+from stirrup.core.record import dataclass
 
 SAME, FOUND, PLANNED = ByIdentity(50), ByIdentity(50), ByIdentity(50)
 

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass
 from decimal import Decimal
 
 from stirrup.core.afloat.report import FloatReport
@@ -11,6 +10,7 @@ from stirrup.core.findings import Finding, Input, Level, Quantity, Working, decl
 from stirrup.core.kinds.registry import kind_of
 from stirrup.core.plan.model import Plan
 from stirrup.core.plan.things import is_gone
+from stirrup.core.record import dataclass
 
 declare(
     "float",

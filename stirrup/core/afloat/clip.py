@@ -5,13 +5,12 @@ The sums themselves are in hull/integrals.py.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
 from numpy.typing import NDArray
 
 from stirrup.core.hull.integrals import clipped
 from stirrup.core.hull.mesh import Solid
+from stirrup.core.record import dataclass
 
 Array = NDArray[np.float64]
 

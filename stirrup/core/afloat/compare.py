@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass
 from decimal import Decimal
 
 from stirrup.core.afloat.cases import Vessel, build_vessel, ledger
@@ -16,6 +15,7 @@ from stirrup.core.contract.gives import Built
 from stirrup.core.errors import NoEquilibriumError
 from stirrup.core.plan.model import AS_FOUND, LoadCase, Plan
 from stirrup.core.plan.things import is_gone, motors
+from stirrup.core.record import dataclass
 
 NOTHING = "nothing added"
 

@@ -9,7 +9,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -18,6 +18,7 @@ from stirrup.core.afloat.balance import downhill, up_derivatives, up_vector
 from stirrup.core.afloat.equilibrium import CAPSIZE_RAD, State, evaluate
 from stirrup.core.afloat.ledger import Load
 from stirrup.core.afloat.situation import Situation
+from stirrup.core.record import dataclass
 
 Array = NDArray[np.float64]
 

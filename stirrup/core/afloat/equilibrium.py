@@ -15,7 +15,6 @@ docs/formulas.md. A minimum of E is a stable equilibrium, so descending finds on
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
@@ -26,6 +25,7 @@ from stirrup.core.afloat.descent import descended, settled
 from stirrup.core.afloat.ledger import Load
 from stirrup.core.errors import NoEquilibriumError
 from stirrup.core.hull.mesh import Solid
+from stirrup.core.record import dataclass
 
 Array = NDArray[np.float64]
 

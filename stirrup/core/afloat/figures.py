@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
@@ -13,6 +12,7 @@ from stirrup.core.afloat.report import FloatReport
 from stirrup.core.findings import Input, Quantity, Working
 from stirrup.core.hull.mesh import AFT, HullSurface
 from stirrup.core.kept import kept_property
+from stirrup.core.record import dataclass
 from stirrup.core.units import INCH_M
 
 Array = NDArray[np.float64]

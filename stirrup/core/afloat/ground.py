@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass, field
+from dataclasses import field
 
 import numpy as np
 import shapely
@@ -14,6 +14,7 @@ from stirrup.core.hull.bottom import bottom_m
 from stirrup.core.hull.mesh import HullSurface
 from stirrup.core.kept import Attached, kept_property
 from stirrup.core.plan.model import LoadCase, Person
+from stirrup.core.record import dataclass
 
 Array = NDArray[np.float64]
 

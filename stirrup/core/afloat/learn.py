@@ -7,7 +7,6 @@ booked: the difference goes to the bare hull, whose mass is the ledger's usual g
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
@@ -19,6 +18,7 @@ from stirrup.core.afloat.situation import Situation
 from stirrup.core.document import MassPoint, Point
 from stirrup.core.errors import CoreError
 from stirrup.core.plan.measured import FloatCheck, Inclining, WeighIn
+from stirrup.core.record import dataclass
 
 Array = NDArray[np.float64]
 

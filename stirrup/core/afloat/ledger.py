@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass
 from struct import Struct
 from typing import Literal
 
@@ -13,6 +12,7 @@ from numpy.typing import NDArray
 from stirrup.core.afloat.liquid import Liquid
 from stirrup.core.contract.kind import Plant
 from stirrup.core.kept import KeptHash, kept_property
+from stirrup.core.record import dataclass
 
 Array = NDArray[np.float64]
 # what an entry is to the float

@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
 from numpy.typing import NDArray
 
 from stirrup.core.afloat.clip import cut
 from stirrup.core.hull.mesh import Solid, box_solid
 from stirrup.core.kept import kept_property
+from stirrup.core.record import dataclass
 
 Array = NDArray[np.float64]
 

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from typing import Literal
 
 import numpy as np
@@ -18,6 +18,7 @@ from stirrup.core.afloat.equilibrium import QUICK_TOLERANCE, State
 from stirrup.core.afloat.ledger import Entry, Load
 from stirrup.core.afloat.situation import Situation, lighter
 from stirrup.core.errors import NoEquilibriumError
+from stirrup.core.record import dataclass
 
 LONGEST_SLIDE_M = 1.5
 Axis = Literal["x", "y"]

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import asdict, dataclass
+from dataclasses import asdict
 
 import numpy as np
 from numpy.typing import NDArray
@@ -12,6 +12,7 @@ from numpy.typing import NDArray
 from stirrup.core.afloat.equilibrium import State, up_derivatives
 from stirrup.core.afloat.ledger import Load
 from stirrup.core.document import Point
+from stirrup.core.record import dataclass
 
 Array = NDArray[np.float64]
 

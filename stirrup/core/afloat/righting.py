@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from itertools import pairwise
 from typing import Literal
 
@@ -22,6 +22,7 @@ from stirrup.core.afloat.ledger import Load
 from stirrup.core.document import Point
 from stirrup.core.errors import CoreError
 from stirrup.core.hull.mesh import Solid
+from stirrup.core.record import dataclass
 
 Array = NDArray[np.float64]
 

@@ -10,7 +10,6 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 import numpy as np
 import scipy
@@ -25,6 +24,7 @@ from stirrup.core.hull.mesh import AFT
 from stirrup.core.kinds.registry import kind_of
 from stirrup.core.plan.model import Plan
 from stirrup.core.plan.things import motors, motors_kg, present
+from stirrup.core.record import dataclass
 from stirrup.core.units import FOOT_M, HP_KW, INCH_M, POUND_KG
 
 Array = NDArray[np.float64]

@@ -6,7 +6,7 @@ Every study of a case (what moved it, sliding, where to stand) starts here.
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from functools import partial
 
 import numpy as np
@@ -20,6 +20,7 @@ from stirrup.core.afloat.liquid import Liquid
 from stirrup.core.document import Point
 from stirrup.core.hull.mesh import Solid
 from stirrup.core.plan.model import AS_FOUND, LoadCase, Plan
+from stirrup.core.record import dataclass
 
 Array = NDArray[np.float64]
 

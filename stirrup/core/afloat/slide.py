@@ -11,7 +11,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 import numpy as np
 import scipy
@@ -24,6 +24,7 @@ from stirrup.core.afloat.ledger import Load
 from stirrup.core.afloat.situation import Situation
 from stirrup.core.document import Point
 from stirrup.core.errors import CoreError
+from stirrup.core.record import dataclass
 
 Array = NDArray[np.float64]
 

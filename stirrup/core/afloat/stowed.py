@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from stirrup.core.afloat.ground import Footing
 from stirrup.core.contract.gives import Built
 from stirrup.core.document import MassPoint, Point
 from stirrup.core.plan.model import Gear, Item, LoadCase, Plan
 from stirrup.core.plan.stowing import stowed_id
+from stirrup.core.record import dataclass
 
 # what a piece of gear is off its place by, within its home: half of what is left beside it, at most
 OFF_M = 0.15

@@ -13,7 +13,6 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
@@ -28,6 +27,7 @@ from stirrup.core.hull.mesh import Solid, box_solid
 from stirrup.core.parts.entries import Resin
 from stirrup.core.parts.model import Bought, Member, Panel
 from stirrup.core.plan.model import Plan
+from stirrup.core.record import dataclass
 
 Array = NDArray[np.float64]
 

@@ -7,7 +7,6 @@ what it brings along, as one step. Each sees what those before it added.
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 
 from stirrup.core.arrange.bonds import with_bonds
 from stirrup.core.arrange.helm import one_helm
@@ -18,6 +17,7 @@ from stirrup.core.plan.carried import carrying
 from stirrup.core.plan.changes import AnyChange
 from stirrup.core.plan.model import Plan
 from stirrup.core.plan.survey import surveyed
+from stirrup.core.record import dataclass
 
 
 @dataclass(frozen=True)

@@ -6,7 +6,6 @@ Sizes and masses are starting values; the thing itself, measured and weighed, de
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from itertools import product
 from typing import Any
 
@@ -28,6 +27,7 @@ from stirrup.core.plan.changes import AddThing, AnyChange, SetValue, Together
 from stirrup.core.plan.model import Plan
 from stirrup.core.plan.things import present
 from stirrup.core.plan.where import extent_of
+from stirrup.core.record import dataclass
 from stirrup.core.space.shapes import Bounds, Prism
 
 STEP_M = 0.05  # a first place is looked for forward in these steps

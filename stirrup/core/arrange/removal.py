@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass
 from typing import Any
 
 from stirrup.core.arrange.setting import forgotten
@@ -14,6 +13,7 @@ from stirrup.core.kinds.registry import kind_of
 from stirrup.core.plan.changes import AnyChange, RemoveThing, SetValue, Together
 from stirrup.core.plan.model import GROUPS, Plan
 from stirrup.core.plan.things import guests_of, path_of, present, title_of
+from stirrup.core.record import dataclass
 
 GOES, STAYS = "goes too", "stays"
 

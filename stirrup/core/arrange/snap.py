@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
-from dataclasses import dataclass
 
 from stirrup.core.contract.extent import Extent, around
 from stirrup.core.document import Point
@@ -13,6 +12,7 @@ from stirrup.core.memo import ByIdentity
 from stirrup.core.plan.model import Plan
 from stirrup.core.plan.things import put_in, title_of, with_guests
 from stirrup.core.plan.where import extent_of
+from stirrup.core.record import dataclass
 
 REACH_M = 0.05  # nothing catches from further away
 EDGES = (("aft", "middle along", "fore"), ("starboard", "middle across", "port"), ("bottom", "top"))

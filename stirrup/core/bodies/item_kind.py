@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Any
 
 from shapely.geometry import Polygon
@@ -28,6 +27,7 @@ from stirrup.core.document import MassPoint, Point, Point2, Size
 from stirrup.core.errors import CoreError
 from stirrup.core.findings import plain
 from stirrup.core.parts.catalogue import Catalogue
+from stirrup.core.record import dataclass
 from stirrup.core.space.room import Room
 from stirrup.core.space.shapes import Prism
 from stirrup.core.space.solid import Solid

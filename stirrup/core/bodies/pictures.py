@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 
 from stirrup.core.bodies.item import ItemBase, footprint
 from stirrup.core.contract.gives import Shape
 from stirrup.core.document import Point, Point2
+from stirrup.core.record import dataclass
 
 TURNED_DEG = 20.0  # beyond this angle the side view shows the box only
 HEAVY_KG = 4.0  # lighter things without a size are not drawn

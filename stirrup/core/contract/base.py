@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 from functools import cache
 from typing import Literal, Protocol
 
@@ -13,6 +12,7 @@ from stirrup.core.contract.extent import Extent
 from stirrup.core.document import Document, Id, Name, Relation, ThingRef
 from stirrup.core.hull.mesh import HullSurface
 from stirrup.core.parts.catalogue import EMPTY, Catalogue
+from stirrup.core.record import dataclass
 
 Group = Literal["fittings", "items", "tanks", "buoyancy", "existing"]  # lists of the plan
 

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from typing import Literal
 
 from stirrup.core.document import Box, Point, Point2
+from stirrup.core.record import dataclass
 
 Range = tuple[float, float]
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass, field, replace
+from dataclasses import field, replace
 from functools import partial
 from typing import Literal
 
@@ -16,6 +16,7 @@ from stirrup.core.document import Point, Point2
 from stirrup.core.findings import Finding, Level
 from stirrup.core.kept import Attached, kept_property
 from stirrup.core.parts.model import Bought, Member, Panel
+from stirrup.core.record import dataclass
 from stirrup.core.space.room import Room
 from stirrup.core.space.shapes import Prism
 from stirrup.core.space.solid import Solid

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Hashable, Sequence
-from dataclasses import dataclass
 from typing import Any, Generic, Literal, Protocol, TypeVar
 
 from stirrup.core.contract.base import Group, Tie, Where, ties_of
@@ -14,6 +13,7 @@ from stirrup.core.document import Document, Point
 from stirrup.core.errors import CoreError
 from stirrup.core.hull.mesh import HullSurface, Solid
 from stirrup.core.parts.catalogue import EMPTY, Catalogue
+from stirrup.core.record import dataclass
 
 C = TypeVar("C", bound=Document)
 Path = tuple[str, ...]  # of a choice, from the thing itself on

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 from shapely import box
 from shapely.geometry import Polygon
 
 from stirrup.core.document import Box, Point, Point2
 from stirrup.core.kept import kept_property
+from stirrup.core.record import dataclass
 from stirrup.core.space.shapes import Prism
 
 FAR_M = 60.0  # beyond every boat

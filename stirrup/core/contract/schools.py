@@ -6,13 +6,13 @@ Source: docs/trade-rules.md, “Where good practitioners differ”.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from functools import cache
 from typing import Any, Literal, TypeVar
 
 from pydantic import Field
 
 from stirrup.core.document import Document
+from stirrup.core.record import dataclass
 
 Edges = Literal["wrapped", "flush"]
 OldPaint = Literal["all off", "only what is loose", "keyed"]

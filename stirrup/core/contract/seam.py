@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Literal
 
 from stirrup.core.document import Point
+from stirrup.core.record import dataclass
 
 LEG_M = 0.004  # of a fillet in the sheets that boats are rebuilt of: working value
 

@@ -7,9 +7,8 @@ Source: docs/trade-rules.md, “Where good practitioners differ”.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from stirrup.core.document import Document
+from stirrup.core.record import dataclass
 
 Value = str | bool | int | float
 

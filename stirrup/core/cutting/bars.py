@@ -10,7 +10,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 import numpy as np
 import scipy
@@ -26,6 +26,7 @@ from stirrup.core.cutting.patterns import (
     shaken,
 )
 from stirrup.core.cutting.programme import Column, Counted, Priced
+from stirrup.core.record import dataclass
 
 TENTH_MM = 10_000  # lengths are counted in tenths of a millimetre: pieces rounded up, bars down
 MOST_PATTERNS = 4000

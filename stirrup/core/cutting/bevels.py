@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
@@ -13,6 +12,7 @@ from stirrup.core.cutting.marking_out import MarkedOut
 from stirrup.core.document import Point2
 from stirrup.core.hull.mesh import TOP, Solid
 from stirrup.core.parts.model import Panel, Ring
+from stirrup.core.record import dataclass
 
 REACH_M = 0.012  # an edge that has no skin so near is not fitted to it
 HAIR = 1e-9

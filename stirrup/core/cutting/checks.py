@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import dataclass
 
 from stirrup.core.cutting.sheets import SheetLayout
 from stirrup.core.cutting.sticks import StickLayout
 from stirrup.core.findings import Finding, Input, Quantity, Working, declare, plain
 from stirrup.core.parts.catalogue import Catalogue
+from stirrup.core.record import dataclass
 
 declare("layout", {"OVERSIZE": "parts larger than their stock"})
 

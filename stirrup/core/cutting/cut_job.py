@@ -6,7 +6,6 @@ Lengths in metres, angles in degrees, costs in whatever the job counts in.
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from itertools import pairwise
 
 from shapely import affinity
@@ -14,6 +13,7 @@ from shapely.geometry import Polygon
 
 from stirrup.core.kept import kept_property
 from stirrup.core.parts.model import Ring
+from stirrup.core.record import dataclass
 
 QUARTERS = (0.0, 90.0, 180.0, 270.0)
 MOST_FREE_TURNS = 12  # of a part that may lie any way: its longest edges laid along the sheet

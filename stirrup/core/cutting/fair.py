@@ -9,10 +9,11 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
+
+from stirrup.core.record import dataclass
 
 Array = NDArray[np.float64]
 

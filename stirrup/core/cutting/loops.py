@@ -8,7 +8,6 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 from itertools import pairwise
 
 import numpy as np
@@ -20,6 +19,7 @@ from shapely.strtree import STRtree
 from shapely.validation import explain_validity
 
 from stirrup.core.document import Point2
+from stirrup.core.record import dataclass
 
 LEAST_M2 = 1e-6  # a square millimetre: less is dust of the drawing
 SHORT_M = 1e-9

@@ -7,7 +7,6 @@ from the left and the lower edge of the box around it, as it is drawn.
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from itertools import pairwise
 
 import numpy as np
@@ -18,6 +17,7 @@ from shapely.geometry import LineString, Polygon
 from stirrup.core.cutting.fair import Piece, fair
 from stirrup.core.document import Point, Point2
 from stirrup.core.parts.model import Frame, Panel, Ring
+from stirrup.core.record import dataclass
 
 CORNER_DEG = 8.0  # a smaller change of heading is drawn with the batten
 STRAIGHT_M = 0.0005  # an edge that leaves its chord by more has ordinates

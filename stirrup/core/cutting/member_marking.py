@@ -9,10 +9,10 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass
 
 from stirrup.core.document import Point2
 from stirrup.core.parts.model import EndCut, Member
+from stirrup.core.record import dataclass
 
 SAME_M = 0.0005  # lengths that one fence gives
 SAME_DEG = 0.25

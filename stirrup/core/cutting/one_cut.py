@@ -9,10 +9,10 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass
 
 from stirrup.core.cutting.member_marking import FACES, PLAIN, SAME_DEG, SQUARE
 from stirrup.core.parts.model import LEAST_SETTING_DEG, EndCut, Member
+from stirrup.core.record import dataclass
 
 # what may be done with a piece of a section on its stick, beside leaving it as it is
 TURNS: dict[str, tuple[tuple[bool, bool], ...]] = {

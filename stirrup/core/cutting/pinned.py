@@ -7,7 +7,6 @@ costs nothing more, since it is bought whatever else goes on it.
 from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass
 
 from shapely import affinity
 from shapely.geometry import Polygon
@@ -15,6 +14,7 @@ from shapely.geometry.base import BaseGeometry
 from shapely.ops import unary_union
 
 from stirrup.core.cutting.cut_job import turned
+from stirrup.core.record import dataclass
 
 TOUCH_M = 1e-9
 FINE_M = 1e-7

@@ -8,7 +8,6 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 from functools import lru_cache
 from typing import Any
 
@@ -17,6 +16,7 @@ from numpy.typing import NDArray
 
 from stirrup.core.cutting.knapsack import Knapsack
 from stirrup.core.kept import kept_property
+from stirrup.core.record import dataclass
 
 Pattern = tuple[int, ...]
 Column = tuple[int, Pattern]  # which stock, how many of each piece

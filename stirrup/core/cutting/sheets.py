@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Callable, Iterable
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from decimal import Decimal
 
 from shapely import affinity
@@ -26,6 +26,7 @@ from stirrup.core.cutting.shelves import shelved
 from stirrup.core.document import Point2
 from stirrup.core.kept import KeptHash, kept_property
 from stirrup.core.parts.model import Ring
+from stirrup.core.record import dataclass
 
 WORK = 100  # units of a search that does not come to an end before: some tenths of a second
 PINNED = "pinned"  # and so does a sheet with parts that stay

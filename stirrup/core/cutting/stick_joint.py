@@ -6,10 +6,11 @@ saves it".
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from decimal import Decimal
 
 from stirrup.core.cutting.sticks import Piece, StickJob, StickLayout, lay_out_sticks, left_over_m
+from stirrup.core.record import dataclass
 
 LEAST_M = 0.15  # of a part of a member in two: room for a splice; working value
 MOST_PIECES = 6  # tried in two: those on the stick that is used least, and the longest

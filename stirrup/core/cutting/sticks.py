@@ -7,11 +7,11 @@ from __future__ import annotations
 
 import math
 from collections import Counter
-from dataclasses import dataclass
 from decimal import Decimal
 
 from stirrup.core.cutting.bars import whole_bars
 from stirrup.core.cutting.programme import Counted
+from stirrup.core.record import dataclass
 
 TENTH_MM = 10_000  # lengths are counted in tenths of a millimetre, rounded up
 

@@ -13,7 +13,6 @@ descriptive geometry; the paper lies on the outside.
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from typing import Literal, get_args
 
 import numpy as np
@@ -22,6 +21,7 @@ from shapely.geometry import Polygon
 
 from stirrup.core.document import Point2
 from stirrup.core.errors import CoreError
+from stirrup.core.record import dataclass
 from stirrup.core.units import Units, write_length
 
 Array = NDArray[np.float64]

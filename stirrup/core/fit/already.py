@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass
 from functools import partial
 
 import shapely
@@ -18,6 +17,7 @@ from stirrup.core.parts.model import Member, Panel
 from stirrup.core.plan.changes import AddThing, AnyChange, RemoveThing, Together, bundled
 from stirrup.core.plan.cut import CutPart
 from stirrup.core.plan.model import Plan
+from stirrup.core.record import dataclass
 
 declare("layout", {"CUT": "what is cut already"})
 

@@ -4,8 +4,6 @@ either side of it. What ties her across is asked of each kind; the transom ties 
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from shapely import box
 
 from stirrup.core.errors import CoreError
@@ -16,6 +14,7 @@ from stirrup.core.hull.slices import region, section
 from stirrup.core.kinds.registry import kind_of
 from stirrup.core.plan.model import Plan
 from stirrup.core.plan.things import every, is_gone, path_of, title_of
+from stirrup.core.record import dataclass
 
 declare("layout", {"BAYS": "bays between bulkheads"}, acceptable=True, pace="behind")
 

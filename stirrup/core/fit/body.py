@@ -6,10 +6,10 @@ Shares of stature: docs/trade-rules.md, “People”.
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 
 from stirrup.core.document import Point2
 from stirrup.core.plan.model import Person
+from stirrup.core.record import dataclass
 
 KNEE_BACK = 0.245  # height of the back of the knee over the foot rest
 BUTTOCK_KNEE = 0.275  # back of the buttock to the back of the knee

@@ -6,7 +6,6 @@ Accepted ones are marked so.
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 from stirrup.core.afloat.ground import Footing
 from stirrup.core.afloat.report import FloatReport
@@ -37,6 +36,7 @@ from stirrup.core.fit.water import drains
 from stirrup.core.hull.material import made_of
 from stirrup.core.plan.model import LoadCase, Plan
 from stirrup.core.plan.placed import Placed
+from stirrup.core.record import dataclass
 from stirrup.core.space.room import Room
 from stirrup.core.space.solid import Solid
 

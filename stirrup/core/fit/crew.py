@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass
 from typing import TypeVar
 
 from shapely.geometry import Point as FlatPoint
@@ -14,6 +13,7 @@ from stirrup.core.findings import Input, Quantity, Working, plain
 from stirrup.core.fit.body import Pose, pose
 from stirrup.core.plan.model import LoadCase, Person
 from stirrup.core.plan.placed import Placed
+from stirrup.core.record import dataclass
 from stirrup.core.space.solid import Solid
 
 SOURCE = "rules of the trade, “People”"

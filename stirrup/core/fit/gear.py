@@ -8,7 +8,6 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass
 from itertools import permutations
 
 import numpy as np
@@ -24,6 +23,7 @@ from stirrup.core.hull.mesh import HullSurface
 from stirrup.core.hull.slices import buttock, region, section
 from stirrup.core.plan.model import Gear
 from stirrup.core.plan.placed import Placed
+from stirrup.core.record import dataclass
 from stirrup.core.space.solid import Solid
 
 Array = NDArray[np.float64]

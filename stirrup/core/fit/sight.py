@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable, Iterator
-from dataclasses import dataclass
 
 from shapely import box as rectangle
 from shapely.geometry import LineString
@@ -12,6 +11,7 @@ from shapely.geometry import LineString
 from stirrup.core.afloat.report import FloatReport
 from stirrup.core.contract.gives import Pane
 from stirrup.core.hull.mesh import HullSurface
+from stirrup.core.record import dataclass
 from stirrup.core.space.shapes import Prism
 from stirrup.core.space.solid import Solid
 

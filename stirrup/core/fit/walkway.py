@@ -7,7 +7,6 @@ narrowest place is widest counts, and that place is then measured exactly.
 from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass
 
 import numpy as np
 import scipy
@@ -22,6 +21,7 @@ from stirrup.core.findings import Finding, Level, Quantity, declare, plain
 from stirrup.core.fittings.edges import inside_region
 from stirrup.core.memo import Memo
 from stirrup.core.plan.placed import Placed
+from stirrup.core.record import dataclass
 from stirrup.core.space.shapes import Prism
 
 declare("layout", {"WALKWAY": "the way forward"}, acceptable=True, pace="behind")

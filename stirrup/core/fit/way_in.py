@@ -8,11 +8,12 @@ that no end moves further, so answers are good to about a cell.
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 
 import numpy as np
 import scipy
 from numpy.typing import NDArray
+
+from stirrup.core.record import dataclass
 
 Array = NDArray[np.float64]
 Mask = NDArray[np.bool_]

@@ -9,7 +9,6 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 from functools import partial
 
 import numpy as np
@@ -23,6 +22,7 @@ from stirrup.core.fit.body import ARM_REACH_M
 from stirrup.core.hull.bottom import bottoms_m
 from stirrup.core.memo import ByIdentity, Key, Memo
 from stirrup.core.plan.placed import Placed
+from stirrup.core.record import dataclass
 from stirrup.core.space.shapes import Bounds, Prism, near
 from stirrup.core.space.solid import Solid
 

@@ -2,10 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from stirrup.core.fittings.plate import PATCH_M, PERSON_N
 from stirrup.core.parts.entries import Section, Sheet
+from stirrup.core.record import dataclass
 
 # a heavy person again, with a share for what is dropped and jumped: for strength
 STRENGTH_N = PERSON_N * 2.0 / 1.2

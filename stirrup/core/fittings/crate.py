@@ -12,7 +12,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import field
 from functools import partial
 from typing import Literal
 
@@ -28,6 +28,7 @@ from stirrup.core.fittings.joints import SCREW_BITE_M, Joint, held, leaf_style, 
 from stirrup.core.parts.catalogue import Catalogue, count_at_pitch
 from stirrup.core.parts.entries import Section, Sheet
 from stirrup.core.parts.model import Bought, Frame, Member, Panel, Ring
+from stirrup.core.record import dataclass
 from stirrup.core.space.shapes import Prism
 
 POST = "angle-25x25x3"

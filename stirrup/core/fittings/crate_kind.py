@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Hashable
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from typing import Annotated, Any, Generic, Literal, NamedTuple, TypeVar
 
 from pydantic import Field
@@ -26,6 +26,7 @@ from stirrup.core.hull.bottom import bottom_m, highest_m
 from stirrup.core.hull.mesh import HullSurface
 from stirrup.core.parts.model import Bought, Member, Panel
 from stirrup.core.quantities import Length
+from stirrup.core.record import dataclass
 from stirrup.core.space.room import Room, lid_sweep
 from stirrup.core.space.solid import Solid
 

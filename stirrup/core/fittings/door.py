@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from typing import Literal
 
 from shapely.geometry import Polygon
@@ -14,6 +13,7 @@ from stirrup.core.fittings.crate import HINGE_SHORTER_M, Crate, Wall, rectangle
 from stirrup.core.fittings.joints import Joint, held, leaf_style
 from stirrup.core.parts.catalogue import count_at_pitch
 from stirrup.core.parts.model import Bought, Frame, Panel, Ring
+from stirrup.core.record import dataclass
 from stirrup.core.space.shapes import Prism
 
 RIM_M = 0.05  # of wall left round a door: room for the corner posts; working value

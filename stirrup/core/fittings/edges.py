@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 from bisect import bisect_left
-from dataclasses import dataclass
 
 import numpy as np
 import shapely
@@ -15,6 +14,7 @@ from shapely.geometry.base import BaseGeometry
 from stirrup.core.hull.mesh import HullSurface
 from stirrup.core.hull.slices import region, waterplane
 from stirrup.core.loops import compiled
+from stirrup.core.record import dataclass
 
 Array = NDArray[np.float64]
 

@@ -9,7 +9,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 from shapely import box
 from shapely.geometry import Polygon
@@ -22,6 +22,7 @@ from stirrup.core.hull.mesh import HullSurface
 from stirrup.core.kept import kept_property
 from stirrup.core.parts.entries import Section
 from stirrup.core.parts.model import EndCut
+from stirrup.core.record import dataclass
 
 Pair = tuple[float, float]
 

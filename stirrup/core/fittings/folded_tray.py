@@ -8,7 +8,6 @@ Source of its flat pattern: docs/trade-rules.md, “Folds”.
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
 from functools import cached_property
 from itertools import product
 
@@ -19,6 +18,7 @@ from stirrup.core.fittings.crate import rectangle
 from stirrup.core.parts.entries import Sheet
 from stirrup.core.parts.folding import Bend, allowance_m, least_radius_m
 from stirrup.core.parts.model import Frame, Panel, Ring
+from stirrup.core.record import dataclass
 
 SQUARE_DEG = 90.0
 TAB_M = 0.02  # of a tab beyond its bend: room for a row of rivets; working value

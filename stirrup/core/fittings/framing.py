@@ -9,7 +9,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from itertools import pairwise
 
 import shapely
@@ -18,6 +18,7 @@ from shapely.geometry import Polygon
 
 from stirrup.core.contract.gives import Framed, Opening
 from stirrup.core.findings import Finding, Fix, Input, Quantity, Working, declare
+from stirrup.core.record import dataclass
 
 declare("layout", {"DECK-SUPPORT": "members under the edges"})
 

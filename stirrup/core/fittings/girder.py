@@ -6,7 +6,6 @@ Stringers are such, and each of an engine's beds.
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from functools import cached_property
 from itertools import pairwise
 from typing import Protocol
@@ -28,6 +27,7 @@ from stirrup.core.hull.mesh import HullSurface
 from stirrup.core.parts.catalogue import Catalogue
 from stirrup.core.parts.entries import Sheet
 from stirrup.core.parts.model import Frame
+from stirrup.core.record import dataclass
 
 Array = NDArray[np.float64]
 STATIONS = 31  # along its run

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 from functools import partial
 from typing import Any, Literal
 
@@ -18,6 +17,7 @@ from stirrup.core.findings import Finding, Fix, Input, Quantity, Working, declar
 from stirrup.core.fittings.angles import angle_bodies
 from stirrup.core.parts.entries import Section
 from stirrup.core.parts.model import Bought, Member
+from stirrup.core.record import dataclass
 from stirrup.core.space.shapes import Prism
 
 declare("layout", {"HOLD-DOWN": "what holds a battery or a tank"}, acceptable=True)

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass
 from typing import Literal, Protocol
 
 from stirrup.core.contract.base import Named
@@ -14,6 +13,7 @@ from stirrup.core.findings import Finding, Fix, Input, Quantity, Working, declar
 from stirrup.core.parts.catalogue import Catalogue, count_at_pitch
 from stirrup.core.parts.entries import Fastener, Sheet
 from stirrup.core.parts.model import Bought, Member, Panel
+from stirrup.core.record import dataclass
 
 declare("layout", {"GRIP": "grip of the fasteners"})
 

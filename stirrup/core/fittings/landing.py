@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 import numpy as np
 from shapely.geometry import Polygon
@@ -15,6 +14,7 @@ from stirrup.core.findings import Finding, Input, Quantity, Working, declare
 from stirrup.core.fittings.edges import breadths_at, inside_region, largest
 from stirrup.core.memo import Memo
 from stirrup.core.parts.model import Panel
+from stirrup.core.record import dataclass
 
 declare(
     "layout",

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from typing import Literal
 
 from stirrup.core.contract.base import Named
@@ -14,6 +13,7 @@ from stirrup.core.fittings.strut import Chosen, Lid, choose
 from stirrup.core.parts.catalogue import Catalogue
 from stirrup.core.parts.entries import Plain, Strut
 from stirrup.core.parts.model import Bought, Member, Panel
+from stirrup.core.record import dataclass
 
 declare("layout", {"STRUT": "struts of a lid"}, acceptable=True)
 

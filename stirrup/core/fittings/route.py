@@ -5,13 +5,13 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 from itertools import pairwise
 
 import numpy as np
 from numpy.typing import NDArray
 
 from stirrup.core.document import Point
+from stirrup.core.record import dataclass
 
 Array = NDArray[np.float64]
 SAME_M = 1e-6

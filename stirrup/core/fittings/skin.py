@@ -4,7 +4,6 @@ along the boat on battens that are set between them for it."""
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator, Sequence
-from dataclasses import dataclass
 from itertools import pairwise
 
 import numpy as np
@@ -21,6 +20,7 @@ from stirrup.core.fittings.edges import breadths_at, largest
 from stirrup.core.fittings.framing import SAME_M, Framing
 from stirrup.core.kept import kept_property
 from stirrup.core.parts.entries import Sheet
+from stirrup.core.record import dataclass
 
 declare("layout", {"SKIN-JOINT": "a joint along the skin"})
 

@@ -9,13 +9,13 @@ goes in, and falls with the cold as the gas law says, 0.35 % for each kelvin.
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
 
 from stirrup.core.parts.entries import Strut
+from stirrup.core.record import dataclass
 
 Array = NDArray[np.float64]
 

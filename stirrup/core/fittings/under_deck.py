@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from functools import partial
 from itertools import combinations
 from typing import Protocol
@@ -38,6 +38,7 @@ from stirrup.core.hull.mesh import HullSurface
 from stirrup.core.kept import kept_property
 from stirrup.core.parts.entries import Section
 from stirrup.core.parts.model import EndCut, Member
+from stirrup.core.record import dataclass
 from stirrup.core.space.many import Eights
 
 Array = NDArray[np.float64]

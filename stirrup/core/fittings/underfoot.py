@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, field
+from dataclasses import field
 
 from stirrup.core.findings import Fix, Input, Level, Quantity, Working
 from stirrup.core.fittings.plate import FINE, PERSON_N, SPRINGY, given_m, stiffness_nm, stretched_m
 from stirrup.core.parts.catalogue import Catalogue
 from stirrup.core.parts.entries import Sheet
+from stirrup.core.record import dataclass
 
 RUNS_ON, ENDS = 0.5, 0.0  # how far an edge is kept from turning: the skin runs on over it, or ends there
 WIDEST_TIGHT_M = 0.4  # working value

@@ -7,7 +7,7 @@ file's documentation; see docs/formulas.md, "Hull surface".
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass, field
+from dataclasses import field
 from functools import lru_cache, partial
 
 import numpy as np
@@ -18,6 +18,7 @@ from stirrup.core.hull.curve import through
 from stirrup.core.hull.integrals import whole
 from stirrup.core.hull.model import Hull, KnuckleLine
 from stirrup.core.kept import Attached, kept_property
+from stirrup.core.record import dataclass
 
 Array = NDArray[np.float64]
 Ints = NDArray[np.int64]

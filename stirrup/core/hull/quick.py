@@ -7,9 +7,9 @@ generated reading is marked estimated, and a measured one is never overwritten.
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 
 from stirrup.core.hull.model import KnuckleLine, QuickStart
+from stirrup.core.record import dataclass
 
 STATIONS = 9
 MIDDLE = 0.5  # where along her the beam is greatest; a station stands there

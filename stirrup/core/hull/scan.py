@@ -8,7 +8,6 @@ between them; a further line farthest outside the chords to it.
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from itertools import pairwise
 
 import numpy as np
@@ -19,6 +18,7 @@ from stirrup.core.document import Point
 from stirrup.core.errors import CoreError
 from stirrup.core.hull.model import READING_SPREAD_M, KnuckleLine
 from stirrup.core.hull.symmetry import onto_middle
+from stirrup.core.record import dataclass
 
 Array = NDArray[np.float64]
 

@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from typing import Literal
 
 import numpy as np
 from numpy.typing import NDArray
 
 from stirrup.core.hull.mesh import AFT, PAD, HullSurface, Solid, group_of
+from stirrup.core.record import dataclass
 
 Array = NDArray[np.float64]
 Part = Literal["bottom", "sides", "transom"]

@@ -8,7 +8,6 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
-from dataclasses import dataclass
 from itertools import product
 from typing import Annotated, Any, Literal
 
@@ -35,6 +34,7 @@ from stirrup.core.parts.catalogue import Catalogue
 from stirrup.core.parts.entries import Sheet
 from stirrup.core.parts.model import Bought, Frame, Panel, Ring, panel_rings
 from stirrup.core.quantities import Length
+from stirrup.core.record import dataclass
 from stirrup.core.space.shapes import Prism, Swept
 from stirrup.core.space.solid import Solid
 

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from functools import partial
 from itertools import pairwise
 from typing import Annotated, Any, Literal
@@ -26,6 +25,7 @@ from stirrup.core.hull.mesh import HullSurface, hexahedron
 from stirrup.core.parts.catalogue import Catalogue
 from stirrup.core.parts.model import Bought
 from stirrup.core.quantities import Length
+from stirrup.core.record import dataclass
 
 declare("layout", {"EDGE-LENGTH": "length along an edge", "EDGE-HELD": "how it is held along an edge"},
         acceptable=True, pace="behind")  # fmt: skip

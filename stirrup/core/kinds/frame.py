@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from typing import Any
 
 from shapely import box
@@ -17,6 +16,7 @@ from stirrup.core.findings import Finding, Input, Quantity, Working, declare, pl
 from stirrup.core.fittings.edges import inside_region, largest
 from stirrup.core.hull.mesh import HullSurface
 from stirrup.core.hull.slices import buttock, region, section
+from stirrup.core.record import dataclass
 from stirrup.core.space.shapes import Prism
 from stirrup.core.space.solid import Solid
 

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from functools import partial
 from typing import Annotated, Any, Literal
 
@@ -41,6 +40,7 @@ from stirrup.core.parts.catalogue import Catalogue
 from stirrup.core.parts.entries import Cloth, Sheet
 from stirrup.core.parts.model import Bought, Frame, Panel, panel_rings
 from stirrup.core.quantities import Length
+from stirrup.core.record import dataclass
 from stirrup.core.space.shapes import Swept
 from stirrup.core.space.solid import Solid
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from functools import partial
 from typing import Any, Literal
 
@@ -20,6 +20,7 @@ from stirrup.core.fittings.laminate import SPARE, WET, ClothId, ResinId, consume
 from stirrup.core.parts.entries import Cloth
 from stirrup.core.parts.model import Bought
 from stirrup.core.quantities import Angle, Length
+from stirrup.core.record import dataclass
 from stirrup.core.space.shapes import Swept
 from stirrup.core.space.solid import Solid
 

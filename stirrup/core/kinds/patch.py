@@ -7,7 +7,6 @@ it.
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from typing import Annotated, Any, Literal
 
 from pydantic import Field
@@ -34,6 +33,7 @@ from stirrup.core.parts.catalogue import Catalogue
 from stirrup.core.parts.entries import Cloth
 from stirrup.core.parts.model import Bought
 from stirrup.core.quantities import Length
+from stirrup.core.record import dataclass
 
 declare(
     "layout",

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Any, Literal
 
 from pydantic import Field
@@ -27,6 +26,7 @@ from stirrup.core.parts.catalogue import Catalogue
 from stirrup.core.parts.entries import Sheet
 from stirrup.core.parts.model import Bought, Frame, Panel, panel_rings
 from stirrup.core.quantities import Length
+from stirrup.core.record import dataclass
 from stirrup.core.space.shapes import Prism
 from stirrup.core.space.solid import Solid
 

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
-from dataclasses import dataclass
 from typing import Annotated, Any, Literal
 
 from pydantic import Field
@@ -24,6 +23,7 @@ from stirrup.core.parts.catalogue import count_at_pitch
 from stirrup.core.parts.entries import Section
 from stirrup.core.parts.model import Bought
 from stirrup.core.quantities import Length
+from stirrup.core.record import dataclass
 from stirrup.core.space.shapes import Prism
 from stirrup.core.space.solid import Solid
 

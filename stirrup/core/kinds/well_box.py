@@ -7,7 +7,6 @@ lie between them, all four stand on the bottom. Fuel is never kept in one.
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 from typing import Annotated, Any, Literal
 
 from pydantic import Field
@@ -28,6 +27,7 @@ from stirrup.core.parts.catalogue import count_at_pitch
 from stirrup.core.parts.entries import Sheet
 from stirrup.core.parts.model import Bought, Frame, Panel
 from stirrup.core.quantities import Length
+from stirrup.core.record import dataclass
 from stirrup.core.space.room import Room, lid_sweep
 from stirrup.core.space.shapes import Prism
 from stirrup.core.space.solid import Solid

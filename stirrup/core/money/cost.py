@@ -5,7 +5,6 @@ from __future__ import annotations
 import math
 from collections import defaultdict
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass
 from decimal import ROUND_HALF_UP, Decimal
 from functools import lru_cache
 
@@ -16,6 +15,7 @@ from numpy.typing import NDArray
 from stirrup.core.parts.catalogue import Catalogue
 from stirrup.core.parts.entries import Entry, Latch, Pack, price_of_least
 from stirrup.core.plan.buying import Buying, Purchase
+from stirrup.core.record import dataclass
 
 Array = NDArray[np.float64]
 CENT = Decimal("0.01")

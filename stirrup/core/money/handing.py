@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable
-from dataclasses import dataclass
 
 from pydantic import JsonValue
 
@@ -13,6 +12,7 @@ from stirrup.core.money.cost import Cost
 from stirrup.core.plan.buying import Buying, Owned, Purchase
 from stirrup.core.plan.changes import AddThing, AnyChange, SetValue, Together
 from stirrup.core.plan.model import Plan
+from stirrup.core.record import dataclass
 
 PURCHASES, OWNED = ("buying", "purchases"), ("buying", "owned")
 NEXT = 1e-9

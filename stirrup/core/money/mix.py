@@ -12,7 +12,7 @@ from __future__ import annotations
 import math
 from collections import defaultdict
 from collections.abc import Container, Iterable, Mapping, Sequence
-from dataclasses import dataclass, field, replace
+from dataclasses import field, replace
 from decimal import Decimal
 from typing import Literal
 
@@ -23,6 +23,7 @@ from numpy.typing import NDArray
 from stirrup.core.money.cost import CENT, PLENTY, cents, cheapest_of
 from stirrup.core.money.suppliers import Offer, Supplier
 from stirrup.core.parts.entries import Pack
+from stirrup.core.record import dataclass
 
 Array = NDArray[np.float64]
 Way = Literal["freight", "free", "fetched"]

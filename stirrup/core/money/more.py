@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass
 from decimal import Decimal
 
 from stirrup.core.cutting.sheets import SheetLayout
 from stirrup.core.cutting.sticks import StickLayout
+from stirrup.core.record import dataclass
 
 Bought = Mapping[str, tuple[int, Decimal]]  # of each stock how many are bought, and the price of one
 

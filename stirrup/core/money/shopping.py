@@ -8,7 +8,6 @@ from __future__ import annotations
 
 from collections import defaultdict
 from collections.abc import Container, Iterable, Mapping
-from dataclasses import dataclass
 from decimal import Decimal
 
 from stirrup.core.cutting.sticks import StickLayout
@@ -18,6 +17,7 @@ from stirrup.core.money.suppliers import SORTS, Offer, Sort, Supplier, usual_sor
 from stirrup.core.parts.catalogue import Catalogue
 from stirrup.core.parts.entries import Pack
 from stirrup.core.plan.buying import Purchase
+from stirrup.core.record import dataclass
 
 
 @dataclass(frozen=True)

@@ -8,7 +8,6 @@ from __future__ import annotations
 
 from collections import defaultdict
 from collections.abc import Container
-from dataclasses import dataclass
 from decimal import Decimal
 from itertools import accumulate
 from typing import Literal, get_args
@@ -16,6 +15,7 @@ from typing import Literal, get_args
 from stirrup.core.money.cost import Cost, cents
 from stirrup.core.parts.catalogue import Catalogue
 from stirrup.core.parts.entries import Entry
+from stirrup.core.record import dataclass
 
 Kind = Literal[
     "material", "hardware", "consumable", "bought whole", "service", "freight and other", "labour",

@@ -8,11 +8,11 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 from itertools import accumulate
 
 from stirrup.core.document import Point2
 from stirrup.core.parts.entries import Sheet
+from stirrup.core.record import dataclass
 
 LEAST_DEG = 0.5  # less is no bend: the sheet gives that much
 THICK_M = 0.003  # thicker sheet needs the larger radius

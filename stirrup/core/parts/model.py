@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass, field, replace
+from dataclasses import field, replace
 from itertools import pairwise
 from typing import Literal
 
@@ -15,6 +15,7 @@ from stirrup.core.document import Point, Point2
 from stirrup.core.kept import kept_property
 from stirrup.core.parts.entries import Entry, Section, Sheet
 from stirrup.core.parts.folding import Bend
+from stirrup.core.record import dataclass
 
 Ring = tuple[Point2, ...]
 RECTANGLE = 4  # corners

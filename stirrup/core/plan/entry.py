@@ -9,7 +9,6 @@ from __future__ import annotations
 import re
 import types
 from collections.abc import Callable
-from dataclasses import dataclass
 from decimal import Decimal, InvalidOperation
 from functools import partial
 from typing import Any, Literal, Union, get_args, get_origin
@@ -24,6 +23,7 @@ from stirrup.core.plan.changes import AnyChange, SetValue, Together, index_of
 from stirrup.core.plan.model import Plan
 from stirrup.core.plan.readings import is_reading, read_reading
 from stirrup.core.quantities import DAY, Is, What
+from stirrup.core.record import dataclass
 from stirrup.core.units import (
     Units,
     read_density_kg_m3,

@@ -8,11 +8,11 @@ are best kept in its middle.
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from typing import Literal, get_args
 
 from stirrup.core.document import Box, Point2
 from stirrup.core.errors import CoreError
+from stirrup.core.record import dataclass
 from stirrup.core.space.projective import Projective, projective
 from stirrup.core.units import Units, write_length
 

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Any
 
 from stirrup.core.contract.gives import Built
 from stirrup.core.contract.kind import Kind, title_of
+from stirrup.core.record import dataclass
 
 
 @dataclass(frozen=True)

@@ -7,13 +7,12 @@ convex polytopes). Each body finds its faces and edges once, so that a pair cost
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
 import scipy
 from numpy.typing import NDArray
 
 from stirrup.core.loops import compiled
+from stirrup.core.record import dataclass
 
 Array = NDArray[np.float64]
 SAME = 1e-9  # directions that differ by less are one

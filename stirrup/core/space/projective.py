@@ -8,13 +8,13 @@ Source: direct linear transformation, any textbook of photogrammetry.
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
 
 from stirrup.core.document import Point2
 from stirrup.core.errors import CoreError
+from stirrup.core.record import dataclass
 
 FLAT = 1e-3  # twice the area of a triangle of three marks over the square of their spread: nearly in line
 

@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 
 from shapely import affinity, box
 from shapely.geometry import Polygon
 
 from stirrup.core.document import Point
+from stirrup.core.record import dataclass
 from stirrup.core.space.shapes import Prism, Shape, Swept
 
 LID_OPEN_DEG = 105.0

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import dataclass
 from struct import Struct
 
 import numpy as np
@@ -15,6 +14,7 @@ from shapely.geometry import MultiPoint, Polygon
 from stirrup.core.document import Point, Point2
 from stirrup.core.kept import kept_property
 from stirrup.core.memo import Key
+from stirrup.core.record import dataclass
 from stirrup.core.space.convex import Convex, Shared, body, shared, upright
 
 Array = NDArray[np.float64]

@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from typing import Literal
 
 import numpy as np
 from numpy.typing import NDArray
 
 from stirrup.core.kept import kept_property
+from stirrup.core.record import dataclass
 from stirrup.core.space.many import Pieces
 from stirrup.core.space.shapes import TOUCH_M, Shape, bounds_of, meet
 

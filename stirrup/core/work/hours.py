@@ -7,11 +7,11 @@ included. They differ between shops by half as much again.
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import dataclass
 
 from stirrup.core.contract.gives import Built
 from stirrup.core.parts.entries import Fastener, Latch
 from stirrup.core.parts.model import Bought, Panel
+from stirrup.core.record import dataclass
 
 SPREAD = 0.3  # of the sum, either way
 

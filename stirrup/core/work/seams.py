@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import dataclass
 
 from stirrup.core.contract.gives import Built
 from stirrup.core.contract.seam import Seam
 from stirrup.core.findings import Quantity
+from stirrup.core.record import dataclass
 
 STEP_M, OPEN_M, TACK_M = 0.05, 0.10, 0.10  # a stitch, what is left between two, tacks apart: working values
 HOW = {  # in words, over `LENGTHS`

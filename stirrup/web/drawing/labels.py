@@ -8,13 +8,13 @@ things costs, and so does every pixel of a leader.
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from html import escape
 
 import numpy as np
 from numpy.typing import NDArray
 
 from stirrup.core.loops import compiled
+from stirrup.core.record import dataclass
 
 Array = NDArray[np.float64]
 Ints = NDArray[np.int64]

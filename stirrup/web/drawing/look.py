@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from stirrup.core.arrange.snap import Snap
+from stirrup.core.record import dataclass
 
 
 @dataclass(frozen=True)

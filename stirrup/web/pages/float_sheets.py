@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from typing import Any
 
 from fastapi import APIRouter, Request
@@ -19,6 +19,7 @@ from stirrup.core.plan.changes import SetValue, Together
 from stirrup.core.plan.entry import WEIGHED, FieldKind
 from stirrup.core.plan.model import AS_FOUND, Label, Plan
 from stirrup.core.plan.volumes import new_collars, new_pods
+from stirrup.core.record import dataclass
 from stirrup.core.studies import (
     compare_of,
     contributions_of,

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import contextlib
 import logging
-from dataclasses import dataclass
 from decimal import Decimal
 from typing import Annotated, Any, cast
 
@@ -21,6 +20,7 @@ from stirrup.core.money.more import Bought, More, bought_of, more_of
 from stirrup.core.parts.catalogue import Catalogue
 from stirrup.core.parts.entries import Sheet
 from stirrup.core.plan.model import PLANNED_EMPTY, LoadCase, Plan
+from stirrup.core.record import dataclass
 from stirrup.core.units import SYSTEMS, Units
 from stirrup.exchange.amounts import WRITTEN
 from stirrup.store import builds

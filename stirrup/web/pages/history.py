@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Annotated, Any
 
 from fastapi import APIRouter, Form, Request
@@ -14,6 +13,7 @@ from stirrup.core.findings import count
 from stirrup.core.plan.differences import changes_between, way_to
 from stirrup.core.plan.model import LoadCase, Plan
 from stirrup.core.plan.words import describe
+from stirrup.core.record import dataclass
 from stirrup.core.units import Units
 from stirrup.core.work.hours import effort
 from stirrup.store import builds

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from typing import Annotated, Any
 
 from fastapi import APIRouter, Query, Request
@@ -23,6 +22,7 @@ from stirrup.core.plan.model import LIQUIDS, Item, LoadCase, Plan, Propulsion, T
 from stirrup.core.plan.stood import SHAPES
 from stirrup.core.plan.things import CHOSEN, guests_of, title_of
 from stirrup.core.plan.where import extent_of
+from stirrup.core.record import dataclass
 from stirrup.core.units import Units, write_length, write_volume
 from stirrup.core.work.hours import effort
 from stirrup.web.drawing import across, boat

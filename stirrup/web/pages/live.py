@@ -7,12 +7,12 @@ import contextlib
 import json
 from collections import defaultdict
 from collections.abc import AsyncIterator
-from dataclasses import dataclass
 
 from fastapi import APIRouter, Request
 from fastapi.concurrency import run_in_threadpool
 from fastapi.responses import Response, StreamingResponse
 
+from stirrup.core.record import dataclass
 from stirrup.store import builds
 from stirrup.store.session import StoreAwayError
 from stirrup.web.gate import GateRoute

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from datetime import datetime, timedelta
 from decimal import Decimal
 from typing import Annotated, Any
@@ -19,6 +18,7 @@ from stirrup.core.money.steps import How, bought, freight_of
 from stirrup.core.money.suppliers import Offer
 from stirrup.core.plan.buying import Pin, Purchase, Stead
 from stirrup.core.plan.changes import AddThing, AnyChange, RemoveThing, SetValue, Together
+from stirrup.core.record import dataclass
 from stirrup.exchange.sheet_out import MEDIA, Cell, written
 from stirrup.exchange.sheet_out import Form as Form_
 from stirrup.store import builds

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass, field
+from dataclasses import field
 
 from stirrup.core.cutting.cut_job import CutJob, Lay
 from stirrup.core.cutting.nest.kernel import FAR_M, first_free, take
 from stirrup.core.cutting.nest.shapes import Ground, Shape, World, ground_of, shape_of
+from stirrup.core.record import dataclass
 
 UNIT = 100_000  # strips compared that count as one unit of work: about 2 ms
 CALL = 700  # strips that take as long as asking at all does

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections import Counter
-from dataclasses import dataclass
 
 from stirrup.core.cutting.cut_job import CutJob, CutLayout, Part, turned
+from stirrup.core.record import dataclass
 
 HAIR_M = 1e-9
 

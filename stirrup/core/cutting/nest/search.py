@@ -12,7 +12,7 @@ from __future__ import annotations
 import math
 from collections import Counter
 from collections.abc import Callable, Iterator, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 import numpy as np
 from shapely.geometry import Polygon
@@ -24,6 +24,7 @@ from stirrup.core.cutting.nest.fill import Budget, Filled, OutOfWorkError, Table
 from stirrup.core.cutting.nest.misfit import too_large
 from stirrup.core.cutting.nest.shapes import World, usable
 from stirrup.core.cutting.nest.straight import StraightTable, rectangle_of
+from stirrup.core.record import dataclass
 
 # height of a strip [m], strips along y instead, how often it is looked at so: a finer look takes longer
 LOOKS = ((0.004, False, 0.8), (0.002, False, 0.1), (0.004, True, 0.08), (0.001, False, 0.02))

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 
 import numpy as np
 import shapely
@@ -13,6 +12,7 @@ from shapely.geometry.base import BaseGeometry
 
 from stirrup.core.cutting.cut_job import CutJob, Lay, Part, Stock, turned
 from stirrup.core.cutting.nest.kernel import FAR_M, MOST, Floats, Ints, strips
+from stirrup.core.record import dataclass
 
 SHARP = 1.5  # a corner sharper than a square one is grown to a flat end, so far out times half the gap
 HAIR_M = 1e-10  # of a sum of lengths that fits exactly

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+
+from stirrup.core.record import dataclass
 
 Rect = tuple[float, float, float, float]
 TOUCH_M = 1e-6

@@ -8,7 +8,7 @@ be narrower than it (Gilmore and Gomory 1965).
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, field
+from dataclasses import field
 
 import numpy as np
 import shapely
@@ -17,6 +17,7 @@ from shapely.geometry.base import BaseGeometry
 from stirrup.core.cutting.cut_job import CutJob, Lay, Part, Stock, turned
 from stirrup.core.cutting.nest.fill import Budget, Filled
 from stirrup.core.cutting.nest.shapes import World
+from stirrup.core.record import dataclass
 
 EQUAL_M = 1e-10
 GRID_M = 0.005  # in which the largest rectangle of an offcut is looked for

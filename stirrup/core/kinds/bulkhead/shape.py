@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from shapely import box
 from shapely.geometry import LineString, MultiPolygon, Polygon
 from shapely.geometry import Point as FlatPoint
@@ -16,6 +14,7 @@ from stirrup.core.fittings.edges import largest
 from stirrup.core.hull.slices import region, section
 from stirrup.core.kinds.bulkhead.choices import Bulkhead
 from stirrup.core.parts.entries import Sheet
+from stirrup.core.record import dataclass
 
 ROUND_M = 0.003  # between it and structure that it is cut out round: working value
 SCRIBE_M = 0.0002

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 from itertools import combinations
 
 from shapely.geometry import Polygon
@@ -16,6 +15,7 @@ from stirrup.core.fittings.crate import rectangle
 from stirrup.core.kinds.console_box.choices import ConsoleBox
 from stirrup.core.kinds.console_box.profile import Side
 from stirrup.core.parts.model import Ring, panel_rings
+from stirrup.core.record import dataclass
 
 declare("layout", {"DASH": "what goes into a dash", "TOP-WET": "water on a console's top"}, acceptable=True)
 

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 from stirrup.core.contract.kind import Site
 from stirrup.core.document import Point, Point2
@@ -14,6 +13,7 @@ from stirrup.core.kinds.console_box.profile import Side, sides
 from stirrup.core.parts.entries import Section, Sheet
 from stirrup.core.parts.folding import Bend
 from stirrup.core.parts.model import Frame, Panel, Ring
+from stirrup.core.record import dataclass
 
 RIM_M = 0.06  # of sheet round an opening: working value
 

@@ -6,11 +6,11 @@ Sheets meet at their inner edges; the groove outside is filled or rounded off.
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from itertools import pairwise
 
 from stirrup.core.document import Point2
 from stirrup.core.kinds.console_box.choices import ConsoleBox
+from stirrup.core.record import dataclass
 
 SIDES = ("aft", "dash", "top", "fore")
 

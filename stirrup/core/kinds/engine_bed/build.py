@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from functools import partial
 from typing import TypeVar
 
@@ -26,6 +26,7 @@ from stirrup.core.kinds.engine_bed.choices import ACROSS, BESIDE_FOOT_M, FOOT_M,
 from stirrup.core.kinds.engine_bed.loads import findings_of
 from stirrup.core.parts.entries import Section, Sheet
 from stirrup.core.parts.model import Bought, Member, Panel
+from stirrup.core.record import dataclass
 from stirrup.core.space.solid import Solid
 
 SIDES = (("port", "P", 1.0), ("starboard", "S", -1.0))

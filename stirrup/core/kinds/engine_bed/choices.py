@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
@@ -14,6 +13,7 @@ from stirrup.core.fittings.done_ways import LAMINATED_OR_WELDED
 from stirrup.core.fittings.laminate import ClothId, ResinId
 from stirrup.core.fittings.stock import AngleId, SheetId
 from stirrup.core.quantities import Angle, Length
+from stirrup.core.record import dataclass
 
 FOOT_M = (0.12, 0.08)  # of a foot of an engine, along and across: working value; the engine's decide
 BESIDE_FOOT_M = 0.03  # of bed at either end of a foot, and between a foot and a relief: working value

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from shapely import box
 
 from stirrup.core.contract.gives import Foot, Hold, Shape
@@ -14,6 +12,7 @@ from stirrup.core.fittings.joints import Joint, held
 from stirrup.core.kinds.face_door.hung import PITCH_M, Hung
 from stirrup.core.parts.catalogue import count_at_pitch
 from stirrup.core.parts.model import Bought, Panel
+from stirrup.core.record import dataclass
 from stirrup.core.space.shapes import Prism
 from stirrup.core.space.solid import Solid
 

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from shapely.geometry import Polygon
 
 from stirrup.core.contract.kind import Site
@@ -14,6 +12,7 @@ from stirrup.core.fittings.latching import latch_offset_m
 from stirrup.core.kinds.face_door.choices import LANDING_M, FaceDoor
 from stirrup.core.parts.entries import Latch, Section, Sheet
 from stirrup.core.parts.model import Panel
+from stirrup.core.record import dataclass
 from stirrup.core.space.rounded import rounded
 
 FACE: dict[str, tuple[str, float]] = {"aft": ("face", -1.0), "fore": ("face-fore", 1.0)}  # its key, way out

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from itertools import pairwise
 
 from shapely import box
@@ -17,6 +16,7 @@ from stirrup.core.fittings.landing import level_room
 from stirrup.core.fittings.skin import SHORTEST_M, Ground, Joints, joints
 from stirrup.core.kinds.floor.choices import FloorChoices, gap_m
 from stirrup.core.parts.entries import Section, Sheet
+from stirrup.core.record import dataclass
 
 STRADDLE_M = 0.05  # of a bearer on either side of a joint athwart: 40 to 60 mm, working value
 INSET_M = 0.04  # of the first and the last bearer from the ends: working value

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Annotated, Literal
 
 from pydantic import Field
@@ -19,6 +18,7 @@ from stirrup.core.fittings.runners import Rectangle
 from stirrup.core.fittings.stock import LatchId, LidId
 from stirrup.core.parts.catalogue import Catalogue
 from stirrup.core.quantities import Angle, Length
+from stirrup.core.record import dataclass
 from stirrup.core.space.rounded import rounded
 
 Side = Literal["aft", "fore", "port", "starboard"]

@@ -2,12 +2,11 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from stirrup.core.contract.gives import Detail, Measure
 from stirrup.core.document import Point, Point2
 from stirrup.core.kinds.hatch.choices import Hatch, Side, beside_m, over_m
 from stirrup.core.kinds.hatch.hardware import TOWARDS
+from stirrup.core.record import dataclass
 
 HIGH_M = 0.07
 INWARD_M, DOWN_M = 0.026, 0.016  # of the drawing's middle from the cut-out's edge and the deck's top

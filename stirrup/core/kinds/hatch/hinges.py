@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 
 from stirrup.core.document import Point
 from stirrup.core.findings import Finding, Fix, Input, Quantity, Working, declare
@@ -12,6 +11,7 @@ from stirrup.core.kinds.hatch.choices import Hatch
 from stirrup.core.parts.catalogue import Catalogue, count_at_pitch
 from stirrup.core.parts.entries import Plain, Sheet
 from stirrup.core.parts.model import Bought
+from stirrup.core.record import dataclass
 
 declare("layout", {"HINGE-CORNER": "whether a lid's edge clears its deck as it opens"}, acceptable=True)
 

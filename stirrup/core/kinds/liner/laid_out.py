@@ -5,7 +5,6 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator
-from dataclasses import dataclass
 from itertools import pairwise
 
 import numpy as np
@@ -20,6 +19,7 @@ from stirrup.core.hull.mesh import HullSurface
 from stirrup.core.kept import kept_property
 from stirrup.core.kinds.liner.choices import SHORTEST_M, Liner
 from stirrup.core.parts.entries import Sheet
+from stirrup.core.record import dataclass
 from stirrup.core.space.develop import area_and_centre, unrolled
 
 Array = NDArray[np.float64]

@@ -4,7 +4,6 @@ common edges."""
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
@@ -13,6 +12,7 @@ from shapely.ops import unary_union
 
 from stirrup.core.fittings.edges import largest
 from stirrup.core.kinds.liner.laid_out import Piece
+from stirrup.core.record import dataclass
 
 Array = NDArray[np.float64]
 JOIN_M = 2e-4  # edges as near as that are one

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from itertools import pairwise
 
 import numpy as np
@@ -17,6 +16,7 @@ from stirrup.core.fittings.edges import breadths_at, inside_region
 from stirrup.core.fittings.skin import SHEET_MARGIN_M
 from stirrup.core.kinds.lining.choices import SHORTEST_M, Lining
 from stirrup.core.parts.entries import Section, Sheet
+from stirrup.core.record import dataclass
 from stirrup.core.space.develop import area_and_centre, unrolled
 
 Array = NDArray[np.float64]

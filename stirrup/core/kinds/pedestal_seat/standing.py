@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 
 from stirrup.core.bodies.item import ItemBase
 from stirrup.core.contract.kind import Site
@@ -13,6 +12,7 @@ from stirrup.core.fittings.crate_kind import foot_m
 from stirrup.core.kinds.pedestal_seat.choices import PedestalSeat
 from stirrup.core.parts.catalogue import Catalogue
 from stirrup.core.parts.entries import Pedestal, Whole
+from stirrup.core.record import dataclass
 
 CUSHION_M = 0.10  # of a seat, over its underside: working value
 SLIDE_M = 0.03  # of height that a slide takes

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
 from numpy.typing import NDArray
 
@@ -13,6 +11,7 @@ from stirrup.core.fittings.edges import largest
 from stirrup.core.hull.mesh import HullSurface, Solid, hexahedron
 from stirrup.core.hull.slices import region, waterplane
 from stirrup.core.kinds.pods.choices import Pods
+from stirrup.core.record import dataclass
 
 Array = NDArray[np.float64]
 HEIGHTS = 9

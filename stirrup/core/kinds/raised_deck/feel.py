@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from itertools import pairwise
 
 import numpy as np
@@ -19,6 +18,7 @@ from stirrup.core.kinds.raised_deck.laid_out import LaidOut
 from stirrup.core.kinds.raised_deck.posts import standing
 from stirrup.core.parts.entries import Section
 from stirrup.core.parts.model import Member
+from stirrup.core.record import dataclass
 
 declare("layout", {"DECK-GIVES": "how far a deck gives", "MEMBER-GIVES": "how far members give"},
         acceptable=True, pace="behind")  # fmt: skip

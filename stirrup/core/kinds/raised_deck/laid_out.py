@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 
 from shapely import box
 from shapely.affinity import translate
@@ -26,6 +25,7 @@ from stirrup.core.hull.slices import buttock, region, section
 from stirrup.core.kinds.raised_deck.choices import RaisedDeck, gap_m
 from stirrup.core.parts.entries import Section, Sheet
 from stirrup.core.parts.model import Frame, Panel, panel_rings
+from stirrup.core.record import dataclass
 
 declare("layout", {"GRAIN": "grain of a wooden skin"})
 

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 from functools import partial
 
 import numpy as np
@@ -20,6 +19,7 @@ from stirrup.core.hull.bottom import highest_m
 from stirrup.core.kinds.raised_deck.laid_out import LaidOut
 from stirrup.core.parts.entries import Section
 from stirrup.core.parts.model import Bought, Member
+from stirrup.core.record import dataclass
 from stirrup.core.space.shapes import Prism
 from stirrup.core.space.solid import Solid
 

@@ -5,7 +5,6 @@ Under the ends of a deck from side to side; along a side under its inner face.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from functools import partial
 from typing import Literal
 
@@ -32,6 +31,7 @@ from stirrup.core.kinds.raised_deck.laid_out import (
 )
 from stirrup.core.parts.catalogue import count_at_pitch
 from stirrup.core.parts.model import Bought, Frame, Member, Panel, panel_rings
+from stirrup.core.record import dataclass
 from stirrup.core.space.shapes import Prism
 from stirrup.core.space.solid import Solid
 

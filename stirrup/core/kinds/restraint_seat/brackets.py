@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from functools import cached_property
 
 from stirrup.core.contract.kind import Site
@@ -13,6 +12,7 @@ from stirrup.core.kinds.restraint_seat.choices import SHARE_APART, RestraintSeat
 from stirrup.core.parts.entries import Sheet
 from stirrup.core.parts.folding import Bend, laid_flat, least_radius_m, setback_m
 from stirrup.core.parts.model import Frame, Panel, Ring
+from stirrup.core.record import dataclass
 
 SHARES = (-SHARE_APART, 0.0, SHARE_APART)  # of the shell's depth: where its pairs of brackets are
 FOOT_M = 0.07  # of a bracket's foot, from the shell outward

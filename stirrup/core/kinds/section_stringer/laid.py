@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from functools import cached_property
 
 import numpy as np
@@ -16,6 +15,7 @@ from stirrup.core.hull.bottom import bottom_m
 from stirrup.core.hull.mesh import HullSurface
 from stirrup.core.kinds.section_stringer.choices import SectionStringer
 from stirrup.core.parts.entries import Section
+from stirrup.core.record import dataclass
 
 Array = NDArray[np.float64]
 STATIONS = 25

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+
+from stirrup.core.record import dataclass
 
 WATER = 1000.0  # kg/m3: fresh water, in which it pulls no less than in salt by a working value's width
 SHARE = 0.65  # of the ideal thrust at rest: typical of small outboards

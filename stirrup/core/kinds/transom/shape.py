@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 
 import numpy as np
 from shapely import box
@@ -18,6 +17,7 @@ from stirrup.core.hull.mesh import HullSurface
 from stirrup.core.kinds.transom.choices import Transom
 from stirrup.core.parts.entries import Sheet
 from stirrup.core.parts.model import Frame
+from stirrup.core.record import dataclass
 
 HEIGHTS = 25  # at which the hull's inside is asked
 JUST_M = 2e-4  # over the bottom, where there is an inside at all

@@ -110,15 +110,36 @@ def test_the_water_in_the_profile_has_the_trims_slope() -> None:
     assert math.degrees(math.atan2(y2 - y1, x2 - x1)) == pytest.approx(report.trim_deg, abs=0.05)
 
 
+def turned(svg: str, css: str) -> list[tuple[float, float]]:
+    """The first path of a class where it is seen: turned about a point, then moved down."""
+    found = re.search(r'transform="translate\(0 (\S+)\) rotate\((\S+) (\S+) (\S+)\)"', svg)
+    assert found is not None
+    down, degrees, x0, y0 = (float(v) for v in found.groups())
+    c, s = math.cos(math.radians(degrees)), math.sin(math.radians(degrees))
+    return [
+        (x0 + (x - x0) * c - (y - y0) * s, y0 + (x - x0) * s + (y - y0) * c + down)
+        for x, y in paths(svg, css)[0]
+    ]
+
+
 def test_the_strip_turns_the_boat_by_her_trim_and_list() -> None:
     leaning = derive(plan(items=[{"id": "w", "mass": {"value": 200.0, "centre": [1.0, 0.5, 0.3]}}]))
     report = leaning.cases[0].report
     assert report is not None and report.list_deg > 0 and report.trim_deg > 0
-    side = paths(strip.silhouette(leaning, report), "hull-line")[0]
+    side = turned(strip.silhouette(leaning, report), "hull-line")
     keel_aft, keel_fore = side[0], max(side[:20], key=lambda p: p[0])
     slope = math.degrees(math.atan2(keel_aft[1] - keel_fore[1], keel_fore[0] - keel_aft[0]))
     assert slope == pytest.approx(report.trim_deg, abs=0.3)
-    stern = paths(strip.stern(leaning, report), "transom-fill")[0]
+    # her keel line at the transom lies as deep under the water as she draws there
+    afloat = strip.silhouette(leaning, report)
+    water = line(afloat, "waterline")[1]
+    scale = float(re.search(r'data-scale="([^"]+)"', afloat)[1])  # type: ignore[index]
+    origin = float(re.search(r'data-ox="([^"]+)"', afloat)[1])  # type: ignore[index]
+    near = min(side[:20], key=lambda p: abs(p[0] - origin))
+    trim = math.radians(report.trim_deg)
+    deep = report.draft_at_origin_m - (near[0] - origin) / scale * math.tan(trim)
+    assert (near[1] - water) / scale == pytest.approx(deep, abs=0.01)
+    stern = turned(strip.stern(leaning, report), "transom-fill")
     port_chine, other_chine = stern[1], stern[-2]
     assert port_chine[0] < other_chine[0]  # from astern, port is on the left
     down = math.degrees(math.atan2(port_chine[1] - other_chine[1], other_chine[0] - port_chine[0]))

@@ -377,7 +377,7 @@ class Built:
     later: Callable[[], Sequence[Finding]] | None = field(default=None, compare=False, repr=False)
     # what follows from it alone: the same object is looked at again at every preview. One that is made from
     # another by replacing something begins with nothing
-    kept: Attached = field(default_factory=partial(Attached, 24), init=False, compare=False, repr=False)
+    kept: Attached = field(default_factory=partial(Attached, 40), init=False, compare=False, repr=False)
 
     @property
     def parts(self) -> tuple[Panel | Member | Bought, ...]:
@@ -387,6 +387,11 @@ class Built:
     @property
     def mass_kg(self) -> float:
         return sum(p.mass_kg for p in self.parts)
+
+    @kept_property
+    def views(self) -> frozenset[View]:
+        """The views in which it looks like something."""
+        return frozenset(s.view for s in self.shapes)
 
     @kept_property
     def behind(self) -> tuple[Finding, ...]:

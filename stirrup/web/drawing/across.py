@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from functools import partial
 
 import numpy as np
 
+from stirrup.core.contract.gives import Built
 from stirrup.core.derive import Derived
 from stirrup.core.hull.mesh import HullSurface
 from stirrup.core.hull.slices import section
@@ -28,13 +30,29 @@ def sections_at(surface: HullSurface, x: float) -> tuple[list[np.ndarray], list[
 def _highest(derived: Derived) -> float:
     """Top of the highest body aboard [m], wherever it stands: the picture keeps its size as it walks."""
     low, high = float(derived.surface.outside.low[0]), float(derived.surface.outside.high[0])
-    tops = (
-        s.shape.bounds[5]
-        for b in (t.built for t in derived.things)
-        for s in b.solids
-        if s.stands and low <= s.shape.bounds[0] and s.shape.bounds[3] <= high
-    )
-    return float(max(tops, default=0.0))
+    # of one thing its bodies' ends, and how high they reach: of most it is known
+    known = (b.kept.get("standing", partial(_standing, b)) for b in (t.built for t in derived.things))
+    return max((top for those in known for a, b, top in those if low <= a and b <= high), default=0.0)
+
+
+def _standing(built: Built) -> list[tuple[float, float, float]]:
+    """Aft and fore end of each body of a thing, and its top [m]."""
+    bounds = (s.shape.bounds for s in built.solids if s.stands)
+    return [(float(b[0]), float(b[3]), float(b[5])) for b in bounds]
+
+
+def _hull(canvas: Canvas, surface: HullSurface, x: float, parts: tuple[str, ...]) -> None:
+    """What the section at x cuts of the hull, kept with it: the section stays where it is through a drag."""
+
+    def drawn() -> str:
+        sheet = Canvas(0, 0, canvas.origin, canvas.scale, "part", "")
+        outside, inside = sections_at(surface, x)
+        for part in parts:
+            for loop in inside if part == "inside" else outside:
+                sheet.path([(-p[1], p[2]) for p in loop], part)
+        return "".join(sheet.parts)
+
+    canvas.parts.append(surface.sections.get(("drawn", canvas.origin, canvas.scale, x, parts), drawn))
 
 
 def section_view(derived: Derived, case: LoadCase, units: Units, look: Look, wide: float = 0.0) -> str:
@@ -51,20 +69,15 @@ def section_view(derived: Derived, case: LoadCase, units: Units, look: Look, wid
     wet = [water_level(report, x, y) for y in (beam, -beam)]
     if wet[0] is not None and wet[1] is not None:
         canvas.path([(-beam, wet[0]), (beam, wet[1]), (beam, deep), (-beam, deep)], "water")
-    outside, inside = sections_at(surface, x)
-    for loop in outside:
-        canvas.path([(-p[1], p[2]) for p in loop], "hull-fill")
-    for loop in inside:
-        canvas.path([(-p[1], p[2]) for p in loop], "inside")
+    _hull(canvas, surface, x, ("hull-fill", "inside"))
     things.structure_across(canvas, derived, look.chosen, x)
     things.built_in_across(canvas, derived, look.chosen, x)
     things.walls_across(canvas, derived, look.chosen, x)
     things.items_across(canvas, derived, look.chosen, x)
-    things.floors_across(canvas, derived, look.chosen, x, beam)
+    things.floors_across(canvas, derived, look.chosen, x)
     rooms_drawn(canvas, derived, look, (1, 2))
     clashes_drawn(canvas, derived, units, look, (1, 2))
-    for loop in outside:
-        canvas.path([(-p[1], p[2]) for p in loop], "hull-line")
+    _hull(canvas, surface, x, ("hull-line",))
     if wet[0] is not None and wet[1] is not None:
         canvas.line((-beam, wet[0]), (beam, wet[1]), "waterline")
     guides(canvas, [replace(g, at=-g.at) if g.axis == 1 else g for g in look.snaps], (1, 2))

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import replace
+from functools import partial
 
 import numpy as np
 
@@ -314,23 +315,34 @@ def _spot(built: Built) -> tuple[float, float, float, float] | None:
     return (x - SPOT_M, y - SPOT_M, x + SPOT_M, y + SPOT_M)
 
 
+def _numbers(canvas: Canvas, surface: HullSurface) -> list[tuple[float, float, float, float]]:
+    """Where the stations' numbers are drawn in the plan [px]."""
+    keel, rail, size = surface.lines[0][0], surface.lines[1][-1], canvas.type
+    taken = []
+    for k in range(0, len(keel), STEPS):
+        u, v = canvas.at(float(keel[k][0]), float(np.interp(keel[k][0], rail[:, 0], rail[:, 1])))
+        taken.append((u + 2, v - size, u + 0.8 * size, v - 2))
+    return taken
+
+
 def _named(canvas: Canvas, derived: Derived) -> None:
     """Names, in the order in which they must be readable."""
     of = derived.plan.arrangement.of
     names: list[Name] = []
     for fitting in derived.plan.fittings:
         built = derived.fitting(fitting.id)
-        if built is not None and not of(fitting.id).hidden and (spot := _spot(built)):
+        if (
+            built is not None
+            and not of(fitting.id).hidden
+            and (spot := built.kept.get("spot", partial(_spot, built)))
+        ):
             x0, y0, x1, y1 = spot
             word = fitting.code if kind_of(fitting).brief else f"{fitting.code} {fitting.name}"
             names.append(Name(word, canvas.box((x0, y0), (x1, y1)), "label strong"))
     # the narrowest first: a large thing has room elsewhere
     names.sort(key=lambda n: n.box[2] - n.box[0])
-    keel, rail = derived.surface.lines[0][0], derived.surface.lines[1][-1]
-    for k in range(0, len(keel), STEPS):
-        u, v = canvas.at(float(keel[k][0]), float(np.interp(keel[k][0], rail[:, 0], rail[:, 1])))
-        size = canvas.type  # its station's number, which is kept with the hull
-        canvas.taken.append((u + 2, v - size, u + 0.8 * size, v - 2))
+    numbers = ("numbers", canvas.origin, canvas.scale, canvas.type)
+    canvas.taken += derived.surface.kept.get(numbers, partial(_numbers, canvas, derived.surface))
     loose = []
     for placed in things.drawn(derived, "items"):
         box = _box(canvas, derived, placed.id)

@@ -18,11 +18,14 @@ from stirrup.core.fit.relocated import former_box
 from stirrup.core.plan.model import Item
 from stirrup.core.plan.placed import Placed
 from stirrup.core.space.section import section_at
+from stirrup.core.space.solid import Solid
 from stirrup.web.drawing.canvas import Canvas, Pair
 
 LEAST_PX = 4.0  # a thing seen from its edge is drawn at least this thick
 ACROSS = (0.0, 1.0, 0.0)
 AXES: dict[View, tuple[int, int]] = {"plan": (0, 1), "side": (0, 2), "far": (0, 2), "across": (1, 2)}
+FAR_M = 1e4  # beyond the side of any boat
+EMPTY = Polygon()
 SECTION_M = 0.012  # of a floor that is cut: drawn at least this thick
 
 
@@ -44,9 +47,7 @@ def drawn(derived: Derived, group: str, view: View = "plan") -> list[Placed]:
     """Things of a list that are shown and look like something in a view."""
     of = derived.plan.arrangement.of
     return [
-        t
-        for t in derived.things
-        if t.kind.group == group and not of(t.id).hidden and any(s.view == view for s in t.built.shapes)
+        t for t in derived.things if t.kind.group == group and not of(t.id).hidden and view in t.built.views
     ]
 
 
@@ -213,9 +214,8 @@ def hung_from_side(canvas: Canvas, derived: Derived, chosen: Sequence[str]) -> N
 def from_far(canvas: Canvas, derived: Derived, behind: bool) -> None:
     """What is seen from far off: what hangs behind the hull, or the lines of what is built in."""
     for placed in derived.things:
-        for shape in placed.built.shapes:
-            if shape.view == "far" and shape.behind == behind:
-                put(canvas, shape)
+        if "far" in placed.built.views:
+            canvas.parts.append(picture(canvas, placed, in_view("far", behind), key=("far", behind)))
 
 
 def items_across(canvas: Canvas, derived: Derived, chosen: Sequence[str], x: float) -> None:
@@ -259,28 +259,38 @@ def built_in_across(canvas: Canvas, derived: Derived, chosen: Sequence[str], x: 
         there = [s for s in solids if s.shape.bounds[0] <= x <= s.shape.bounds[3]]
         if not there or of(placed.id).hidden:
             continue
-        rings = [r for s in there for piece in s.pieces or (s.shape,) for r in section_at(piece, x)]
-        # pieces that lie against one another are one
-        whole = unary_union([Polygon(r).buffer(JOIN_M, join_style="mitre") for r in rings])
         with thing(canvas, derived, placed.id, placed.title, chosen, "item"):
-            for part in getattr(whole, "geoms", [whole]):
-                for ring in (part.exterior, *part.interiors) if isinstance(part, Polygon) else ():
-                    canvas.path([(-y, z) for y, z in ring.coords[:-1]], "form-wall")
+            for ring in placed.built.kept.get(("joined", x), partial(_joined, there, x)):
+                canvas.path(ring, "form-wall")
 
 
-def floors_across(canvas: Canvas, derived: Derived, chosen: Sequence[str], x: float, beam: float) -> None:
+def _joined(solids: Sequence[Solid], x: float) -> list[list[Pair]]:
+    """Outlines of what the section at x cuts of solids; pieces that lie against one another are one."""
+    rings = [r for s in solids for piece in s.pieces or (s.shape,) for r in section_at(piece, x)]
+    whole = unary_union([Polygon(r).buffer(JOIN_M, join_style="mitre") for r in rings])
+    parts = (p for p in getattr(whole, "geoms", [whole]) if isinstance(p, Polygon))
+    return [[(-y, z) for y, z in ring.coords[:-1]] for p in parts for ring in (p.exterior, *p.interiors)]
+
+
+def floors_across(canvas: Canvas, derived: Derived, chosen: Sequence[str], x: float) -> None:
     """The skins that the section at x cuts."""
+    of = derived.plan.arrangement.of
     for placed in derived.things:
-        if derived.plan.arrangement.of(placed.id).hidden:
+        if not placed.built.floors or of(placed.id).hidden:
             continue
         css = "deck-side chosen" if placed.id in chosen else "deck-side"
-        for floor in placed.built.floors:
-            if not floor.broad:
-                continue  # of a body, which is drawn itself
-            hit = floor.region.intersection(LineString([(x, -beam - 1), (x, beam + 1)]))
-            if hit.is_empty:
-                continue
-            low, high, z = hit.bounds[1], hit.bounds[3], floor.top_at(x)
+        for low, high, z in placed.built.kept.get(("cut", x), partial(_cut_floors, placed, x)):
             thick = max(LEAST_PX / canvas.scale, SECTION_M)
             ring = [(-low, z), (-high, z), (-high, z - thick), (-low, z - thick)]
             canvas.path(ring, css, True, f' data-select="{escape(placed.id)}"')
+
+
+def _cut_floors(placed: Placed, x: float) -> list[tuple[float, float, float]]:
+    """From where to where across the section at x cuts the floors of a thing, and how high [m]; none of a
+    body, which is drawn itself."""
+    found = []
+    for floor in placed.built.floors:
+        hit = floor.region.intersection(LineString([(x, -FAR_M), (x, FAR_M)])) if floor.broad else EMPTY
+        if not hit.is_empty:
+            found.append((float(hit.bounds[1]), float(hit.bounds[3]), floor.top_at(x)))
+    return found

@@ -11,8 +11,9 @@ import trimesh
 from bench.measure import Table, median, times_ms
 from stirrup.core import memo
 from stirrup.core.afloat.clip import cut
+from stirrup.core.afloat.every_case import NEARBY
 from stirrup.core.afloat.slide import balance_by_sliding
-from stirrup.core.derive import NEARBY, Derived
+from stirrup.core.derive import Derived
 from stirrup.core.derive import derive as core_derive
 from stirrup.core.hull.mesh import Solid
 from stirrup.core.plan.changes import SetValue, apply

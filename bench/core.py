@@ -6,11 +6,12 @@ from bench.boats import crowded_plan, fitted_plan
 from bench.measure import Table, cold_ms, median, p95, times_ms
 from stirrup.core import memo
 from stirrup.core.afloat.equilibrium import equilibrium
+from stirrup.core.afloat.every_case import NEARBY
 from stirrup.core.afloat.ledger import Entry, sum_load
 from stirrup.core.afloat.righting import righting_curve
 from stirrup.core.cutting.jobs import Job, Layouts, work_out
 from stirrup.core.cutting.sheets import lay_out
-from stirrup.core.derive import NEARBY, Derived, derive_live
+from stirrup.core.derive import Derived, derive_live
 from stirrup.core.derive import derive as core_derive
 from stirrup.core.hull.mesh import Solid, build_surface
 from stirrup.core.hull.model import Hull

@@ -20,12 +20,13 @@ from stirrup.core.cutting.sticks import Piece, RestStick, StickJob, StickLayout
 from stirrup.core.hull.material import made_of
 from stirrup.core.hull.mesh import HullSurface
 from stirrup.core.memo import ByIdentity, Key, Memo
-from stirrup.core.money.cost import Need, Whole, gather
+from stirrup.core.money.cost import Cost, Need, Whole, gather, price_up
 from stirrup.core.parts.catalogue import Catalogue
 from stirrup.core.parts.entries import Plain, price_of_least, price_of_one
 from stirrup.core.parts.model import Panel, Ring
 from stirrup.core.plan.cutting import Cutting
 from stirrup.core.plan.model import Plan
+from stirrup.core.record import dataclass
 
 T = TypeVar("T", Blank, Piece)
 Use = tuple[str, float, str, str]  # item, how much, group, thing
@@ -261,3 +262,27 @@ def bought_whole(plan: Plan, catalogue: Catalogue) -> list[Whole]:
     things += [Whole(t.id, t.title, known("tank"), t.price, f"tanks/{t.id}") for t in tanks]
     volumes = [v for v in plan.buoyancy if v.stage == "added" and v.cost is not None]
     return things + [Whole(v.id, v.title, "", v.cost, f"buoyancy/{v.id}") for v in volumes]
+
+
+@dataclass(frozen=True)
+class Spent:
+    """What the parts are cut from, and what all that is bought costs."""
+
+    sheets: tuple[SheetLayout, ...]
+    sticks: tuple[StickLayout, ...]
+    bars: tuple[StickLayout, ...]
+    cost: Cost
+
+
+def spent_on(
+    memo: Memo, built: Sequence[Built], catalogue: Catalogue, layouts: Layouts, plan: Plan,
+    surface: HullSurface, quick: bool,
+) -> Spent:  # fmt: skip
+    """Layouts, needs and cost of what is built; quick: as an estimate, whatever is known."""
+    sheets, sticks, bars = laid = all_layouts(memo, built, catalogue, layouts, plan, surface)
+    needs = needs_of(built, sheets, sticks, bars, opened_stock(plan, catalogue))
+    whole, wishes = bought_whole(plan, catalogue), plan.wishes
+    every: tuple[Layout, ...] = (*sheets, *sticks, *bars)
+    settled = not quick and all(s.settled for s in every)
+    cost = price_up(needs, catalogue, wishes.tax_percent, wishes.budget, settled, whole, plan.buying)
+    return Spent(*laid, cost)

@@ -15,31 +15,27 @@ from collections.abc import Callable, Iterable
 from dataclasses import replace
 from functools import partial
 
-from stirrup.core.afloat.aground import at_rest
 from stirrup.core.afloat.cases import (
     Vessel,
-    aboard,
     build_vessel,
     buoyant_texts,
     ledger,
-    staying,
     total_mass_kg,
 )
 from stirrup.core.afloat.checks import Meant, float_findings, power_findings
-from stirrup.core.afloat.equilibrium import QUICK_TOLERANCE, TOLERANCE, State, equilibrium
+from stirrup.core.afloat.every_case import CaseResult, every_case
 from stirrup.core.afloat.ground import Footing
-from stirrup.core.afloat.ledger import Difference, Entry, Load, add_loads, differences, sum_load
+from stirrup.core.afloat.ledger import Difference, Entry, differences
 from stirrup.core.afloat.moments import is_momentary
-from stirrup.core.afloat.report import FloatReport, float_report
 from stirrup.core.afloat.standard import RAIL, is_ashore, load_cases
-from stirrup.core.buying import all_layouts, bought_whole, needs_of, opened_stock, settled_layout
+from stirrup.core.buying import Spent, settled_layout, spent_on
 from stirrup.core.contract.gives import Built
 from stirrup.core.contract.obstacle import Obstacle
 from stirrup.core.cutting.checks import oversize_findings
 from stirrup.core.cutting.jobs import Job, Layout, Layouts, work_out
 from stirrup.core.cutting.sheets import SheetLayout
 from stirrup.core.cutting.sticks import StickLayout
-from stirrup.core.errors import CoreError, NoEquilibriumError
+from stirrup.core.errors import CoreError
 from stirrup.core.findings import LEVELS, Finding, distinct
 from stirrup.core.fit.accepting import accepted
 from stirrup.core.fit.check import Fit, check_fit
@@ -47,8 +43,8 @@ from stirrup.core.fit.tried import as_tried
 from stirrup.core.hull.checks import hull_findings
 from stirrup.core.hull.mesh import HullSurface, build_surface
 from stirrup.core.making import TEXTS, make, standing, standing_text
-from stirrup.core.memo import ByIdentity, Key, Memo, alone
-from stirrup.core.money.cost import Cost, price_up
+from stirrup.core.memo import ByIdentity, Memo, alone
+from stirrup.core.money.cost import Cost
 from stirrup.core.parts.catalogue import Catalogue
 from stirrup.core.plan.model import AS_FOUND, PLANNED_EMPTY, LoadCase, Plan
 from stirrup.core.plan.placed import Placed
@@ -60,18 +56,6 @@ RECENT = ByIdentity(60)
 OLD = ByIdentity(2000)  # findings marked so: the same objects at every step
 MOST_ASKED = 100
 ASKED: dict[object, object] = {}  # one object for each set of prices, quick or not
-# last floating position of each case: only where the search starts, never a result
-NEARBY: dict[str, State] = {}
-
-
-@dataclass(frozen=True)
-class CaseResult:
-    """A load case afloat, or why it is not; its state lets a neighbour start close by."""
-
-    name: str
-    report: FloatReport | None
-    error: str = ""
-    state: State | None = None
 
 
 @dataclass(frozen=True)
@@ -88,10 +72,7 @@ class Derived:
     found: tuple[Entry, ...]
     load_cases: tuple[LoadCase, ...]
     cases: tuple[CaseResult, ...]
-    sheets: tuple[SheetLayout, ...]
-    sticks: tuple[StickLayout, ...]
-    bars: tuple[StickLayout, ...]
-    cost: Cost
+    spent: Spent
     findings: tuple[Finding, ...]
     fit: Fit
     catalogue: Catalogue
@@ -101,6 +82,22 @@ class Derived:
     @property
     def surface(self) -> HullSurface:
         return self.vessel.surface
+
+    @property
+    def sheets(self) -> tuple[SheetLayout, ...]:
+        return self.spent.sheets
+
+    @property
+    def sticks(self) -> tuple[StickLayout, ...]:
+        return self.spent.sticks
+
+    @property
+    def bars(self) -> tuple[StickLayout, ...]:
+        return self.spent.bars
+
+    @property
+    def cost(self) -> Cost:
+        return self.spent.cost
 
     @property
     def pending(self) -> tuple[Job, ...]:
@@ -191,60 +188,6 @@ def derive_footing(surface: HullSurface, things: Iterable[Placed]) -> Footing:
     return Footing(surface, tuple(t.built for t in there), {t.id: t.title for t in there})
 
 
-def _solve(
-    vessel: Vessel,
-    case: LoadCase,
-    load: Load,
-    near: State | None,
-    quick: bool,
-) -> CaseResult:
-    name = case.name
-    last = f"{vessel.key}|{name}"
-    near = NEARBY.get(last, near) if quick else near
-    try:
-        solid = vessel.solid(name == AS_FOUND)
-        tolerance = QUICK_TOLERANCE if quick else TOLERANCE
-        rest = partial(equilibrium, solid, density=vessel.density, near=near, tolerance=tolerance)
-        load, state = at_rest(load, case, vessel.surface, rest)
-        if len(NEARBY) > 1000:
-            NEARBY.clear()
-        NEARBY[last] = state
-    except NoEquilibriumError as error:
-        return CaseResult(name, None, str(error))
-    report = float_report(name, state, load, vessel.surface.sheers, vessel.floods)
-    return CaseResult(name, report, state=state)
-
-
-def _afloat(
-    plan: Plan,
-    vessel: Vessel,
-    planned: tuple[Entry, ...],
-    found: tuple[Entry, ...],
-    cases: Iterable[LoadCase],
-    quick: bool,
-    ask: Callable[[], None],
-) -> tuple[CaseResult, ...]:
-    """Every case; each starts from the position of "planned, empty", which is close. ask: called
-    before each one, may give up."""
-    results: list[CaseResult] = []
-    near: State | None = None
-    keys = {False: Key(planned), True: Key(found)}
-    sums = {False: sum_load(planned), True: MEMO.get(("sum", keys[True]), partial(sum_load, found))}
-    for case in cases:
-        ask()
-        as_found = case.name == AS_FOUND
-        base = found if as_found else planned
-        kept = staying(base, case) if case.without else base
-        rows, liquids = aboard(plan, case)
-        known = sum_load(kept) if case.without else sums[as_found]
-        load = add_loads(known, sum_load(rows, liquids))
-        solve = partial(_solve, vessel, case, load, near, quick)
-        key = ("float", vessel.key, keys[as_found], case.model_dump_json(), liquids, quick)
-        results.append(MEMO.get(key, solve))
-        near = near or results[-1].state
-    return tuple(results)
-
-
 def _meanings(plan: Plan, cases: Iterable[LoadCase]) -> dict[str, Meant]:
     """What each load case stands for, so that its findings can be weighed."""
     own = {c.name for c in plan.cases}
@@ -311,14 +254,17 @@ def _whole_key(plan: Plan, catalogue: Catalogue, quick: bool) -> tuple[object, .
     return ("derived", plan.model_dump_json(), catalogue.key, quick)
 
 
-def derive_live(plan: Plan, catalogue: Catalogue, shown: Iterable[str]) -> Derived:
-    """What keeps up with a hand that drags: everything that is built, ledger, cost, what meets what,
-    and how she floats in the cases that are shown, and in those that they start from.
+def derive_live(
+    plan: Plan, catalogue: Catalogue, shown: Iterable[str], spent: Spent | None = None
+) -> Derived:
+    """What keeps up with a hand that drags: everything that is built, ledger, what meets what, and how
+    she floats in the cases that are shown, and in those that they start from; and what it costs, counted
+    anew where it is not handed in as it was a moment ago.
 
     What else there is to find comes behind, see `followed_by`.
     """
     only = frozenset((PLANNED_EMPTY, AS_FOUND, *shown))
-    return _derive(plan, catalogue, True, _not_now, only)
+    return _derive(plan, catalogue, True, _not_now, only, spent=spent)
 
 
 def followed_by(live: Derived, known: Derived) -> Derived:
@@ -348,6 +294,7 @@ def _derive(
     layouts: Layouts,
     only: frozenset[str] | None = None,
     ask: Callable[[], None] = _somebody_waits,
+    spent: Spent | None = None,
 ) -> Derived:
     catalogue = meant(plan, shop)
     vessel = derive_vessel(plan)
@@ -357,29 +304,23 @@ def _derive(
     found = tuple(ledger(plan, vessel, built, as_found=True))
     footing = derive_footing(vessel.surface, things)
     loaded = load_cases(plan, footing, only)
-    cases = _afloat(plan, vessel, planned, found, loaded, quick, ask)
+    cases = every_case(plan, vessel, planned, found, loaded, quick, ask)
     asked = _not_now if quick else layouts
-    sheets, sticks, bars = all_layouts(MEMO, built, catalogue, asked, plan, vessel.surface)
-    wishes = plan.wishes
-    needs = needs_of(built, sheets, sticks, bars, opened_stock(plan, catalogue))
-    whole = bought_whole(plan, catalogue)
-    every: tuple[Layout, ...] = (*sheets, *sticks, *bars)
-    settled = not quick and all(s.settled for s in every)
-    cost = price_up(needs, catalogue, wishes.tax_percent, wishes.budget, settled, whole, plan.buying)
+    bill = spent or spent_on(MEMO, built, catalogue, asked, plan, vessel.surface, quick)
     reports = [(c.name, c.report, c.error) for c in cases]
     readings = partial(hull_findings, plan.hull, vessel.surface)
     findings += MEMO.get(("readings", vessel.surface.key), readings)
-    findings += float_findings(reports, cost.budget, cost.total, _meanings(plan, loaded))
+    findings += float_findings(reports, bill.cost.budget, bill.cost.total, _meanings(plan, loaded))
     afloat = {c.name: c.report for c in cases if c.report is not None}
     findings += power_findings(plan)
-    findings += oversize_findings(catalogue, sheets, sticks)
+    findings += oversize_findings(catalogue, bill.sheets, bill.sticks)
     ask()
     fit = check_fit(plan, things, footing, loaded, afloat, quick, only is not None)
     findings = accepted(plan, distinct([*findings, *fit.findings]))
     findings.sort(key=lambda f: LEVELS.index(f.level))
     return Derived(
-        plan, vessel, _obstacles(plan), things, built, footing, planned, found, loaded, cases, sheets,
-        sticks, bars, cost, tuple(findings), fit, catalogue, quick, only is not None,
+        plan, vessel, _obstacles(plan), things, built, footing, planned, found, loaded, cases, bill,
+        tuple(findings), fit, catalogue, quick, only is not None,
     )  # fmt: skip
 
 

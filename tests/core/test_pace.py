@@ -8,6 +8,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from stirrup.core import derive as pipeline
+from stirrup.core.afloat.every_case import NEARBY
 from stirrup.core.derive import derive, derive_live, followed_by
 from stirrup.core.errors import GivenUpError
 from stirrup.core.findings import CHECKS
@@ -48,7 +49,7 @@ def test_the_live_part_is_a_part_of_the_whole(edges: list[float]) -> None:
     assert sorted(live.findings, key=repr) == sorted(told, key=repr)
     # and after any number of steps it is what comes out of nothing
     forget()
-    pipeline.NEARBY.clear()  # nor from where she floated last
+    NEARBY.clear()  # nor from where she floated last
     fresh = derive_live(plan, starting(), [CASE])
     still, again = ([f for f in d.findings if f.place not in shown] for d in (live, fresh))
     assert sorted(again, key=repr) == sorted(still, key=repr)
@@ -65,6 +66,17 @@ def test_the_live_part_is_a_part_of_the_whole(edges: list[float]) -> None:
         # both stop within the tolerance of a drag: a hundredth of a degree, a tenth of a millimetre
         assert a.trim_deg == pytest.approx(b.trim_deg, abs=0.01)
         assert a.freeboard_least_m == pytest.approx(b.freeboard_least_m, abs=1e-4)
+
+
+def test_what_it_costs_may_be_as_it_was_and_all_else_is_as_it_is() -> None:
+    """A hand's figures are renewed at every step, what it costs a few times a second."""
+    first = derive_live(moved(demo(), 3.0), starting(), [CASE])
+    whole = derive_live(moved(demo(), 2.5), starting(), [CASE])
+    short = derive_live(moved(demo(), 2.5), starting(), [CASE], first.spent)
+    assert short.spent is first.spent and short.cost != whole.cost
+    assert (short.added_kg, short.cases, short.fit) == (whole.added_kg, whole.cases, whole.fit)
+    assert short.added_kg > first.added_kg + 3  # half a metre of deck
+    assert derive_live(moved(demo(), 2.5), starting(), [CASE], whole.spent).findings == whole.findings
 
 
 def test_what_comes_behind_is_shown_as_it_was_and_says_so() -> None:

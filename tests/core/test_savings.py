@@ -5,7 +5,7 @@ from decimal import Decimal
 
 import pytest
 
-from stirrup.core.cutting.sheets import Blank, RestSheet, SheetJob, lay_out
+from stirrup.core.cutting.sheets import Blank, RestSheet, SheetJob, SheetLayout, lay_out
 from stirrup.core.derive import Derived
 from stirrup.core.parts.entries import Pack, Sheet
 from stirrup.core.plan.changes import SetValue, apply
@@ -21,6 +21,11 @@ def bare() -> Derived:
     return derive(plan())
 
 
+def with_sheets(bare: Derived, *sheets: SheetLayout) -> Derived:
+    """A plan's derivation, with other layouts of its sheets."""
+    return replace(bare, spent=replace(bare.spent, sheets=sheets))
+
+
 def oblong(name: str, width: float, height: float, rotations=(0, 180)) -> Blank:
     return Blank(name, name, ((0, 0), (width, 0), (width, height), (0, height)), (), rotations)
 
@@ -28,7 +33,7 @@ def oblong(name: str, width: float, height: float, rotations=(0, 180)) -> Blank:
 def found(bare: Derived, *blanks: Blank, **more) -> list[Saving]:
     """Savings of a job in place of all that the boat is cut from."""
     job = SheetJob("ply-12", 2.44, 1.22, blanks, Decimal(84), **more)
-    return savings(replace(bare, sheets=(lay_out(job),)), "ply-12", SHOP)
+    return savings(with_sheets(bare, lay_out(job)), "ply-12", SHOP)
 
 
 def of(rows: list[Saving], what: str) -> list[Saving]:
@@ -83,7 +88,7 @@ def test_a_sheet_of_another_size_that_is_cheaper_in_all(bare: Derived) -> None:
     # two of 1.4 m go on 3.05 m and not on 2.44
     blanks = (oblong("a", 1.4, 1.1), oblong("b", 1.4, 1.1))
     job = SheetJob(stock.id, stock.width, stock.height, blanks, Decimal(172))
-    rows = of(savings(replace(bare, sheets=(lay_out(job),)), stock.id, SHOP), "size")
+    rows = of(savings(with_sheets(bare, lay_out(job)), stock.id, SHOP), "size")
     assert rows and rows[0].sheets == 1 and rows[0].saved > 0
 
 

@@ -1,3 +1,5 @@
+import re
+
 import pytest
 
 from tests.boats import DECK, HATCH, skiff_plan
@@ -79,6 +81,30 @@ def test_findings_are_told_where_they_are_asked_for(site, build) -> None:
     )
     assert whole.pop("findings") and "findings" not in less
     assert set(whole) == set(less) and whole["strip"] == less["strip"]
+
+
+def test_what_it_costs_is_counted_where_the_findings_are_told(site, build) -> None:
+    """Of each hand by itself, and never by the figures of another revision."""
+
+    def told(aft: float, hand: str, listing: bool, base: int = 1) -> tuple[str, str]:
+        change = {**MOVE, "value": aft}
+        body = {"base": base, "change": change, "pace": "live", "hand": hand, "listing": listing}
+        strip = site.post(f"/api/builds/{build}/preview", body).json()["strip"]
+        assert re.search(r'class="figure is-cost old"', strip)  # soft as long as it is dragged
+        cost = re.search(r'is-cost old".*?<b>(.*?)</b', strip, re.S)
+        added = re.search(r'is-added".*?<b>(.*?)</b', strip, re.S)
+        assert cost is not None and added is not None
+        return cost[1], added[1]
+
+    cost, added = told(2.9, "left", True)
+    same, more = told(1.2, "left", False)
+    assert same == cost and more != added
+    # another hand has counted nothing yet
+    larger = told(1.2, "right", False)[0]
+    assert larger != cost and told(1.2, "left", True)[0] == larger
+    assert told(2.9, "left", False)[0] == larger
+    site.post(f"/api/builds/{build}/changes", {"base": 1, "change": {**MOVE, "value": 2.8}})
+    assert told(2.9, "left", False, base=2)[0] == cost
 
 
 @pytest.mark.parametrize(

@@ -19,6 +19,7 @@ from markupsafe import Markup
 from pydantic import Field
 
 from stirrup.core.arrange.snap import Snap
+from stirrup.core.buying import Spent
 from stirrup.core.derive import Derived, derive, derive_live, followed_by
 from stirrup.core.errors import GivenUpError
 from stirrup.core.memo import ByIdentity, Memo, Scratch, passing, swept
@@ -61,7 +62,8 @@ class PreviewAsked(ChangeAsked):
 
     hand: tells the windows that drag from one another; step: counts what it asks for, a later one
     makes whoever works at an earlier one give up. has: mark of each drawing that the page holds.
-    listing: whether the findings are told, too; nobody reads a list that changes at every step.
+    listing: whether the findings are told, and what it costs is counted anew: nobody reads what changes at
+    every step.
     """
 
     pace: Literal["live", "behind"] = "behind"
@@ -73,12 +75,14 @@ class PreviewAsked(ChangeAsked):
 
 @dataclass
 class Hand:
-    """A window that drags: its latest step, and what was found behind it last, of which revision."""
+    """A window that drags: its latest step, what was found behind it last, of which revision, and what it
+    cost when that was counted last."""
 
     step: int = 0
     seen: float = 0.0
     number: int = -1
     known: Derived | None = None
+    spent: tuple[int, Spent] | None = None
     scratch: Scratch = field(default_factory=Scratch)
 
 
@@ -134,7 +138,10 @@ def _followed(
     known = hand.known if hand.known is not None and hand.number == number else before
     worst = worst_afloat(known)
     names = [case, *([worst.name] if worst else [])]
-    return followed_by(derive_live(plan, own, names), known)
+    counted = None if asked.listing or hand.spent is None or hand.spent[0] != number else hand.spent[1]
+    live = derive_live(plan, own, names, counted)
+    hand.spent = number, live.spent
+    return followed_by(live, known)
 
 
 Draw = Callable[[Derived, LoadCase, tuple[Snap, ...]], Mapping[str, Markup]]

@@ -11,7 +11,7 @@ edge computes only what follows from that edge.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import replace
 from functools import partial
 
@@ -42,6 +42,7 @@ from stirrup.core.fit.check import Fit, check_fit
 from stirrup.core.fit.tried import as_tried
 from stirrup.core.hull.checks import hull_findings
 from stirrup.core.hull.mesh import HullSurface, build_surface
+from stirrup.core.kept import kept_property
 from stirrup.core.making import TEXTS, make, standing, standing_text
 from stirrup.core.memo import ByIdentity, Memo, alone
 from stirrup.core.money.cost import Cost
@@ -111,6 +112,17 @@ class Derived:
     def added_kg(self) -> float:
         """Planned and empty less as found: what the rebuild adds for good."""
         return total_mass_kg(self.planned) - total_mass_kg(self.found)
+
+    @kept_property
+    def _by_code(self) -> dict[str, list[Finding]]:
+        out: dict[str, list[Finding]] = {}
+        for finding in self.findings:
+            out.setdefault(finding.code, []).append(finding)
+        return out
+
+    def of_code(self, code: str) -> Sequence[Finding]:
+        """What a check found."""
+        return self._by_code.get(code, ())
 
     def case(self, name: str) -> CaseResult:
         """Result of a case by name. Raises KeyError."""

@@ -39,6 +39,16 @@ def test_deck_carries_who_stands_over_it_and_moves_with_them() -> None:
     assert derive(away).load_case("bow").crew[0].at[2] < 0.01
 
 
+def test_what_lies_under_a_deck_is_under_it_and_what_stands_on_it_is_not() -> None:
+    # a deck at 0.4 over the flat bottom of the skiff, forward of 3.0; its skin inside is 3 mm up at most
+    footing = derive(skiff_plan(fittings=[DECK])).footing
+    for z, under in ((0.2, True), (0.399, True), (0.4, False), (0.6, False)):
+        assert footing.over(3.6, 0.0, z) is under
+        assert footing.over(2.0, 0.0, z) is False  # aft of it nothing but the bottom
+    assert footing.over(2.0, 0.0, -0.1) is True
+    assert footing.over(3.6, 1.4, 0.2) is False  # beside the boat
+
+
 def test_thwart_carries_a_rib_does_not() -> None:
     box = {"size": [0.3, 1.2, 0.3], "floor_centre": [1.5, 0.0, 0.0]}
     for kind, height in (("thwart", 0.3), ("rib", 0.003)):

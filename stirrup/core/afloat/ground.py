@@ -80,6 +80,16 @@ class Footing:
                 best = Ground(height, name)
         return best
 
+    def over(self, x: float, y: float, z: float) -> bool:
+        """Whether the ground at (x, y) lies higher than z [m]: most that carries somebody does not, and is
+        not looked at more closely."""
+        for (x0, y0, x1, y1), floor, _ in self._carrying:
+            high = x0 <= x <= x1 and y0 <= y <= y1 and floor.top_at(x) > z
+            if high and shapely.intersects_xy(floor.region, x, y):
+                return True
+        bottom = self.bottom_m(x, y)
+        return bottom is not None and bottom > z
+
     @kept_property
     def _carrying(self) -> list[tuple[tuple[float, float, float, float], Floor, str]]:
         """Everything that carries a person over the bottom: bounds in plan, floor, name."""

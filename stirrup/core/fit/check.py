@@ -34,10 +34,12 @@ from stirrup.core.fit.tried import tried
 from stirrup.core.fit.walkway import Passage, passage, walkway_findings
 from stirrup.core.fit.water import drains
 from stirrup.core.hull.material import made_of
+from stirrup.core.kept import kept_property
 from stirrup.core.plan.model import LoadCase, Plan
 from stirrup.core.plan.placed import Placed
 from stirrup.core.record import dataclass
 from stirrup.core.space.room import Room
+from stirrup.core.space.shapes import Shape
 from stirrup.core.space.solid import Solid
 
 
@@ -49,6 +51,11 @@ class Fit:
     rooms: tuple[Room, ...]
     passage: Passage | None
     findings: tuple[Finding, ...]
+
+    @kept_property
+    def shapes(self) -> dict[str, Shape]:
+        """The last shape of each thing that takes up room, by its id."""
+        return {s.id: s.shape for s in self.solids}
 
 
 def check_fit(

@@ -92,6 +92,11 @@ class Arrangement(Document):
         """What is set for a thing; nothing is when it is not listed."""
         return self._known.get(id_, NOTHING_SET)
 
+    @cached_property
+    def hidden(self) -> frozenset[str]:
+        """What is not drawn."""
+        return frozenset(t.id for t in self.things if t.hidden)
+
     def together(self, id_: str) -> tuple[str, ...]:
         """The thing with all of its group, itself first."""
         group = self.of(id_).group

@@ -42,7 +42,7 @@ def _standing(built: Built) -> list[tuple[float, float, float]]:
 
 
 def _hull(canvas: Canvas, surface: HullSurface, x: float, parts: tuple[str, ...]) -> None:
-    """What the section at x cuts of the hull, kept with it: the section stays where it is through a drag."""
+    """What the section at x cuts of the hull, kept with it: it stays while something is dragged."""
 
     def drawn() -> str:
         sheet = Canvas(0, 0, canvas.origin, canvas.scale, "part", "")

@@ -18,8 +18,9 @@ from stirrup.core.fit.body import top_m
 from stirrup.core.hull.mesh import STEPS, HullSurface
 from stirrup.core.hull.slices import buttock
 from stirrup.core.kinds.registry import kind_of
+from stirrup.core.memo import ByIdentity
 from stirrup.core.plan.model import LoadCase
-from stirrup.core.plan.things import is_gone, motors
+from stirrup.core.plan.placed import Placed
 from stirrup.core.plan.where import extent_of
 from stirrup.core.units import INCH_M, Units, write_length
 from stirrup.web.drawing import framing, things
@@ -36,6 +37,7 @@ PAGE_HIGH = 596.0  # profile and plan together, beside the side sheet of a small
 AHEAD = 0.34  # of what is drawn, kept free ahead of the stem: the section stands there ...
 BESIDE_PX = 640.0  # ... where the page is this wide; else below the plan, and a little room does
 AHEAD_ALONE = 0.1
+EXTENTS = ByIdentity(4000)
 SPOT_M = 0.05  # round the middle of a line, for its name
 
 
@@ -63,9 +65,9 @@ def plan_ring(surface: HullSurface) -> list[Pair]:
 def extent(derived: Derived, ahead: float = AHEAD) -> tuple[float, float]:
     """From aft of the motor to just ahead of the stem [m]."""
     low, high = derived.surface.outside.low[0], derived.surface.outside.high[0]
-    for item in motors(derived.plan):
-        if not is_gone(item):
-            low = min(low, item.mass.centre[0] - 0.32)
+    for placed in derived.things:
+        if placed.kind.group == "items" and placed.kind.plant == "motor":
+            low = min(low, placed.choices.mass.centre[0] - 0.32)
     # room ahead of the stem: the section stands there
     return float(low) - 0.12, float(high) + ahead * float(high - low)
 
@@ -327,13 +329,13 @@ def _numbers(canvas: Canvas, surface: HullSurface) -> list[tuple[float, float, f
 
 def _named(canvas: Canvas, derived: Derived) -> None:
     """Names, in the order in which they must be readable."""
-    of = derived.plan.arrangement.of
+    hidden = derived.plan.arrangement.hidden
     names: list[Name] = []
     for fitting in derived.plan.fittings:
         built = derived.fitting(fitting.id)
         if (
             built is not None
-            and not of(fitting.id).hidden
+            and fitting.id not in hidden
             and (spot := built.kept.get("spot", partial(_spot, built)))
         ):
             x0, y0, x1, y1 = spot
@@ -345,14 +347,14 @@ def _named(canvas: Canvas, derived: Derived) -> None:
     canvas.taken += derived.surface.kept.get(numbers, partial(_numbers, canvas, derived.surface))
     loose = []
     for placed in things.drawn(derived, "items"):
-        box = _box(canvas, derived, placed.id)
+        box = _box(canvas, derived, placed)
         if not placed.built.solids:
             box = (box[0] - 5, box[1] - 5, box[2] + 5, box[3] + 5)
             canvas.taken.append(box)
         loose.append((placed.choices.mass.value, Name(placed.title.split(",")[0], box, "label minor")))
     names += [name for _, name in sorted(loose, key=lambda pair: -pair[0])]
     for placed in things.drawn(derived, "tanks"):
-        names.append(Name(placed.title, _box(canvas, derived, placed.id), "label minor"))
+        names.append(Name(placed.title, _box(canvas, derived, placed), "label minor"))
     bounds = (2.0, 2.0, canvas.width - 2, canvas.height - 1.4 * canvas.type)
     boxes = [n.box for n in names if n.css != "label strong" or len(n.words) < 4]
     if canvas.crowded:
@@ -361,7 +363,8 @@ def _named(canvas: Canvas, derived: Derived) -> None:
     canvas.parts.append(f'<g class="names">{labels_svg(spots, canvas.type)}</g>')
 
 
-def _box(canvas: Canvas, derived: Derived, id_: str) -> tuple[float, float, float, float]:
-    """Where a thing is drawn in the plan [px]."""
-    e = extent_of(derived.plan, derived.surface, id_)
+def _box(canvas: Canvas, derived: Derived, placed: Placed) -> tuple[float, float, float, float]:
+    """Where an item or a tank is drawn in the plan [px]: that follows from itself alone."""
+    find = partial(extent_of, derived.plan, derived.surface, placed.id)
+    e = EXTENTS.get(placed.choices, derived.surface, find)
     return canvas.box((e.x[0], e.y[0]), (e.x[1], e.y[1]))

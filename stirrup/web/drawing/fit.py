@@ -46,28 +46,28 @@ def _cut(shape: Shape, look: Look, axes: Axes) -> bool:
 def rooms_drawn(canvas: Canvas, derived: Derived, look: Look, axes: Axes) -> None:
     """Rooms on demand; those of what is chosen, and those that something stands in, always."""
     blocked: dict[str, list[str]] = {}
-    for f in derived.findings:
-        if f.code == "ROOM" and f.level != "fine":
+    for f in derived.of_code("ROOM"):
+        if f.level != "fine":
             blocked.setdefault(f.place, []).append(f.other)
-    there = {s.id: s.shape for s in derived.fit.solids} if blocked else {}
-    of = derived.plan.arrangement.of
+    there = derived.fit.shapes if blocked else {}
+    hidden = derived.plan.arrangement.hidden
     for room in derived.fit.rooms:
         wanted = look.rooms or room.owner in look.chosen
         if not wanted and room.owner not in blocked:
             continue
         others = [there[o] for o in blocked.get(room.owner, []) if o in there]
         hit = any(near(room.shape.bounds, o.bounds) for o in others)
-        if not (wanted or hit) or of(room.owner).hidden or not _cut(room.shape, look, axes):
+        if not (wanted or hit) or room.owner in hidden or not _cut(room.shape, look, axes):
             continue
         canvas.path(_flipped(outline(room.shape, axes), axes), "room hit" if hit else "room")
 
 
 def clashes_drawn(canvas: Canvas, derived: Derived, units: Units, look: Look, axes: Axes) -> None:
     """What two things share, outlined and crossed, with the amount."""
-    found = [f for f in derived.findings if f.code == "CLASH" and f.level != "fine"]
+    found = [f for f in derived.of_code("CLASH") if f.level != "fine"]
     if not found:
         return
-    there = {s.id: s.shape for s in derived.fit.solids}
+    there = derived.fit.shapes
     for finding in found:
         a, b = there.get(finding.place), there.get(finding.other)
         if a is not None and b is not None and _cut(a, look, axes) and _cut(b, look, axes):
@@ -99,7 +99,7 @@ def walkway_drawn(canvas: Canvas, derived: Derived, units: Units) -> None:
     found = derived.fit.passage
     if found is None or found.width_m < 0.02:
         return
-    finding = next((f for f in derived.findings if f.code == "WALKWAY"), None)
+    finding = next(iter(derived.of_code("WALKWAY")), None)
     if finding is None or finding.level == "fine":
         return
     css = "walk mend" if found.width_m < WALK_LEAST_M else "walk"

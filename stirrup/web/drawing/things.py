@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Sequence
 from contextlib import contextmanager
-from functools import partial
+from functools import lru_cache, partial
 from html import escape
 
 from shapely.geometry import LineString, Polygon
@@ -29,34 +29,38 @@ EMPTY = Polygon()
 SECTION_M = 0.012  # of a floor that is cut: drawn at least this thick
 
 
+@lru_cache(maxsize=4000)
+def _begun(id_: str, title: str, css: str, chosen: bool, locked: bool) -> str:
+    """The beginning of a thing's group."""
+    css = f"thing {css}{' chosen' if chosen else ''}".replace("  ", " ")
+    held = ' data-locked="1"' if locked else ""
+    return f'<g class="{css}" data-select="{escape(id_)}"{held}><title>{escape(title)}</title>'
+
+
 @contextmanager
 def thing(
     canvas: Canvas, derived: Derived, id_: str, title: str, chosen: Sequence[str], css: str = ""
 ) -> Iterator[None]:
     """Everything drawn inside is one thing that can be chosen and dragged."""
-    css = f"thing {css}{' chosen' if id_ in chosen else ''}".replace("  ", " ")
-    locked = ' data-locked="1"' if derived.plan.arrangement.of(id_).locked else ""
-    canvas.parts.append(
-        f'<g class="{css}" data-select="{escape(id_)}"{locked}><title>{escape(title)}</title>'
-    )
+    canvas.parts.append(_begun(id_, title, css, id_ in chosen, derived.plan.arrangement.of(id_).locked))
     yield
     canvas.parts.append("</g>")
 
 
 def drawn(derived: Derived, group: str, view: View = "plan") -> list[Placed]:
     """Things of a list that are shown and look like something in a view."""
-    of = derived.plan.arrangement.of
+    hidden = derived.plan.arrangement.hidden
     return [
-        t for t in derived.things if t.kind.group == group and not of(t.id).hidden and view in t.built.views
+        t for t in derived.things if t.kind.group == group and view in t.built.views and t.id not in hidden
     ]
 
 
 def structure_in_plan(canvas: Canvas, derived: Derived, chosen: Sequence[str]) -> None:
     """Structure that stays, from above, and where things that are moved stood."""
     _former_places(canvas, derived, 1)
-    of = derived.plan.arrangement.of
+    hidden = derived.plan.arrangement.hidden
     for there in derived.obstacles:
-        if not of(there.id).hidden:
+        if there.id not in hidden:
             with thing(canvas, derived, there.id, there.name, chosen):
                 canvas.path(there.ring, f"existing existing-{there.kind}")
 
@@ -66,7 +70,7 @@ def _former_places(canvas: Canvas, derived: Derived, axis: int) -> None:
     every: tuple[Item | Existing, ...] = (*derived.plan.items, *derived.plan.existing)
     for there in every:
         box = former_box(there)
-        if box is not None and not derived.plan.arrangement.of(there.id).hidden:
+        if box is not None and there.id not in derived.plan.arrangement.hidden:
             (x0, x1), (a, b) = box[0], box[axis]
             canvas.path([(x0, a), (x1, a), (x1, b), (x0, b)], "was-there")
 
@@ -85,10 +89,10 @@ def structure_in_profile(canvas: Canvas, derived: Derived, chosen: Sequence[str]
 
 def structure_across(canvas: Canvas, derived: Derived, chosen: Sequence[str], x: float) -> None:
     """Structure that the section at x cuts."""
-    of = derived.plan.arrangement.of
+    hidden = derived.plan.arrangement.hidden
     for there in derived.obstacles:
         x0, y0, x1, y1 = there.footprint.bounds
-        if x0 <= x <= x1 and there.kind != "lip" and not of(there.id).hidden:
+        if x0 <= x <= x1 and there.kind != "lip" and there.id not in hidden:
             ring = [(-y0, there.low), (-y1, there.low), (-y1, there.high), (-y0, there.high)]
             with thing(canvas, derived, there.id, there.name, chosen):
                 canvas.path(ring, "existing")
@@ -166,8 +170,7 @@ def _middle(placed: Placed, axis: int) -> float:
 
 def _covered(derived: Derived, placed: Placed) -> bool:
     """Whether a deck or thwart lies over its middle: it is drawn with hidden lines then."""
-    ground = derived.footing.at(_middle(placed, 0), _middle(placed, 1))
-    return ground is not None and ground.height_m > placed.built.top_m
+    return derived.footing.over(_middle(placed, 0), _middle(placed, 1), placed.built.top_m)
 
 
 def _css(placed: Placed) -> str:
@@ -220,10 +223,10 @@ def from_far(canvas: Canvas, derived: Derived, behind: bool) -> None:
 
 def items_across(canvas: Canvas, derived: Derived, chosen: Sequence[str], x: float) -> None:
     """What the section at x cuts of everything that stands in the boat, port to the left."""
-    of = derived.plan.arrangement.of
+    hidden = derived.plan.arrangement.hidden
     for placed in derived.things:
         body = next((s for s in placed.built.solids if s.role in ("body", "tank")), None)
-        if body is None or of(placed.id).hidden:
+        if body is None or placed.id in hidden:
             continue
         if body.shape.bounds[0] <= x <= body.shape.bounds[3]:
             with thing(canvas, derived, placed.id, placed.title, chosen, "item"):
@@ -236,11 +239,11 @@ NEAR_M = 0.03  # from a section an upright panel is seen
 
 def walls_across(canvas: Canvas, derived: Derived, chosen: Sequence[str], x: float) -> None:
     """Upright panels that the section at x runs along, and what lies against the side there."""
-    of = derived.plan.arrangement.of
+    hidden = derived.plan.arrangement.hidden
     for placed in derived.things:
         walls = [s for s in placed.built.solids if s.role == "wall"]
         near = [w for w in walls if w.shape.bounds[0] - NEAR_M <= x <= w.shape.bounds[3] + NEAR_M]
-        if not near or of(placed.id).hidden:
+        if not near or placed.id in hidden:
             continue
         with thing(canvas, derived, placed.id, placed.title, chosen, "item"):
             for panel in placed.built.panels:
@@ -253,11 +256,11 @@ def walls_across(canvas: Canvas, derived: Derived, chosen: Sequence[str], x: flo
 
 def built_in_across(canvas: Canvas, derived: Derived, chosen: Sequence[str], x: float) -> None:
     """What the section at x cuts of stringers, posts, foam and pods that are built in."""
-    of = derived.plan.arrangement.of
+    hidden = derived.plan.arrangement.hidden
     for placed in (t for t in derived.things if t.kind.group == "fittings"):
         solids = [s for s in placed.built.solids if s.role == "structure"]
         there = [s for s in solids if s.shape.bounds[0] <= x <= s.shape.bounds[3]]
-        if not there or of(placed.id).hidden:
+        if not there or placed.id in hidden:
             continue
         with thing(canvas, derived, placed.id, placed.title, chosen, "item"):
             for ring in placed.built.kept.get(("joined", x), partial(_joined, there, x)):
@@ -274,9 +277,9 @@ def _joined(solids: Sequence[Solid], x: float) -> list[list[Pair]]:
 
 def floors_across(canvas: Canvas, derived: Derived, chosen: Sequence[str], x: float) -> None:
     """The skins that the section at x cuts."""
-    of = derived.plan.arrangement.of
+    hidden = derived.plan.arrangement.hidden
     for placed in derived.things:
-        if not placed.built.floors or of(placed.id).hidden:
+        if not placed.built.floors or placed.id in hidden:
             continue
         css = "deck-side chosen" if placed.id in chosen else "deck-side"
         for low, high, z in placed.built.kept.get(("cut", x), partial(_cut_floors, placed, x)):

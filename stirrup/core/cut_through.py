@@ -11,7 +11,8 @@ from shapely import box
 from shapely.geometry import LineString, MultiPoint, Polygon
 from shapely.geometry.base import BaseGeometry
 
-from stirrup.core.contract.gives import DETAIL_WIDE_M, Built, Detail
+from stirrup.core.contract.gives import Built
+from stirrup.core.contract.shown import DETAIL_WIDE_M, Detail
 from stirrup.core.document import Point
 from stirrup.core.hull.mesh import HullSurface
 from stirrup.core.hull.slices import region, slice_axis

@@ -7,7 +7,8 @@ import pytest
 from shapely.geometry import Polygon
 
 from stirrup.core import cut_through as cut_through_module
-from stirrup.core.contract.gives import DETAIL_WIDE_M, Built, Detail
+from stirrup.core.contract.gives import Built
+from stirrup.core.contract.shown import DETAIL_WIDE_M, Detail
 from stirrup.core.cut_through import Cut, cut_through
 from stirrup.core.parts.model import Frame, Member, Panel
 from stirrup.demo.seed import demo_plan

@@ -7,7 +7,7 @@ from xml.etree import ElementTree
 import pytest
 
 from stirrup.core.arrange.snap import Snap
-from stirrup.core.contract.gives import Chart, Curve
+from stirrup.core.contract.shown import Chart, Curve
 from stirrup.core.cutting.sheets import Blank, SheetJob, lay_out
 from stirrup.core.cutting.sticks import Piece, StickJob, lay_out_sticks
 from stirrup.core.plan.model import LoadCase

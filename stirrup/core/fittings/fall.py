@@ -11,8 +11,9 @@ import math
 from collections.abc import Callable
 from dataclasses import replace
 
-from stirrup.core.contract.gives import Bolts, Built, Detail, Handle, Marked, Overhead
+from stirrup.core.contract.gives import Bolts, Built, Handle, Marked, Overhead
 from stirrup.core.contract.kind import Site
+from stirrup.core.contract.shown import Detail
 from stirrup.core.document import Point, Point2
 from stirrup.core.parts.model import Bought
 from stirrup.core.space.room import Room

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from typing import Literal
 
 from stirrup.core.contract.base import Named
-from stirrup.core.contract.gives import Chart, Curve
+from stirrup.core.contract.shown import Chart, Curve
 from stirrup.core.document import Point, Point2
 from stirrup.core.findings import Finding, Fix, Input, Quantity, Working, declare
 from stirrup.core.fittings.strut import Chosen, Lid, choose

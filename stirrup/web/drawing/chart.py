@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from html import escape
 
-from stirrup.core.contract.gives import Chart
+from stirrup.core.contract.shown import Chart
 from stirrup.core.findings import Quantity
 from stirrup.core.units import Units
 from stirrup.exchange.summary import say

@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterable
 from html import escape
 
-from stirrup.core.contract.gives import DETAIL_WIDE_M, Built, Detail
+from stirrup.core.contract.gives import Built
+from stirrup.core.contract.shown import DETAIL_WIDE_M, Detail
 from stirrup.core.cut_through import across, cut_through
 from stirrup.core.hull.mesh import HullSurface
 from stirrup.core.units import Units

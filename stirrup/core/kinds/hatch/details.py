@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from stirrup.core.contract.gives import Detail, Measure
+from stirrup.core.contract.shown import Detail, Measure
 from stirrup.core.document import Point, Point2
 from stirrup.core.kinds.hatch.choices import Hatch, Side, beside_m, over_m
 from stirrup.core.kinds.hatch.hardware import TOWARDS

@@ -8,16 +8,8 @@ from shapely import box
 from shapely.geometry import Polygon
 from shapely.ops import unary_union
 
-from stirrup.core.contract.gives import (
-    Below,
-    Detail,
-    Doorway,
-    End,
-    Floor,
-    Handle,
-    Measure,
-    Shape,
-)
+from stirrup.core.contract.gives import Below, Doorway, End, Floor, Handle, Shape
+from stirrup.core.contract.shown import Detail, Measure
 from stirrup.core.findings import plain as plain_text
 from stirrup.core.fittings.edges import breadth_at
 from stirrup.core.fittings.framing import Framing

@@ -12,9 +12,11 @@ from numpy.typing import NDArray
 from stirrup.core.afloat.liquid import Liquid
 from stirrup.core.contract.kind import Plant
 from stirrup.core.kept import KeptHash, kept_property
+from stirrup.core.loops import compiled
 from stirrup.core.record import dataclass
 
 Array = NDArray[np.float64]
+Ints = NDArray[np.int64]
 # what an entry is to the float
 Role = Literal["hull", "built", "thing", "tank", "volume", "extra", "crew", "content"]
 
@@ -99,20 +101,46 @@ def sum_load(entries: Iterable[Entry], liquids: tuple[Liquid, ...] = ()) -> Load
     """
     rows = list(entries)
     values = np.frombuffer(b"".join([e.row for e in rows])).reshape(-1, 8)
-    mass, spread, place, shift = values[:, 0], values[:, 1], values[:, 2:5], values[:, 5:]
-    error = np.column_stack([np.ones(len(rows)), place]) * (spread * np.sign(mass))[:, None]
     groups: dict[str | int, int] = {}
     of = [groups.setdefault(entry.shared or k, len(groups)) for k, entry in enumerate(rows)]
-    joint = np.zeros((len(groups) + len(liquids), 4))
-    if rows:
-        which = np.array(of)
-        for axis in range(4):
-            joint[: len(groups), axis] = np.bincount(which, error[:, axis])
-    for k, liquid in enumerate(liquids, start=len(groups)):
-        joint[k] = _level_error(liquid)
+    mass, moment, covariance = _added_up(values, np.array(of, dtype=np.int64), len(groups))
+    for liquid in liquids:
+        error = _level_error(liquid)
+        covariance += error[:, None] * error
+    return Load(mass, moment, covariance, liquids)
+
+
+def _added_up_by_arrays(values: Array, of: Ints, groups: int) -> tuple[float, Array, Array]:
+    mass, spread, place, shift = values[:, 0], values[:, 1], values[:, 2:5], values[:, 5:]
+    error = np.column_stack([np.ones(len(values)), place]) * (spread * np.sign(mass))[:, None]
+    joint = np.zeros((groups, 4))
+    np.add.at(joint, of, error)
     covariance = joint.T @ joint
     covariance[1:, 1:] += np.diag((mass**2) @ (shift**2))
-    return Load(float(mass.sum()), mass @ place, covariance, liquids)
+    return float(mass.sum()), mass @ place, covariance
+
+
+@compiled(_added_up_by_arrays)
+def _added_up(values: Array, of: Ints, groups: int) -> tuple[float, Array, Array]:
+    """Mass [kg], moment (3,) [kg·m] and covariance (4, 4) of rows of mass, its error, centre and the error
+    of that (n, 8); of: which of the groups each errs with (n,)."""
+    mass, moment, own = 0.0, np.zeros(3), np.zeros(4)
+    joint = np.zeros((groups, 4))
+    for k in range(len(values)):
+        m = values[k, 0]
+        error = values[k, 1] * np.sign(m)
+        mass += m
+        joint[of[k], 0] += error
+        for a in range(3):
+            moment[a] += m * values[k, 2 + a]
+            joint[of[k], 1 + a] += error * values[k, 2 + a]
+            own[1 + a] += (m * values[k, 5 + a]) ** 2
+    covariance = np.diag(own)
+    for g in range(groups):
+        for i in range(4):
+            for j in range(4):
+                covariance[i, j] += joint[g, i] * joint[g, j]
+    return mass, moment, covariance
 
 
 def add_loads(a: Load, b: Load) -> Load:

@@ -9,7 +9,8 @@ from dataclasses import asdict
 import numpy as np
 from numpy.typing import NDArray
 
-from stirrup.core.afloat.equilibrium import State, up_derivatives
+from stirrup.core.afloat.equilibrium import State
+from stirrup.core.afloat.gauges import first_wet, heights, plane_size, righting_moment, spreads
 from stirrup.core.afloat.ledger import Load
 from stirrup.core.document import Point
 from stirrup.core.record import dataclass
@@ -42,26 +43,20 @@ class WaterIn:
     side: str
 
 
-def water_in(points: Array, names: Sequence[str], state: State) -> WaterIn | None:
-    """The least heel that brings one of the points (n, 3) down to the water.
+def water_in(sheers: Array, floods: Sequence[tuple[str, Point]], state: State) -> WaterIn | None:
+    """The least heel that brings the sheer (n, 3) or an opening down to the water.
 
     Turned about the fore-and-aft axis through the middle of the waterplane, the volume under
     water stays the same to first order; a point at height h over the water and y to the side of
     that axis reaches it at atan(h / |y|). Screening: the righting curve has the exact figure.
     Source: geometry of a turn; equal volumes: Euler's theorem.
     """
-    n = state.n
-    across = np.array([0.0, 1.0, 0.0]) - n[1] * n
-    across /= np.linalg.norm(across)
-    middle = state.cut.first / state.cut.area_m2
-    aside = (points - middle) @ across
-    height = points @ n - state.d
-    off = np.abs(aside) > 0.02  # what lies on the axis stays where it is
-    if not off.any():
+    points = np.concatenate([sheers, [at for _, at in floods]]) if floods else sheers
+    k, heel, aside = first_wet(points, state.n, state.d, state.cut.first / state.cut.area_m2)
+    if k < 0:
         return None
-    heel = np.degrees(np.arctan2(height, np.abs(aside)))
-    k = int(np.argmin(np.where(off, heel, np.inf)))
-    return WaterIn(float(heel[k]), names[k], "port" if aside[k] > 0 else "starboard")
+    name = "the sheer" if k < len(sheers) else floods[k - len(sheers)][0]
+    return WaterIn(math.degrees(heel), name, "port" if aside > 0 else "starboard")
 
 
 @dataclass(frozen=True)
@@ -104,69 +99,28 @@ def _point(values: Array) -> Point:
     return (float(values[0]), float(values[1]), float(values[2]))
 
 
-def _across(a: Array, b: Array) -> Array:
-    """Cross product of two vectors (3,); numpy's own is slow on single vectors."""
-    (ax, ay, az), (bx, by, bz) = a.tolist(), b.tolist()
-    return np.array([ay * bz - az * by, az * bx - ax * bz, ax * by - ay * bx])
-
-
-def _metacentric(state: State, mass: float, axis: Array) -> float:
-    """GM about the projection of a boat axis on the water plane, the other angle held.
-
-    Turning by φ about the unit axis e in the water plane moves n along n' = e × n, with
-    n'' = -n; displacement fixed takes the sinkage out: K = K_φφ - K_dφ² / K_dd.
-    """
-    n = state.n
-    e = axis - (axis @ n) * n
-    turn = _across(e / np.linalg.norm(e), n)
-    density_area = float(state.rigid_stiffness[0, 0])
-    density = density_area / state.cut.area_m2
-    stiff = density * float(turn @ state.cut.second @ turn) - float(state.q @ n)
-    coupling = -density * float(state.cut.first @ turn)
-    return (stiff - coupling**2 / density_area) / mass
+def _metacentric(state: State, mass: float, axis: int) -> float:
+    """GM about the projection of a boat axis on the water plane, the other angle held [m]."""
+    density_area, cut = float(state.rigid_stiffness[0, 0]), state.cut
+    density = density_area / cut.area_m2
+    return righting_moment(density, cut.area_m2, cut.first, cut.second, state.q, state.n, axis) / mass
 
 
 def _gm(state: State, load: Load) -> tuple[float, float, float]:
     """GM across and lengthwise with the free surfaces taken off, and what these take off across [m]."""
     mass = load.mass_kg
-    ex, ey = np.eye(3)[0], np.eye(3)[1]
-    gm_t, gm_l = _metacentric(state, mass, ex), _metacentric(state, mass, ey)
+    gm_t, gm_l = _metacentric(state, mass, 0), _metacentric(state, mass, 1)
     loose = [x for x in load.liquids if x.loose]
     rise = sum(x.density * x.transverse_i_m4 for x in loose) / mass
     gm_l -= sum(x.density * x.longitudinal_i_m4 for x in loose) / mass
     return gm_t - rise, gm_l, rise
 
 
-def _waterline(state: State) -> tuple[float, float]:
-    """Length and beam of the cut water plane, along and across her in the plane [m]."""
-    ex, n = np.eye(3)[0], state.n
-    along = ex - (ex @ n) * n
-    across = _across(n, along / np.linalg.norm(along))
-    edge = np.concatenate([state.cut.edge_from, state.cut.edge_to])
-    length = float(np.ptp(edge @ (along / np.linalg.norm(along))))
-    return length, float(np.ptp(edge @ across))
-
-
 def _spread(state: State, load: Load, lowest: Array) -> Spread:
-    """1 sigma of mass, trim, list and of the freeboard at the lowest point of the sheers (3,).
-
-    The ledger's covariance of (Σm, Σm r) through the exact stiffness: δu = -K⁻¹ δR with
-    δR = (-δm, n_i·δM).
-    """
-    first, _ = up_derivatives(state.trim, state.heel)
-    residual = np.zeros((3, 4))
-    residual[0, 0] = -1.0
-    residual[1:, 1:] = first
-    answer = -np.linalg.solve(state.stiffness, residual)
-    covariance = answer @ load.covariance @ answer.T
-    board = np.array([-1.0, *(first @ lowest)])
-    sigma = np.sqrt(np.maximum(np.diag(covariance), 0.0))
-    return Spread(
-        math.sqrt(max(float(load.covariance[0, 0]), 0.0)),
-        math.degrees(sigma[1]),
-        math.degrees(sigma[2]),
-        math.sqrt(max(float(board @ covariance @ board), 0.0)),
-    )
+    """1 sigma of mass, trim, list and of the freeboard at the lowest point of the sheers (3,)."""
+    trim, heel, board = spreads(state.trim, state.heel, state.stiffness, load.covariance, lowest).tolist()
+    mass = math.sqrt(max(float(load.covariance[0, 0]), 0.0))
+    return Spread(mass, math.degrees(trim), math.degrees(heel), board)
 
 
 def float_report(
@@ -182,9 +136,9 @@ def float_report(
     """
     mass, n = load.mass_kg, state.n
     gm_t, gm_l, rise = _gm(state, load)
-    boards = sheers @ n - state.d
+    boards = heights(sheers, n, state.d)
     low, half = int(np.argmin(boards)), len(sheers) // 2
-    length, beam = _waterline(state)
+    length, beam = plane_size(state.cut.edge_from, state.cut.edge_to, n)
     density = float(state.rigid_stiffness[0, 0]) / state.cut.area_m2
     return FloatReport(
         case=case,
@@ -209,9 +163,5 @@ def float_report(
         floods=tuple(FloodHeight(name, float(np.array(at) @ n) - state.d) for name, at in floods),
         waterline_length_m=length,
         waterline_beam_m=beam,
-        water_in=water_in(
-            np.concatenate([sheers, np.array([at for _, at in floods]).reshape(-1, 3)]),
-            ["the sheer"] * len(sheers) + [name for name, _ in floods],
-            state,
-        ),
+        water_in=water_in(sheers, floods, state),
     )

@@ -200,6 +200,18 @@ def test_two_made_of_pieces_reach_into_one_another_where_pieces_do() -> None:
     assert not deck.reaches_into(under) and not under.reaches_into(deck)
 
 
+def test_each_piece_that_something_goes_through_counts_once() -> None:
+    # three ribs 0.1 wide at 0, 1 and 2 m; a rod along through the first two, another beside it, one clear
+    ribs = tuple(Prism(box(x, 0.0, x + 0.1, 1.0), 0.0, 0.3) for x in (0.0, 1.0, 2.0))
+    frame = Solid("a", "floor", "a", Prism(box(0.0, 0.0, 2.1, 1.0), 0.0, 0.3), pieces=ribs)
+    rods = [Prism(box(-0.5, y, 1.5, y + 0.02), 0.1, 0.12) for y in (0.3, 0.6)]
+    high = Prism(box(-0.5, 0.3, 3.0, 0.32), 0.3, 0.32)  # lies on all of them
+    assert frame.pieces_in(rods) == 2 and frame.pieces_in(rods[:1]) == 2
+    assert frame.pieces_in([high]) == 0 and frame.pieces_in([high, rods[0]]) == 2
+    body = Solid("b", "body", "b", Prism(box(1.2, 0.0, 1.4, 1.0), 0.0, 0.3))
+    assert body.pieces_in(rods) == 1 and body.pieces_in([high]) == 0
+
+
 def test_a_flat_body_is_in_the_way_too() -> None:
     # a sheet aslant in the box A of 1 by 0.5 by 0.4: from x 0.8 below to 1.2 above, 0.2 to 0.3 up
     flat = Swept(((0.8, 0.1, 0.2), (0.8, 0.3, 0.2), (1.2, 0.3, 0.3), (1.2, 0.1, 0.3)))

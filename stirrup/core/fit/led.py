@@ -3,14 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from functools import partial
 
 import numpy as np
 
+from stirrup.core.contract.gives import Built
 from stirrup.core.document import Point
 from stirrup.core.findings import Finding, Fix, Quantity, declare, plain
+from stirrup.core.memo import ByIdentity
 from stirrup.core.plan.placed import Placed
-from stirrup.core.space.shapes import Swept, meet
-from stirrup.core.space.solid import Solid
+from stirrup.core.space.shapes import Swept
 
 declare("layout", {"RUN-PASSES": "what a cable is led through"}, acceptable=True, pace="behind")
 
@@ -18,6 +20,7 @@ declare("layout", {"RUN-PASSES": "what a cable is led through"}, acceptable=True
 THIN_M = 0.006
 AT_END_M = 0.25  # of its way is at the motor's bracket
 MANY = 4  # names in one sentence
+THROUGH = ByIdentity()
 
 
 def passes(things: Sequence[Placed]) -> list[Finding]:
@@ -49,10 +52,15 @@ def _tube(a: Point, b: Point) -> Swept | None:
     return Swept(tuple((float(x), float(y), float(z)) for x, y, z in corners))
 
 
-def _through(solid: Solid, tubes: Sequence[Swept]) -> int:
-    """How many of its pieces are in the way; 1 for a body."""
-    shapes = solid.pieces or (solid.shape,)
-    return sum(any(meet(shape, tube) for tube in tubes) for shape in shapes)
+def _tubes(led: Sequence[tuple[Point, Point]]) -> list[Swept]:
+    """What is led, without what is at the motor's bracket, as thin tubes."""
+    return [tube for a, b in _short(led) if (tube := _tube(a, b)) is not None]
+
+
+def _through(led: Built, there: Built) -> int:
+    """How many bodies that something is made of are in the way of what is led."""
+    tubes = led.kept.get("tubes", lambda: _tubes(led.led))
+    return sum(s.pieces_in(tubes) for s in there.solids if not s.clear) if tubes else 0
 
 
 def _short(led: Sequence[tuple[Point, Point]]) -> list[tuple[Point, Point]]:
@@ -64,10 +72,9 @@ def _short(led: Sequence[tuple[Point, Point]]) -> list[tuple[Point, Point]]:
 
 
 def _told(run: Placed, others: Sequence[Placed]) -> Finding:
-    tubes = [tube for a, b in _short(run.built.led) if (tube := _tube(a, b)) is not None]
     holes, wet, names = 0, None, []
     for thing in others:
-        count = sum(_through(s, tubes) for s in thing.built.solids if not s.clear)
+        count = THROUGH.get(run.built, thing.built, partial(_through, run.built, thing.built))
         if not count:
             continue
         if any(s.role == "tank" for s in thing.built.solids):

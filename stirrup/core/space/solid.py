@@ -81,3 +81,15 @@ class Solid:
         near = np.argwhere((shared > TOUCH_M).all(axis=2)).tolist()
         mine, others = self.pieces or (self.shape,), other.pieces or (other.shape,)
         return any(meet(mine[i], others[k]) for i, k in near)
+
+    def pieces_in(self, others: Sequence[Shape]) -> int:
+        """How many of the bodies that this is made of stand in one of some shapes."""
+        theirs = bounds_of(others)[None]
+        ours = self._boxes[:, None]
+        shared = np.minimum(ours[..., 3:], theirs[..., 3:]) - np.maximum(ours[..., :3], theirs[..., :3])
+        mine = self.pieces or (self.shape,)
+        found: set[int] = set()
+        for i, k in np.argwhere((shared > TOUCH_M).all(axis=2)).tolist():
+            if i not in found and meet(mine[i], others[k]):
+                found.add(i)
+        return len(found)

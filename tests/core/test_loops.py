@@ -16,7 +16,7 @@ from hypothesis import strategies as st
 
 from stirrup.core.afloat.balance import up_vector
 from stirrup.core.fittings import edges
-from stirrup.core.hull import chains, plain_integrals
+from stirrup.core.hull import bottom, chains, plain_integrals
 from stirrup.core.hull.integrals import clipped, whole
 from stirrup.core.hull.mesh import build_surface
 from stirrup.core.space import convex
@@ -33,6 +33,16 @@ def test_a_clipped_hull_is_the_same_by_both(which: int, trim: float, heel: float
     right = clipped(solid.vertices, solid.triangles, n, depth)
     for one, other in zip(left, right, strict=True):
         np.testing.assert_allclose(one, other, rtol=1e-9, atol=1e-10)
+
+
+@given(st.integers(0, len(SOLIDS) - 1), st.floats(-0.5, 7.0), st.lists(st.floats(-1.4, 1.4), max_size=5))
+def test_the_bottom_is_the_same_by_both(which: int, x: float, y: list[float]) -> None:
+    solid, marks = SOLIDS[which], np.array(y, dtype=float)
+    one, other = (
+        find(solid.corners, solid.normals2, x, marks)
+        for find in (bottom.lowest_m, bottom._lowest_by_arrays)
+    )
+    np.testing.assert_allclose(one, other, rtol=1e-12, atol=1e-12, equal_nan=True)
 
 
 @pytest.mark.parametrize("solid", SOLIDS)

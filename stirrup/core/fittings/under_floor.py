@@ -76,7 +76,12 @@ def _standing_under(host: Built) -> Iterator[Under]:
 
 
 def holes_in(host: Built) -> list[Polygon]:
-    """Holes of a floor's level panels, in plan."""
+    """Holes of a floor's level panels, in plan. Kept with the floor: what is bolted to it asks more
+    than once."""
+    return host.kept.get("holes in", lambda: _holes_in(host))
+
+
+def _holes_in(host: Built) -> list[Polygon]:
     return [
         Polygon([panel.frame.at(u, v)[:2] for u, v in ring])
         for panel in host.panels

@@ -14,6 +14,7 @@ from shapely import box as rectangle
 
 from stirrup.cli import main as command
 from stirrup.core.cutting.bars import whole_bars
+from stirrup.core.cutting.bevels import met_going, skin_of
 from stirrup.core.cutting.programme import Counted
 from stirrup.core.cutting.sheets import Blank, SheetJob, lay_out
 from stirrup.core.fittings.edges import breadth_at
@@ -32,12 +33,15 @@ def afloat() -> None:
 
 
 def shapes() -> None:
-    """A body in another one, a cut through one, an edge along a hull, its bottom, a name on a drawing."""
+    """A body in another one, a cut through one, an edge along a hull and at its skin, what lies under a
+    place, a name on a drawing."""
     corners = tuple((x, y, z + 0.1 * x) for x in (0.0, 1.0) for y in (0.0, 1.0) for z in (0.0, 1.0))
     exits(Swept(corners), Prism(rectangle(0.5, 0.5, 2.0, 2.0), 0.0, 1.0))
     whole = box_solid((0.0, 0.0, 0.0), (1.0, 1.0, 1.0))
     lowest_m(whole.corners, whole.normals2, 0.5, np.array([0.5]))
     section(whole, 0.5)
+    skin = skin_of(whole)
+    met_going(skin.corners, skin.normals, np.array([[0.5, 0.5, 0.5]]), np.array([[1.0, 0.0, 0.0]]))
     breadth_at(rectangle(0.0, 0.0, 1.0, 1.0), 0.5)
     place([Name("a", (0.0, 0.0, 9.0, 9.0))], [], [], (0.0, 0.0, 99.0, 99.0), 12.0)
 

@@ -15,6 +15,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from stirrup.core.afloat.balance import up_vector
+from stirrup.core.cutting import bevels
 from stirrup.core.fittings import edges
 from stirrup.core.hull import bottom, chains, plain_integrals
 from stirrup.core.hull.integrals import clipped, whole
@@ -43,6 +44,22 @@ def test_the_bottom_is_the_same_by_both(which: int, x: float, y: list[float]) ->
         for find in (bottom.lowest_m, bottom._lowest_by_arrays)
     )
     np.testing.assert_allclose(one, other, rtol=1e-12, atol=1e-12, equal_nan=True)
+
+
+@given(
+    st.integers(0, len(SOLIDS) - 1), st.floats(0.0, 5.0), st.floats(-1.2, 1.2), st.floats(-0.1, 0.7),
+    st.floats(0, math.tau), st.floats(-1.5, 1.5),
+)  # fmt: skip
+def test_the_skin_that_an_edge_meets_is_the_same_by_both(which, x, y, z, turn, up) -> None:  # type: ignore[no-untyped-def]
+    skin = bevels.skin_of(SOLIDS[which])
+    at = np.array([[x, y, z], [x, -y, z]])
+    way = [math.cos(up) * math.cos(turn), math.cos(up) * math.sin(turn), math.sin(up)]
+    ways = np.array([way, [way[0], -way[1], way[2]]])
+    one, other = (
+        find(skin.corners, skin.normals, at, ways) for find in (bevels.met_going, bevels._met_by_arrays)
+    )
+    np.testing.assert_allclose(one[1], other[1], rtol=1e-9, atol=1e-12)
+    assert ((one[0] >= 0) == (other[0] >= 0)).all()
 
 
 @pytest.mark.parametrize("solid", SOLIDS)

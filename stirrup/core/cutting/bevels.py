@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
+from functools import partial
 
 import numpy as np
 from numpy.typing import NDArray
@@ -11,6 +12,8 @@ from numpy.typing import NDArray
 from stirrup.core.cutting.marking_out import MarkedOut
 from stirrup.core.document import Point2
 from stirrup.core.hull.mesh import TOP, Solid
+from stirrup.core.loops import compiled
+from stirrup.core.memo import ByIdentity
 from stirrup.core.parts.model import Panel, Ring
 from stirrup.core.record import dataclass
 
@@ -22,7 +25,9 @@ STEADY_DEG = 2.0  # an edge whose bevel changes by more is told at both of its e
 MOST_SHARE = 0.8  # of an edge that must lie at the skin
 STEEP = 0.2  # cosine between an edge's way out and the skin's: less is no end but lies along it
 
+REACHES = ByIdentity(20)
 Array = NDArray[np.float64]
+Ints = NDArray[np.int64]
 
 
 @dataclass(frozen=True)
@@ -106,12 +111,17 @@ class Skin:
     normals: Array
 
 
+def _reaches(inside: Solid) -> tuple[Array, Array]:
+    """Least and greatest corner of the box around every triangle, (n, 3) each [m]."""
+    return inside.corners.min(axis=1), inside.corners.max(axis=1)
+
+
 def skin_of(inside: Solid, near: tuple[Array, Array] | None = None) -> Skin:
     """The inner face of the skin, but not where she is open at the top; near: only what reaches into a box
     between two corners."""
     there = inside.groups != TOP
     if near is not None:
-        low, high = inside.corners.min(axis=1), inside.corners.max(axis=1)
+        low, high = REACHES.get(inside, None, partial(_reaches, inside))
         there = there & np.all((low <= near[1]) & (high >= near[0]), axis=1)
     normals = inside.normals2[there]
     lengths = np.linalg.norm(normals, axis=1, keepdims=True)
@@ -124,12 +134,24 @@ def tilts_at_skin(skin: Skin, at: Array, ways: Array, facing: Array, half_m: flo
     thickness.
 
     Of several triangles that are met going outward, or a little behind, the nearest one counts (Möller and
-    Trumbore 1997).
+    Trumbore 1997). There is nothing to lie against along what the edge runs along.
     """
+    which, far = met_going(skin.corners, skin.normals, at, ways)
     out = np.full(len(at), np.nan)
-    if not len(skin.corners):
-        return out
-    a, b, c = (skin.corners[:, k] for k in range(3))
+    for m in np.flatnonzero(which >= 0).tolist():
+        normal = skin.normals[which[m]]
+        tilt = math.atan2(float(normal @ facing), float(normal @ ways[m]))
+        # the outline is that of the middle of the thickness: one of its faces is nearer
+        if far[m] - half_m * abs(math.tan(tilt)) <= REACH_M:
+            out[m] = tilt
+    return out
+
+
+def _met_by_arrays(corners: Array, normals: Array, at: Array, ways: Array) -> tuple[Ints, Array]:
+    which, nearest = np.full(len(at), -1), np.full(len(at), np.inf)
+    if not len(corners):
+        return which, nearest
+    a, b, c = (corners[:, k] for k in range(3))
     first, second = b - a, c - a
     across = np.cross(ways[:, None], second)
     with np.errstate(divide="ignore", invalid="ignore"):
@@ -140,17 +162,41 @@ def tilts_at_skin(skin: Skin, at: Array, ways: Array, facing: Array, half_m: flo
         v = np.einsum("mij,mj->mi", lift, ways) * part
         far = np.abs(np.einsum("ij,mij->mi", second, lift) * part)
         there = (u >= -HAIR) & (v >= -HAIR) & (u + v <= 1 + HAIR)
-    # nothing to lie against along what the edge runs along
-    ends = ways @ skin.normals.T
-    hit = there & (ends > STEEP)
-    for m in np.flatnonzero(hit.any(axis=1)).tolist():
-        one = np.flatnonzero(hit[m])
-        nearest = int(one[np.argmin(far[m, one])])
-        tilt = math.atan2(float(skin.normals[nearest] @ facing), float(ends[m, nearest]))
-        # the outline is that of the middle of the thickness: one of its faces is nearer
-        if far[m, nearest] - half_m * abs(math.tan(tilt)) <= REACH_M:
-            out[m] = tilt
-    return out
+    hit = there & (ways @ normals.T > STEEP)
+    far = np.where(hit, far, np.inf)
+    found = far.argmin(axis=1)
+    nearest = far[np.arange(len(at)), found]
+    return np.where(np.isfinite(nearest), found, -1), nearest
+
+
+@compiled(_met_by_arrays)
+def met_going(corners: Array, normals: Array, at: Array, ways: Array) -> tuple[Ints, Array]:
+    """Of triangles (n, 3, 3) the nearest one that each point (m, 3) meets going its way (m, 3), or a little
+    behind it, and how far off it is [m]; -1 where there is none. normals: of the triangles (n, 3), of
+    length 1."""
+    which, nearest = np.full(len(at), -1), np.full(len(at), np.inf)
+    for m in range(len(at)):
+        wx, wy, wz = ways[m, 0], ways[m, 1], ways[m, 2]
+        for t in range(len(corners)):
+            if wx * normals[t, 0] + wy * normals[t, 1] + wz * normals[t, 2] <= STEEP:
+                continue
+            ax, ay, az = corners[t, 0, 0], corners[t, 0, 1], corners[t, 0, 2]
+            fx, fy, fz = corners[t, 1, 0] - ax, corners[t, 1, 1] - ay, corners[t, 1, 2] - az
+            sx, sy, sz = corners[t, 2, 0] - ax, corners[t, 2, 1] - ay, corners[t, 2, 2] - az
+            cx, cy, cz = wy * sz - wz * sy, wz * sx - wx * sz, wx * sy - wy * sx
+            whole = fx * cx + fy * cy + fz * cz
+            if whole == 0.0:
+                continue
+            gx, gy, gz = at[m, 0] - ax, at[m, 1] - ay, at[m, 2] - az
+            u = (gx * cx + gy * cy + gz * cz) / whole
+            lx, ly, lz = gy * fz - gz * fy, gz * fx - gx * fz, gx * fy - gy * fx
+            v = (lx * wx + ly * wy + lz * wz) / whole
+            if u < -HAIR or v < -HAIR or u + v > 1 + HAIR:
+                continue
+            far = abs((sx * lx + sy * ly + sz * lz) / whole)
+            if far < nearest[m]:
+                which[m], nearest[m] = t, far
+    return which, nearest
 
 
 def counter_clockwise(ring: Ring) -> Ring:

@@ -21,7 +21,17 @@ from stirrup.core.hull.mesh import HullSurface
 from stirrup.core.memo import ByIdentity, Memo, Together
 from stirrup.core.plan.placed import Placed
 from stirrup.core.space.room import Room
-from stirrup.core.space.shapes import BACK, WAYS, Prism, Shape, bounds_of, exits, least, the_other_way
+from stirrup.core.space.shapes import (
+    BACK,
+    WAYS,
+    Prism,
+    Shape,
+    bounds_of,
+    exits,
+    least,
+    meeting,
+    the_other_way,
+)
 from stirrup.core.space.solid import Solid
 
 declare(
@@ -33,14 +43,6 @@ declare(
 PAIRS = Memo(4000)
 Array = NDArray[np.float64]
 HULL_PLAY_M = 0.004  # a box may stand this far into the rounding of the hull
-
-
-def _meeting(p: Array, q: Array) -> list[tuple[int, int]]:
-    """Pairs of boxes that share more than a touch, found all at once."""
-    low = np.maximum(p[:, None, :3], q[None, :, :3])
-    high = np.minimum(p[:, None, 3:], q[None, :, 3:])
-    hits: list[tuple[int, int]] = np.argwhere((high - low > 0.001).all(axis=2)).tolist()  # type: ignore[assignment]
-    return hits
 
 
 def _exits(a: Shape, b: Shape) -> dict[str, float] | None:
@@ -200,8 +202,8 @@ def clearance_findings(
     surface = footing.surface
     boxes = bounds_of([s.shape for s in there])
     rooms = bounds_of([r.shape for r in wanted])
-    out = CLASHES.of((there[i], there[j]) for i, j in _meeting(boxes, boxes) if i < j)
-    out += BLOCKED.of((wanted[i], there[j]) for i, j in _meeting(rooms, boxes))
+    out = CLASHES.of((there[i], there[j]) for i, j in meeting(boxes, boxes) if i < j)
+    out += BLOCKED.of((wanted[i], there[j]) for i, j in meeting(rooms, boxes))
     for thing in things:
         if thing.built.foot is not None:
             find = partial(_leaves_hull, thing, footing, surface)

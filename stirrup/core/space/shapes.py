@@ -181,6 +181,15 @@ def bounds_of(shapes: Iterable[Shape]) -> Array:
     return np.frombuffer(b"".join([shape.box for shape in shapes])).reshape(-1, 6)
 
 
+def meeting(p: Array, q: Array) -> list[list[int]]:
+    """Numbers of the boxes of p and q, (n, 6) and (m, 6) bounds, that share more than a touch: all at once,
+    in the order of p."""
+    low = np.maximum(p[:, None, :3], q[None, :, :3])
+    high = np.minimum(p[:, None, 3:], q[None, :, 3:])
+    hits: list[list[int]] = np.argwhere((high - low > TOUCH_M).all(axis=2)).tolist()
+    return hits
+
+
 def near(a: Bounds, b: Bounds) -> bool:
     """Whether the boxes around two shapes share more than a touch."""
     return all(a[k] + TOUCH_M < b[k + 3] and b[k] + TOUCH_M < a[k + 3] for k in range(3))

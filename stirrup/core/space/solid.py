@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 from stirrup.core.kept import kept_property
 from stirrup.core.record import dataclass
 from stirrup.core.space.many import Pieces
-from stirrup.core.space.shapes import TOUCH_M, Shape, bounds_of, meet
+from stirrup.core.space.shapes import Shape, bounds_of, meet, meeting
 
 # what a solid is to the others: a skin with its members, an upright panel, a lid in a skin, a body
 # that stands there, what a tank holds, structure of the boat
@@ -68,28 +68,19 @@ class Solid:
         """Whether something stands in what this is made of, not only in the room around it."""
         if not self.pieces:
             return True
-        box = np.array(other.bounds)
-        shared = np.minimum(self._boxes[:, 3:], box[3:]) - np.maximum(self._boxes[:, :3], box[:3])
-        near = np.flatnonzero((shared > TOUCH_M).all(axis=1)).tolist()
-        return any(meet(other, self.pieces[k]) for k in near)
+        return any(meet(other, self.pieces[k]) for k, _ in meeting(self._boxes, bounds_of((other,))))
 
     def reaches_into(self, other: Solid) -> bool:
         """Whether something that this is made of stands in something that another is made of; where the
         other is whole, or this one, that is what it is made of."""
-        ours, theirs = self._boxes[:, None], other._boxes[None]
-        shared = np.minimum(ours[..., 3:], theirs[..., 3:]) - np.maximum(ours[..., :3], theirs[..., :3])
-        near = np.argwhere((shared > TOUCH_M).all(axis=2)).tolist()
         mine, others = self.pieces or (self.shape,), other.pieces or (other.shape,)
-        return any(meet(mine[i], others[k]) for i, k in near)
+        return any(meet(mine[i], others[k]) for i, k in meeting(self._boxes, other._boxes))
 
     def pieces_in(self, others: Sequence[Shape]) -> int:
         """How many of the bodies that this is made of stand in one of some shapes."""
-        theirs = bounds_of(others)[None]
-        ours = self._boxes[:, None]
-        shared = np.minimum(ours[..., 3:], theirs[..., 3:]) - np.maximum(ours[..., :3], theirs[..., :3])
         mine = self.pieces or (self.shape,)
         found: set[int] = set()
-        for i, k in np.argwhere((shared > TOUCH_M).all(axis=2)).tolist():
+        for i, k in meeting(self._boxes, bounds_of(others)):
             if i not in found and meet(mine[i], others[k]):
                 found.add(i)
         return len(found)

@@ -41,18 +41,12 @@ def _standing(built: Built) -> list[tuple[float, float, float]]:
     return [(float(b[0]), float(b[3]), float(b[5])) for b in bounds]
 
 
-def _hull(canvas: Canvas, surface: HullSurface, x: float, parts: tuple[str, ...]) -> None:
-    """What the section at x cuts of the hull, kept with it: it stays while something is dragged."""
-
-    def drawn() -> str:
-        sheet = Canvas(0, 0, canvas.origin, canvas.scale, "part", "")
-        outside, inside = sections_at(surface, x)
-        for part in parts:
-            for loop in inside if part == "inside" else outside:
-                sheet.path([(-p[1], p[2]) for p in loop], part)
-        return "".join(sheet.parts)
-
-    canvas.parts.append(surface.sections.get(("drawn", canvas.origin, canvas.scale, x, parts), drawn))
+def _hull(surface: HullSurface, x: float, parts: tuple[str, ...], sheet: Canvas) -> None:
+    """What the section at x cuts of the hull."""
+    outside, inside = sections_at(surface, x)
+    for part in parts:
+        for loop in inside if part == "inside" else outside:
+            sheet.path([(-p[1], p[2]) for p in loop], part)
 
 
 def section_view(derived: Derived, case: LoadCase, units: Units, look: Look, wide: float = 0.0) -> str:
@@ -69,7 +63,9 @@ def section_view(derived: Derived, case: LoadCase, units: Units, look: Look, wid
     wet = [water_level(report, x, y) for y in (beam, -beam)]
     if wet[0] is not None and wet[1] is not None:
         canvas.path([(-beam, wet[0]), (beam, wet[1]), (beam, deep), (-beam, deep)], "water")
-    _hull(canvas, surface, x, ("hull-fill", "inside"))
+    # it stays while something is dragged
+    below, above = ("hull-fill", "inside"), ("hull-line",)
+    canvas.kept(surface.sections, (x, below), partial(_hull, surface, x, below))
     things.structure_across(canvas, derived, look.chosen, x)
     things.built_in_across(canvas, derived, look.chosen, x)
     things.walls_across(canvas, derived, look.chosen, x)
@@ -77,7 +73,7 @@ def section_view(derived: Derived, case: LoadCase, units: Units, look: Look, wid
     things.floors_across(canvas, derived, look.chosen, x)
     rooms_drawn(canvas, derived, look, (1, 2))
     clashes_drawn(canvas, derived, units, look, (1, 2))
-    _hull(canvas, surface, x, ("hull-line",))
+    canvas.kept(surface.sections, (x, above), partial(_hull, surface, x, above))
     if wet[0] is not None and wet[1] is not None:
         canvas.line((-beam, wet[0]), (beam, wet[1]), "waterline")
     guides(canvas, [replace(g, at=-g.at) if g.axis == 1 else g for g in look.snaps], (1, 2))

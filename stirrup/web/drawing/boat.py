@@ -94,14 +94,11 @@ def _hull(canvas: Canvas, surface: HullSurface, part: str) -> None:
 
     part: "fill", "knuckles", "inside", "stations" or "line".
     """
-    key = (canvas.kind, canvas.origin, canvas.scale, canvas.type, part)
-    canvas.parts.append(surface.kept.get(key, lambda: _hull_part(canvas, surface, part)))
+    canvas.kept(surface.kept, part, partial(_hull_part, surface, part))
 
 
-def _hull_part(like: Canvas, surface: HullSurface, part: str) -> str:
-    sheet = Canvas(like.width, like.height, like.origin, like.scale, like.kind, "",
-                   wide_px=like.wide_px)  # fmt: skip
-    profile = like.kind == "profile"
+def _hull_part(surface: HullSurface, part: str, sheet: Canvas) -> None:
+    profile = sheet.kind == "profile"
     if part == "knuckles":
         for side in surface.lines[:1] if profile else surface.lines:
             for line in side[1:-1]:
@@ -114,7 +111,6 @@ def _hull_part(like: Canvas, surface: HullSurface, part: str) -> str:
         _stations(sheet, surface, profile)
     else:
         sheet.path(profile_ring(surface) if profile else plan_ring(surface), f"hull-{part}")
-    return "".join(sheet.parts)
 
 
 def _stations(canvas: Canvas, surface: HullSurface, profile: bool) -> None:

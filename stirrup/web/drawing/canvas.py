@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterable, Sequence
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass, field
 from hashlib import blake2s
 from html import escape, unescape
 
+from stirrup.core.kept import Attached
 from stirrup.core.units import LengthText, Units, length_text
 from stirrup.web.drawing.labels import width_px
 
@@ -79,6 +80,21 @@ class Canvas:
     def at(self, a: float, b: float) -> Pair:
         """Pixel of a point."""
         return (self.origin[0] + a * self.scale, self.origin[1] - b * self.scale)
+
+    def kept(self, shelf: Attached, key: object, draw: Callable[[Canvas], None]) -> None:
+        """Draw what follows from one thing alone, and is kept with it; shelf: its own, key: what it is.
+
+        draw: on a sheet of the same frame.
+        """
+
+        def drawn() -> str:
+            sheet = Canvas(self.width, self.height, self.origin, self.scale, self.kind, "",
+                           wide_px=self.wide_px)  # fmt: skip
+            draw(sheet)
+            return "".join(sheet.parts)
+
+        frame = (self.kind, self.origin, self.scale, self.type)
+        self.parts.append(shelf.get(("drawn", *frame, key), drawn))
 
     def path(
         self, points: Iterable[Sequence[float]], css: str, closed: bool = True, extra: str = ""

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
 from contextlib import contextmanager
 from functools import partial
 
@@ -28,17 +28,6 @@ def _afloat(canvas: Canvas, degrees: float, report: FloatReport | None) -> Itera
         _sea(canvas)
 
 
-def _hull(canvas: Canvas, surface: HullSurface, part: str, draw: Callable[[Canvas], None]) -> None:
-    """A part of the hull, kept with it."""
-
-    def drawn() -> str:
-        sheet = Canvas(0, 0, canvas.origin, canvas.scale, "part", "")
-        draw(sheet)
-        return "".join(sheet.parts)
-
-    canvas.parts.append(surface.kept.get((canvas.kind, canvas.origin, canvas.scale, part), drawn))
-
-
 def silhouette(derived: Derived, report: FloatReport | None, width: float = 240.0,
                height: float = 84.0) -> str:  # fmt: skip
     """Side view: the boat turned by her trim and sunk to her draft; the water is level."""
@@ -49,9 +38,9 @@ def silhouette(derived: Derived, report: FloatReport | None, width: float = 240.
     surface = derived.surface
     with _afloat(canvas, 0.0 if report is None else report.trim_deg, report):
         things.from_far(canvas, derived, behind=True)
-        _hull(canvas, surface, "fill", lambda sheet: sheet.path(profile_ring(surface), "hull-fill"))
+        canvas.kept(surface.kept, "fill", partial(_side, surface, "hull-fill"))
         things.from_far(canvas, derived, behind=False)
-        _hull(canvas, surface, "line", lambda sheet: sheet.path(profile_ring(surface), "hull-line"))
+        canvas.kept(surface.kept, "line", partial(_side, surface, "hull-line"))
     return canvas.svg()
 
 
@@ -65,8 +54,13 @@ def stern(derived: Derived, report: FloatReport | None, width: float = 130.0,
                     "The boat afloat, from astern")  # fmt: skip
     # port is on the left from astern; port down turns the drawing counter-clockwise
     with _afloat(canvas, 0.0 if report is None else report.list_deg, report):
-        _hull(canvas, surface, "ends", partial(_ends, surface))
+        canvas.kept(surface.kept, "ends", partial(_ends, surface))
     return canvas.svg()
+
+
+def _side(surface: HullSurface, css: str, sheet: Canvas) -> None:
+    """Her outline from the side."""
+    sheet.path(profile_ring(surface), css)
 
 
 def _ends(surface: HullSurface, sheet: Canvas) -> None:

@@ -25,7 +25,6 @@ LEAST_PX = 4.0  # a thing seen from its edge is drawn at least this thick
 ACROSS = (0.0, 1.0, 0.0)
 AXES: dict[View, tuple[int, int]] = {"plan": (0, 1), "side": (0, 2), "far": (0, 2), "across": (1, 2)}
 FAR_M = 1e4  # beyond the side of any boat
-EMPTY = Polygon()
 SECTION_M = 0.012  # of a floor that is cut: drawn at least this thick
 
 
@@ -127,18 +126,16 @@ def put(canvas: Canvas, shape: Shape, css: str = "", extra: str = "") -> None:
     canvas.path(ring, f"{shape.role}{hatch}{css}", shape.closed, extra)
 
 
-def picture(like: Canvas, placed: Placed, wanted: Callable[[Shape], bool], css: str = "", extra: str = "",
-            key: object = "") -> str:  # fmt: skip
-    """What a thing looks like in a frame; kept with what it makes while that stays."""
+def picture(canvas: Canvas, placed: Placed, wanted: Callable[[Shape], bool], css: str = "",
+            extra: str = "", key: object = "") -> None:  # fmt: skip
+    """What a thing looks like; kept with what it makes while that stays."""
 
-    def draw() -> str:
-        sheet = Canvas(0, 0, like.origin, like.scale, "part", "")
+    def draw(sheet: Canvas) -> None:
         for shape in placed.built.shapes:
             if wanted(shape):
                 put(sheet, shape, css, extra)
-        return "".join(sheet.parts)
 
-    return placed.built.kept.get(("drawn", like.origin, like.scale, css, extra, key), draw)
+    canvas.kept(placed.built.kept, (css, extra, key), draw)
 
 
 def in_view(view: View, behind: bool = False) -> Callable[[Shape], bool]:
@@ -157,7 +154,7 @@ def built_in(canvas: Canvas, derived: Derived, view: View, chosen: Sequence[str]
         css = " chosen" if placed.id in chosen else ""
         extra = f' data-select="{escape(placed.id)}"'
         extra += ' data-locked="1"' if of(placed.id).locked else ""
-        canvas.parts.append(picture(canvas, placed, in_view(view), css, extra, view))
+        picture(canvas, placed, in_view(view), css, extra, view)
 
 
 def _middle(placed: Placed, axis: int) -> float:
@@ -183,14 +180,14 @@ def items_in_plan(canvas: Canvas, derived: Derived, chosen: Sequence[str]) -> No
     for placed in sorted(drawn(derived, "items"), key=lambda t: _middle(t, 2)):
         css = _css(placed) + (" under" if _covered(derived, placed) else "")
         with thing(canvas, derived, placed.id, placed.title, chosen, css):
-            canvas.parts.append(picture(canvas, placed, in_view("plan"), key="plan"))
+            picture(canvas, placed, in_view("plan"), key="plan")
 
 
 def tanks_in_plan(canvas: Canvas, derived: Derived, chosen: Sequence[str]) -> None:
     """Tanks and buoyant volumes from above."""
     for placed in (*drawn(derived, "buoyancy"), *drawn(derived, "tanks")):
         with thing(canvas, derived, placed.id, placed.title, chosen, "item"):
-            canvas.parts.append(picture(canvas, placed, in_view("plan"), key="plan"))
+            picture(canvas, placed, in_view("plan"), key="plan")
 
 
 def items_from_side(canvas: Canvas, derived: Derived, chosen: Sequence[str]) -> None:
@@ -199,11 +196,11 @@ def items_from_side(canvas: Canvas, derived: Derived, chosen: Sequence[str]) -> 
         if any(s.behind for s in placed.built.shapes):
             continue
         with thing(canvas, derived, placed.id, placed.title, chosen, _css(placed)):
-            canvas.parts.append(picture(canvas, placed, in_view("side"), key="side"))
+            picture(canvas, placed, in_view("side"), key="side")
     for placed in (*drawn(derived, "buoyancy", "side"), *drawn(derived, "tanks", "side")):
         if placed.id in chosen:
             with thing(canvas, derived, placed.id, placed.title, chosen, "item"):
-                canvas.parts.append(picture(canvas, placed, in_view("side"), key="side"))
+                picture(canvas, placed, in_view("side"), key="side")
 
 
 def hung_from_side(canvas: Canvas, derived: Derived, chosen: Sequence[str]) -> None:
@@ -211,14 +208,14 @@ def hung_from_side(canvas: Canvas, derived: Derived, chosen: Sequence[str]) -> N
     for placed in drawn(derived, "items", "side"):
         if any(s.behind for s in placed.built.shapes):
             with thing(canvas, derived, placed.id, placed.title, chosen, "item"):
-                canvas.parts.append(picture(canvas, placed, in_view("side", True), key="hung"))
+                picture(canvas, placed, in_view("side", True), key="hung")
 
 
 def from_far(canvas: Canvas, derived: Derived, behind: bool) -> None:
     """What is seen from far off: what hangs behind the hull, or the lines of what is built in."""
     for placed in derived.things:
         if "far" in placed.built.views:
-            canvas.parts.append(picture(canvas, placed, in_view("far", behind), key=("far", behind)))
+            picture(canvas, placed, in_view("far", behind), key=("far", behind))
 
 
 def items_across(canvas: Canvas, derived: Derived, chosen: Sequence[str], x: float) -> None:
@@ -230,7 +227,7 @@ def items_across(canvas: Canvas, derived: Derived, chosen: Sequence[str], x: flo
             continue
         if body.shape.bounds[0] <= x <= body.shape.bounds[3]:
             with thing(canvas, derived, placed.id, placed.title, chosen, "item"):
-                canvas.parts.append(picture(canvas, placed, in_view("across"), key="across"))
+                picture(canvas, placed, in_view("across"), key="across")
 
 
 JOIN_M = 1e-4
@@ -251,7 +248,7 @@ def walls_across(canvas: Canvas, derived: Derived, chosen: Sequence[str], x: flo
                     for ring in (panel.outline, *panel.holes):
                         places = (panel.frame.at(u, v) for u, v in ring)
                         canvas.path([(-y, z) for _, y, z in places], "form-wall")
-            canvas.parts.append(picture(canvas, placed, in_view("across"), key="across"))
+            picture(canvas, placed, in_view("across"), key="across")
 
 
 def built_in_across(canvas: Canvas, derived: Derived, chosen: Sequence[str], x: float) -> None:
@@ -293,7 +290,9 @@ def _cut_floors(placed: Placed, x: float) -> list[tuple[float, float, float]]:
     body, which is drawn itself."""
     found = []
     for floor in placed.built.floors:
-        hit = floor.region.intersection(LineString([(x, -FAR_M), (x, FAR_M)])) if floor.broad else EMPTY
+        if not floor.broad:
+            continue
+        hit = floor.region.intersection(LineString([(x, -FAR_M), (x, FAR_M)]))
         if not hit.is_empty:
             found.append((float(hit.bounds[1]), float(hit.bounds[3]), floor.top_at(x)))
     return found

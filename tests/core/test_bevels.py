@@ -2,10 +2,12 @@
 
 import math
 
+import numpy as np
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from stirrup.core.cutting import bevels as bevel
 from stirrup.core.cutting.bevels import Bevel, bevels
 from stirrup.core.cutting.marking_out import marked_out
 from stirrup.core.hull.mesh import Solid, build_surface
@@ -117,3 +119,17 @@ def test_any_flare_and_height(flare: float, z: float, gap: float) -> None:
     tan = math.tan(math.radians(flare))
     both = found(deck(0.5 + (z - 0.006) * tan - gap, z), flared(0.5, 0.5 + 0.6 * tan))
     assert [b.tilts_deg for b in both] == [pytest.approx((flare, flare))] * 2
+
+
+@pytest.mark.parametrize("find", [bevel.met_going, bevel._met_by_arrays])
+@pytest.mark.parametrize("order", [(0, 1), (1, 0)])
+def test_of_two_walls_the_nearer_one_counts_whichever_comes_first(find, order) -> None:  # type: ignore[no-untyped-def]
+    """Two upright walls that look forward, at x = 1 and x = 2: half a metre off one, a tenth off the other,
+    past the edge of both, and along them."""
+    walls = [[[x, -1.0, -1.0], [x, 3.0, -1.0], [x, -1.0, 3.0]] for x in (1.0, 2.0)]
+    corners, normals = np.array([walls[k] for k in order]), np.array([[1.0, 0.0, 0.0]] * 2)
+    at = np.array([[0.5, 0.0, 0.0], [1.9, 0.0, 0.0], [0.5, 3.0, 3.0], [1.0, 0.0, 0.0]])
+    ways = np.array([[1.0, 0.0, 0.0]] * 3 + [[0.0, 1.0, 0.0]])
+    which, far = find(corners, normals, at, ways)
+    assert [order[k] if k >= 0 else None for k in which.tolist()] == [0, 1, None, None]
+    assert far[:2].tolist() == pytest.approx([0.5, 0.1])

@@ -12,7 +12,7 @@ from shapely.geometry import box
 
 from stirrup.core.space.many import Eights, Pieces
 from stirrup.core.space.rounded import rounded
-from stirrup.core.space.shapes import TOUCH_M, WAYS, Prism, Swept, exits, least, meet
+from stirrup.core.space.shapes import TOUCH_M, WAYS, Prism, Swept, exits, least, meet, meeting
 from stirrup.core.space.solid import Solid
 
 A = Prism(box(0.0, 0.0, 1.0, 0.5), 0.0, 0.4)
@@ -200,6 +200,15 @@ def test_two_made_of_pieces_reach_into_one_another_where_pieces_do() -> None:
     assert not deck.reaches_into(under) and not under.reaches_into(deck)
 
 
+def test_boxes_meet_where_they_share_more_than_a_touch_along_each_axis() -> None:
+    one = [(0.0, 0.0, 0.0, 1.0, 1.0, 1.0), (5.0, 0.0, 0.0, 6.0, 1.0, 1.0)]
+    touching, beside = (1.0, 0.0, 0.0, 2.0, 1.0, 1.0), (0.5, 0.5, 1.2, 0.7, 0.7, 1.4)
+    across = (0.9, -1.0, 0.4, 5.1, 2.0, 0.6)
+    other = np.array([touching, beside, across])
+    assert meeting(np.array(one), other) == [[0, 2], [1, 2]]
+    assert meeting(other, np.array(one)) == [[2, 0], [2, 1]]
+
+
 def test_each_piece_that_something_goes_through_counts_once() -> None:
     # three ribs 0.1 wide at 0, 1 and 2 m; a rod along through the first two, another beside it, one clear
     ribs = tuple(Prism(box(x, 0.0, x + 0.1, 1.0), 0.0, 0.3) for x in (0.0, 1.0, 2.0))
@@ -208,6 +217,9 @@ def test_each_piece_that_something_goes_through_counts_once() -> None:
     high = Prism(box(-0.5, 0.3, 3.0, 0.32), 0.3, 0.32)  # lies on all of them
     assert frame.pieces_in(rods) == 2 and frame.pieces_in(rods[:1]) == 2
     assert frame.pieces_in([high]) == 0 and frame.pieces_in([high, rods[0]]) == 2
+    # one that rises 0.6 in each metre is over the second rib, though the boxes around them meet
+    ends = [(x, y, 0.6 * x + z) for x in (-0.5, 3.0) for y in (0.5, 0.52) for z in (0.0, 0.02)]
+    assert frame.pieces_in([Swept(tuple(ends))]) == 1
     body = Solid("b", "body", "b", Prism(box(1.2, 0.0, 1.4, 1.0), 0.0, 0.3))
     assert body.pieces_in(rods) == 1 and body.pieces_in([high]) == 0
 

@@ -124,7 +124,7 @@ def test_any_flare_and_height(flare: float, z: float, gap: float) -> None:
 @pytest.mark.parametrize("find", [bevel.met_going, bevel._met_by_arrays])
 @pytest.mark.parametrize("order", [(0, 1), (1, 0)])
 def test_of_two_walls_the_nearer_one_counts_whichever_comes_first(find, order) -> None:  # type: ignore[no-untyped-def]
-    """Two upright walls that look forward, at x = 1 and x = 2: half a metre off one, a tenth off the other,
+    """Two upright walls, at x = 1 and x = 2: from half a metre before one, a tenth before the other,
     past the edge of both, and along them."""
     walls = [[[x, -1.0, -1.0], [x, 3.0, -1.0], [x, -1.0, 3.0]] for x in (1.0, 2.0)]
     corners, normals = np.array([walls[k] for k in order]), np.array([[1.0, 0.0, 0.0]] * 2)

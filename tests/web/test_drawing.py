@@ -146,6 +146,28 @@ def test_the_strip_turns_the_boat_by_her_trim_and_list() -> None:
     assert down == pytest.approx(report.list_deg, abs=0.5)
 
 
+def test_what_is_built_in_lies_with_her_as_she_floats_and_again_in_another_case() -> None:
+    """A level deck, 0.4 over the keel line, lies at the boat's trim on the Float page, over level water."""
+    weight = {"id": "w", "mass": {"value": 150.0, "centre": [0.6, 0.0, 0.3]}}
+    derived = derive(skiff_plan(fittings=[DECK], items=[weight]))
+    trims = []
+    for case in derived.load_cases[:2]:  # planned and empty, as found
+        report = derived.case(case.name).report
+        assert report is not None
+        svg = afloat.side_view(derived, case, None, MM)
+        (x0, y0), (x1, y1) = paths(svg, "deck-line")[0]
+        slope = math.degrees(math.atan2(y0 - y1, x1 - x0))
+        assert slope == pytest.approx(report.trim_deg, abs=0.1)
+        water = float(re.search(r'data-oy="([^"]+)"', svg)[1])  # type: ignore[index]
+        scale = float(re.search(r'data-scale="([^"]+)"', svg)[1])  # type: ignore[index]
+        t = math.radians(report.trim_deg)
+        # its aft edge lies at 3.0
+        over = 3.0 * math.sin(t) + 0.4 * math.cos(t) - report.draft_at_origin_m
+        assert (water - y0) / scale == pytest.approx(over, abs=0.003)
+        trims.append(report.trim_deg)
+    assert abs(trims[0] - trims[1]) > 0.2
+
+
 def test_water_level_in_boat_axes() -> None:
     report = derive(plan(mass=1600.0, centre=(1.9, 0.05, 0.3))).cases[0].report
     assert report is not None

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable, Iterator, Sequence
+from collections.abc import Callable, Iterable, Iterator, Sequence
 from html import escape
 
 import numpy as np
@@ -13,6 +13,7 @@ from stirrup.core.afloat.equilibrium import State
 from stirrup.core.afloat.report import FloatReport
 from stirrup.core.afloat.righting import RightingCurve
 from stirrup.core.derive import Derived
+from stirrup.core.kept import Attached
 from stirrup.core.plan.model import LoadCase, Person
 from stirrup.core.studies import Grid
 from stirrup.core.units import Units, write_length
@@ -53,6 +54,10 @@ class Tilted(Canvas):
         r = np.array([x, y, z])
         level = float(n @ r) - self.state.d
         return super().at(float(-np.cross(n, along) @ r) if self.astern else float(along @ r), level)
+
+    def kept(self, shelf: Attached, key: object, draw: Callable[[Canvas], None]) -> None:
+        """Nothing is: she lies another way at each position."""
+        draw(self)
 
     def path3(self, points: Iterable[Iterable[float]], css: str, closed: bool = True) -> None:
         """A polyline or polygon through points of the boat."""

@@ -22,23 +22,36 @@ from stirrup.front import processes
 PAGES = ("survey", "layout?sel=bow-deck", "float", "cuts", "money")
 PREVIEWS = 240
 PEOPLE, RATE, SECONDS = 20, 5, 15
-REST_S, LIST_S = 0.1, 0.25  # see preview.js
+REST_S, LIST_S, OTHERS_S = 0.1, 0.25, 0.1  # see preview.js
 Body = Callable[[int], dict[str, Any]]
 
 
 @dataclass
-class Lists:
-    """How often a page asks for its list of findings while something is dragged."""
+class NowAndThen:
+    """What a page asks for so often, and no oftener, while something is dragged."""
 
+    every_s: float
     last: float = 0.0
 
     def due(self) -> bool:
-        """Whether the list is asked for now."""
+        """Whether it is asked for now."""
         now = time.perf_counter()
-        if now - self.last < LIST_S:
+        if now - self.last < self.every_s:
             return False
         self.last = now
         return True
+
+
+class Asks:
+    """What a page asks for at a step of a hand in its plan: findings and all drawings now and then."""
+
+    def __init__(self) -> None:
+        self.lists, self.others = NowAndThen(LIST_S), NowAndThen(OTHERS_S)
+
+    def now(self, pace: str = "live") -> dict[str, Any]:
+        """Fields of a preview."""
+        listing, every = (pace == "behind" or one.due() for one in (self.lists, self.others))
+        return {"pace": pace, "listing": listing, **({} if every else {"views": ["plan"]})}
 
 
 def _timed(action: Callable[[], object]) -> float:
@@ -103,11 +116,10 @@ def _drag(table: Table, server: Running, what: str, build: int, body: Body, most
     if len(has) != 3:
         raise RuntimeError(f"{page}: drawings {has}")
     before = cpu_ms(pid)
-    lists = Lists()
+    asks = Asks()
     for k in range(PREVIEWS):
-        sent = {"base": number, "page": "layout", "case": "planned, empty", "pace": "live",
-                "listing": lists.due(), "hand": "bench", "step": k + 1, "has": has,
-                **shown, **body(k)}  # fmt: skip
+        sent = {"base": number, "page": "layout", "case": "planned, empty", **asks.now(),
+                "hand": "bench", "step": k + 1, "has": has, **shown, **body(k)}  # fmt: skip
 
         def ask(sent: dict[str, Any] = sent) -> None:
             answer = server.post(f"/api/builds/{build}/preview", sent)
@@ -135,13 +147,12 @@ class Person:
         self.followed: list[float] = []
         self.codes: list[int] = []
         self.asked = 0
-        self.lists = Lists()
+        self.asks = Asks()
 
     def ask(self, k: int, pace: str) -> httpx.Response:
         self.asked += 1
-        listing = pace == "behind" or self.lists.due()
-        sent = {"base": 1, "page": "layout", "sel": "bow-deck", "case": "planned, empty", "pace": pace,
-                "listing": listing, "hand": f"p{self.turn}", "step": self.asked, "has": self.has,
+        sent = {"base": 1, "page": "layout", "sel": "bow-deck", "case": "planned, empty",
+                **self.asks.now(pace), "hand": f"p{self.turn}", "step": self.asked, "has": self.has,
                 **self.body(k)}  # fmt: skip
         return self.client.post(f"/api/builds/{self.build}/preview", json=sent, headers=self.headers)
 

@@ -256,7 +256,7 @@ def test_an_answer_takes_every_shift_back(address, quiet, boat) -> None:
           lead({ path: "fittings/deck/aft", value: Number(handle.dataset.value) - 0.3 });
           const led = handle.style.translate;
           handle.remove();
-          answered({ path: "fittings/deck/aft", value: 0 });
+          answered({ path: "fittings/deck/aft", value: 0 }, ["plan"]);
           return [led, handle.style.translate];
         }""",
     )
@@ -308,23 +308,93 @@ def test_what_comes_behind_is_soft_until_the_hand_rests(address, quiet, boat) ->
     revision(page, 2)
 
 
+def count_steps(page: Page) -> None:
+    """What is asked for from here on, and when [ms], in `asked` of the page."""
+    page.evaluate(
+        """() => {
+          const { fetch } = window;
+          window.asked = [];
+          window.fetch = (where, how) => {
+            const { pace, listing, views } = JSON.parse(how?.body ?? "{}");
+            if (pace) asked.push({ pace, listing, views, at: performance.now() });
+            return fetch(where, how);
+          };
+        }"""
+    )
+
+
+@pytest.mark.parametrize("grip", ["edge", "body"])
+def test_drawings_that_the_hand_is_not_in_are_drawn_ten_times_a_second(address, quiet, boat, grip) -> None:
+    page = quiet
+    page.goto(f"{address}/b/{boat}/layout" + ("?sel=deck" if grip == "edge" else ""))
+    answers: list[Any] = []
+    page.on("response", lambda r: r.url.endswith("/preview") and answers.append(r))
+    count_steps(page)
+    x, y = middle(page, EDGE) if grip == "edge" else at(page, 1.0, 0.0)
+    page.mouse.move(x, y)
+    page.mouse.down()
+    for k in range(1, 50):
+        page.mouse.move(x - 2 * k, y)
+        page.wait_for_timeout(20)
+    with page.expect_response(lambda r: '"pace":"behind"' in (r.request.post_data or "")):
+        settled(page)
+    page.wait_for_timeout(150)
+    asked = page.evaluate("asked")
+    live = [a for a in asked if a["pace"] == "live"]
+    assert live[0]["views"] is None and len(live) > 5
+    last = live[0]["at"]
+    for step in asked[1:]:
+        whole = step["views"] is None
+        assert whole or step["views"] == ["plan"]
+        if step["pace"] == "live" and abs(step["at"] - last - 100) > 3:  # clocks are that coarse
+            assert whole == (step["at"] - last > 100)
+        last = step["at"] if whole else last
+    assert all(a["views"] is None for a in asked if a["pace"] == "behind")
+    every = {"profile", "plan", "section"}
+    assert [set(a.json()["views"]) for a in answers] == [set(a["views"] or every) for a in asked]
+    page.mouse.up()
+    revision(page, 2)
+
+
+def test_a_drawing_of_an_earlier_step_is_soft_until_it_is_drawn_again(address, quiet, boat) -> None:
+    page = quiet
+    page.goto(f"{address}/b/{boat}/layout")
+    lost: list[Route] = []
+    page.route(
+        "**/preview",
+        lambda r: lost.append(r) if '"pace":"behind"' in (r.request.post_data or "") else r.continue_(),
+    )
+    x, y = at(page, 1.0, 0.0)
+    page.mouse.move(x, y)
+    page.mouse.down()
+    with page.expect_response("**/preview"):
+        page.mouse.move(x + 20, y)
+    page.evaluate("() => { performance.now = () => -50; }")  # no tenth of a second goes by
+    with page.expect_response(lambda r: '"views":["plan"]' in (r.request.post_data or "")):
+        page.mouse.move(x + 60, y)
+    late = page.locator("#views .late")
+    # the body itself has been shifted there with the hand
+    expect(late).to_have_count(2)
+    assert [e.get_attribute("data-slot") for e in late.element_handles()] == ["profile", "section"]
+    expect(page.locator(".v-plan.late, .v-plan .late")).to_have_count(0)
+    for _ in range(40):
+        if lost:
+            break
+        page.wait_for_timeout(50)
+    lost.pop().continue_()
+    expect(late).to_have_count(0)
+    page.mouse.up()
+    revision(page, 2)
+    expect(late).to_have_count(0)
+
+
 def test_the_list_stands_still_enough_to_be_read_and_ends_as_it_is(address, quiet, boat) -> None:
     """Findings are asked for four times a second while the hand moves, not at every step."""
     page = quiet
     page.goto(f"{address}/b/{boat}/layout?sel=deck")
     answers: list[Any] = []
     page.on("response", lambda r: r.url.endswith("/preview") and answers.append(r))
-    page.evaluate(
-        """() => {
-          const { fetch } = window;
-          window.asked = [];
-          window.fetch = (where, how) => {
-            const { pace, listing } = JSON.parse(how?.body ?? "{}");
-            if (pace) asked.push({ pace, listing, at: performance.now() });
-            return fetch(where, how);
-          };
-        }"""
-    )
+    count_steps(page)
     x, y = middle(page, EDGE)
     page.mouse.move(x, y)
     page.mouse.down()

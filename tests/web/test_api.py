@@ -83,6 +83,21 @@ def test_findings_are_told_where_they_are_asked_for(site, build) -> None:
     assert set(whole) == set(less) and whole["strip"] == less["strip"]
 
 
+def test_drawings_are_told_where_they_are_asked_for(site, build) -> None:
+    asked = {"base": 1, "change": MOVE, "pace": "live", "sel": "deck"}
+
+    def told(**more: object) -> dict[str, str]:
+        views: dict[str, str] = site.post(f"/api/builds/{build}/preview", {**asked, **more}).json()["views"]
+        return views
+
+    whole = told()
+    assert told(views=["plan"]) == {"plan": whole["plan"]}
+    assert told(views=["section", "profile"]) == {k: whole[k] for k in ("profile", "section")}
+    assert told(views=[]) == {}
+    # what has no such drawings tells all of its own
+    assert set(told(page="float", views=["plan"])) == {"side", "stern"}
+
+
 def test_what_it_costs_is_counted_where_the_findings_are_told(site, build) -> None:
     """Of each hand by itself, and never by the figures of another revision."""
 
@@ -112,6 +127,8 @@ def test_what_it_costs_is_counted_where_the_findings_are_told(site, build) -> No
     [
         ({"listing": "<b>"}, 'body.listing: read "<b>"; accepted: true or false'),
         ({"pace": "soon"}, "body.pace: read \"soon\"; accepted: 'live' or 'behind'"),
+        ({"views": ["stern"]}, "body.views[0]: read \"stern\"; accepted: 'profile', 'plan' or 'section'"),
+        ({"views": 4 * ["plan"]}, "body.views: "),
         ({"step": -1}, "body.step: read -1; accepted: 0 or more"),
         ({"base": "first"}, 'body.base: read "first"; accepted: a whole number'),
         ({"hand": 7 * "abcdef "}, "accepted: at most 40 characters"),

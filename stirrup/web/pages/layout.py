@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from typing import Annotated, Any
+from functools import partial
+from typing import Annotated, Any, Literal, get_args
 
 from fastapi import APIRouter, Query, Request
 from fastapi.responses import HTMLResponse, Response
@@ -50,14 +51,21 @@ def chosen_ids(plan: Plan, sel: str) -> tuple[str, ...]:
     return tuple(dict.fromkeys(s for s in sel.split(",") if s in there))
 
 
-def drawings(derived: Derived, case: LoadCase, units: Units, look: Look) -> dict[str, Markup]:
-    """The three views of the workspace."""
+ViewName = Literal["profile", "plan", "section"]
+VIEWS: tuple[ViewName, ...] = get_args(ViewName)
+
+
+def drawings(
+    derived: Derived, case: LoadCase, units: Units, look: Look, wanted: Sequence[ViewName] = VIEWS
+) -> dict[str, Markup]:
+    """The three views of the workspace, or those of them that are wanted."""
     screen = CURRENT.get()
-    return {
-        "profile": Markup(boat.profile_view(derived, case, units, look, screen.layout)),
-        "plan": Markup(boat.plan_view(derived, case, units, look, screen.layout)),
-        "section": Markup(across.section_view(derived, case, units, look, screen.section)),
+    draw = {
+        "profile": partial(boat.profile_view, wide=screen.layout),
+        "plan": partial(boat.plan_view, wide=screen.layout),
+        "section": partial(across.section_view, wide=screen.section),
     }
+    return {name: Markup(draw[name](derived, case, units, look)) for name in VIEWS if name in wanted}
 
 
 @dataclass(frozen=True)
@@ -299,8 +307,9 @@ def drawings_for(
     snaps: tuple[Snap, ...] = (),
     room: bool = False,
     frame: bool = False,
+    wanted: Sequence[ViewName] = VIEWS,
 ) -> dict[str, Markup]:
-    """The three views as a page that shows these things would have them."""
+    """The views as a page that shows these things would have them."""
     chosen = chosen_ids(derived.plan, sel)
     look = Look(chosen, section_at(derived, at, chosen), snaps, room, frame)
-    return drawings(derived, case, units, look)
+    return drawings(derived, case, units, look, wanted)

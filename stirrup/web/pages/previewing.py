@@ -36,7 +36,9 @@ from stirrup.web.pages.floating import float_views
 from stirrup.web.pages.frame import Viewer, chosen_case, strip_context, viewer_of, worked_out, worst_afloat
 from stirrup.web.pages.layout import (
     MOST_DRAGGED,
+    VIEWS,
     Listed,
+    ViewName,
     chosen_ids,
     drawings_for,
     findings_for,
@@ -63,7 +65,8 @@ class PreviewAsked(ChangeAsked):
     hand: tells the windows that drag from one another; step: counts what it asks for, a later one
     makes whoever works at an earlier one give up. has: mark of each drawing that the page holds.
     listing: whether the findings are told, and what it costs is counted anew: nobody reads what changes at
-    every step.
+    every step. views: drawings of the layout that are told, None for all: the one that the hand is in is
+    drawn at every step, the others now and then.
     """
 
     pace: Literal["live", "behind"] = "behind"
@@ -71,6 +74,7 @@ class PreviewAsked(ChangeAsked):
     step: int = Field(0, ge=0)
     has: dict[str, str] | None = None
     listing: bool = True
+    views: list[ViewName] | None = Field(None, max_length=len(VIEWS))
 
 
 @dataclass
@@ -147,8 +151,8 @@ def _followed(
 Draw = Callable[[Derived, LoadCase, tuple[Snap, ...]], Mapping[str, Markup]]
 
 
-def _draw(asked: PreviewAsked, who: Viewer) -> Draw:
-    """How the page that asks draws its views."""
+def _draw(asked: PreviewAsked, who: Viewer, wanted: Sequence[ViewName] = VIEWS) -> Draw:
+    """How the page that asks draws its views. wanted: which ones of the layout's."""
 
     def draw(derived: Derived, case: LoadCase, snaps: tuple[Snap, ...]) -> Mapping[str, Markup]:
         if asked.page == "survey":
@@ -156,7 +160,9 @@ def _draw(asked: PreviewAsked, who: Viewer) -> Draw:
             return line_drawings(derived, who.units, line, CURRENT.get().lines, asked.side)
         if asked.page == "float":
             return float_views(derived, case, who.units)
-        return drawings_for(derived, case, who.units, asked.sel, asked.at, snaps, asked.room, asked.frame)
+        return drawings_for(
+            derived, case, who.units, asked.sel, asked.at, snaps, asked.room, asked.frame, wanted
+        )
 
     return draw
 
@@ -182,8 +188,8 @@ def preview(build_id: int, asked: PreviewAsked) -> JSONResponse:
         seen = at_a_glance(build_id)
         who = viewer_of(seen.shop_id, seen.shop_name, seen.units)
         before = worked_out(seen.plan, who, seen.catalogue)
-        draw = _draw(asked, who)
-        base = _base(asked, who, draw, before)
+        base = _base(asked, who, _draw(asked, who), before)
+        draw = _draw(asked, who, VIEWS if asked.views is None else asked.views)
         with passing(hand.scratch):
             answer = JSONResponse(_answer(asked, hand, seen, who, before, draw, base))
         swept(hand.scratch)

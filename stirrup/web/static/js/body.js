@@ -3,7 +3,7 @@ import { chosen, choose, light, toggle } from "./choose.js";
 import { finish, forget, preview } from "./preview.js";
 import { near } from "./snap.js";
 import { draggable } from "./drag_loop.js";
-import { lead, WAYS } from "./hand.js";
+import { lead, slotOf, WAYS } from "./hand.js";
 import { isTyping } from "./keys.js";
 
 const frame = () => document.getElementById("topline").dataset;
@@ -53,8 +53,9 @@ function move(held, moved, event) {
   const by = onAxes(held.svg, moved);
   held.reach = near(held.svg, event);
   const things = chosen();
-  if (by.x || by.y || by.z) preview(bodyOf(things, by, held.reach), { things, by });
-  else lead({ things, by });
+  const hand = { things, by, view: slotOf(held.svg) };
+  if (by.x || by.y || by.z) preview(bodyOf(things, by, held.reach), hand);
+  else lead(hand);
 }
 
 // A click on what is chosen already goes on to what lies behind it

@@ -3,6 +3,7 @@ import { refresh } from "./refresh.js";
 import { finish, forget, preview } from "./preview.js";
 import { near } from "./snap.js";
 import { draggable } from "./drag_loop.js";
+import { slotOf } from "./hand.js";
 
 const frame = () => document.getElementById("topline").dataset;
 
@@ -54,7 +55,8 @@ function move(drag, by, event) {
   if (value === drag.value) return;
   drag.value = value;
   drag.reach = near(drag.svg, event);
-  if (!drag.section) preview(bodyOf(drag.path, value, drag.reach), { path: drag.path, value }, drag.path);
+  const hand = { path: drag.path, value, view: slotOf(drag.svg) };
+  if (!drag.section) preview(bodyOf(drag.path, value, drag.reach), hand, drag.path);
 }
 
 function drop(drag, by) {

@@ -6,6 +6,7 @@ import { marks, redraw, relist, say } from "./redraw.js";
 import { askStale } from "./stale.js";
 
 const REST_MS = 100; // a hand that holds still this long is told what comes behind, too
+const OTHERS_MS = 100; // the drawings that the hand is not in are drawn so often while it moves
 const LIST_MS = 250; // a list that changes more often cannot be read, and costs the hand its frames
 
 let asking = false;
@@ -34,6 +35,12 @@ function list(findings) {
   if (!place) return;
   if (findings) relist(place, findings);
   place.classList.toggle("behind", soft || unlisted);
+}
+
+// Drawings that are of an earlier step are soft while the hand rests, if they stay so for long
+function late(told, resting) {
+  for (const place of document.querySelectorAll("#views [data-slot]"))
+    place.classList.toggle("late", resting && !told.includes(place.dataset.slot));
 }
 
 export function showPreview(data) {
@@ -72,13 +79,22 @@ const hand = crypto.randomUUID?.() ?? String(Math.random()).slice(2);
 let step = 0;
 let resting = 0;
 let behindIt = null; // on its way: what comes behind
+let allAsked = -OTHERS_MS; // when every drawing was asked for last
 
-function ask(body, pace, signal) {
+// Which drawings are asked for: at most steps the one that the hand is in; nothing for all of them
+function due(pace, view) {
+  if (pace === "live" && view && performance.now() - allAsked < OTHERS_MS) return [view];
+  allAsked = performance.now();
+  return undefined;
+}
+
+function ask(body, pace, view, signal) {
   step += 1;
   const page = { base: Number(frame().number), ...body, ...shown() };
   const listing = pace === "behind" || performance.now() - listAsked >= LIST_MS;
   if (listing) listAsked = performance.now();
-  return post(address("preview"), { ...page, pace, listing, hand, step, has: marks() }, signal);
+  const views = due(pace, view);
+  return post(address("preview"), { ...page, pace, listing, views, hand, step, has: marks() }, signal);
 }
 
 function dropBehind() {
@@ -93,10 +109,11 @@ async function followUp({ body, hand: held }) {
   const mine = new AbortController();
   behindIt = mine;
   try {
-    const data = await ask(body, "behind", mine.signal);
+    const data = await ask(body, "behind", "", mine.signal);
     if (asked !== round || pending || mine.signal.aborted) return;
     showPreview(data);
-    answered(held);
+    answered(held, Object.keys(data.views));
+    late([], false);
     document.dispatchEvent(new Event("stirrup:followed"));
   } catch (error) {
     // what is soft stays soft until the next step, or until it is let go
@@ -111,7 +128,7 @@ function send() {
   if (!pending) return null;
   const now = pending;
   pending = null;
-  return { now, asked: round, answer: ask(now.body, "live") };
+  return { now, asked: round, answer: ask(now.body, "live", now.hand.view) };
 }
 
 // An answer that brings another drawing makes another one the page's own, which the next one is told against
@@ -120,9 +137,11 @@ const isPatch = (data) => Object.values(data.views).every((told) => typeof told 
 // An answer is shown; ahead: what the server works at meanwhile
 function take(data, now, ahead) {
   showPreview(data);
-  answered(now.hand);
+  const told = Object.keys(data.views);
+  answered(now.hand, told);
   // the hand went on meanwhile
   const later = pending ?? ahead;
+  late(told, !later);
   if (later) lead(later.hand);
   // since when somebody waited for it: for measuring
   document.dispatchEvent(new CustomEvent("stirrup:answered", { detail: now.since }));
@@ -131,7 +150,8 @@ function take(data, now, ahead) {
   if (!later) resting = setTimeout(followUp, REST_MS, now);
 }
 
-// body: what a commit would send; hand: what is held and where, see hand.js; path: the field that shows
+// body: what a commit would send; hand: what is held and where, see hand.js, and the slot of the drawing
+// that it is held in (`view`), if there is one; path: the field that shows
 // the value, if there is one.
 export async function preview(body, held, path = "") {
   pending = { body, path, hand: held, since: performance.now() };
@@ -166,6 +186,7 @@ export async function preview(body, held, path = "") {
 document.addEventListener("stirrup:renewed", () => {
   unlisted = false;
   behind(false);
+  late([], false);
 });
 
 export const forget = () => {

@@ -59,6 +59,16 @@ def standing_under(host: Built) -> tuple[Under, ...]:
     return host.kept.get("standing under", lambda: tuple(_standing_under(host)))
 
 
+def under_near(host: Built, at: Point2, reach: float) -> tuple[Under, ...]:
+    """What of it comes within a reach of a place along and across the boat [m]."""
+    x, y = at
+    return tuple(
+        one for one in standing_under(host)
+        if one[1][0] <= x + reach and x - reach <= one[2][0]
+        and one[1][1] <= y + reach and y - reach <= one[2][1]
+    )  # fmt: skip
+
+
 def _standing_under(host: Built) -> Iterator[Under]:
     for panel in host.panels:
         if panel.role in ("bearer", "strip"):

@@ -7,7 +7,7 @@ from collections.abc import Callable, Hashable
 from typing import Annotated, Any, Literal
 
 from pydantic import Field, model_validator
-from shapely import affinity, box
+from shapely import box
 from shapely.geometry import Point as FlatPoint
 from shapely.geometry import Polygon
 
@@ -21,7 +21,7 @@ from stirrup.core.findings import Finding, Fix, Input, Quantity, Working, declar
 from stirrup.core.fittings.joints import no_fastener
 from stirrup.core.fittings.standing_kind import StandingKind
 from stirrup.core.fittings.through_bolts import along_floor, bolt_hole, shortest_bolt
-from stirrup.core.fittings.under_floor import Met, carried_over, holes_in, in_the_way, standing_under
+from stirrup.core.fittings.under_floor import Met, carried_over, holes_in, in_the_way, under_near
 from stirrup.core.parts.catalogue import Catalogue
 from stirrup.core.parts.model import Bought, Frame, Panel
 from stirrup.core.quantities import Angle, Force, Length
@@ -98,13 +98,16 @@ class DeckFitting(FittingBase):
     def outline(self) -> Polygon:
         """Of its foot in plan."""
         a, b = self.length / 2, self.width / 2
-        flat = affinity.rotate(box(-a, -b, a, b), self.turn, origin=(0, 0))
-        return affinity.translate(flat, self.x, self.y)
+        return Polygon(self._turned(((a, -b), (a, b), (-a, b), (-a, -b))))
 
     def places(self) -> tuple[Point2, ...]:
         """Its bolts in the boat."""
+        return self._turned(self.spots)
+
+    def _turned(self, spots: tuple[Point2, ...]) -> tuple[Point2, ...]:
+        """Places about its middle, in the boat."""
         c, s = math.cos(math.radians(self.turn)), math.sin(math.radians(self.turn))
-        return tuple((self.x + c * u - s * v, self.y + s * u + c * v) for u, v in self.spots)
+        return tuple((self.x + c * u - s * v, self.y + s * u + c * v) for u, v in spots)
 
 
 def pulled_n(c: DeckFitting) -> float:
@@ -311,13 +314,15 @@ class DeckFittingKind(StandingKind[DeckFitting]):
         return Opening(c.id, c.code, hole, (x0, y0, x1, y1), bare=True)
 
     def reads(self, c: DeckFitting, host: Built) -> Hashable | None:
-        """How high and thick its deck is, where it ends or is open, and what is under it."""
+        """How high and thick its deck is there, whether that ends or is open under its foot, and what hangs
+        under that where its plate and body go."""
         if not host.floors:
             return ("no floor",)
-        floor = host.floors[0]
-        holes = tuple(p.wkb for p in holes_in(host))
-        return ("floor", floor.rise, floor.top_m, floor.under_m, floor.region.wkb, holes,
-                tuple(standing_under(host)))  # fmt: skip
+        floor, foot = host.floors[0], c.outline
+        holes = tuple(hole.wkb for hole in holes_in(host) if hole.intersects(foot))
+        reach = max(math.hypot(c.along / 2 + OVER_M, c.across / 2 + OVER_M), c.body / 2)
+        return ("floor", floor.rise, floor.top_at(c.x), floor.top_m - floor.under_m,
+                floor.region.covers(foot), holes, under_near(host, (c.x, c.y), reach))  # fmt: skip
 
     def idle(self, c: DeckFitting, catalogue: Catalogue) -> frozenset[str]:
         return frozenset() if c.under == "backing plate" else frozenset(["plate"])

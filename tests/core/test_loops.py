@@ -142,6 +142,26 @@ def test_directions_are_the_same_by_both(ways: list[tuple[float, float, float]])
     assert (np.abs(one[:, None] - other[None]).max(axis=2) < 1e-8).any(axis=1).all()
 
 
+corners = st.lists(st.tuples(*[st.floats(-1, 1).map(lambda v: round(v, 2))] * 3), min_size=4, max_size=9)
+
+
+@given(corners, corners, st.floats(0, math.tau), st.booleans())
+def test_ways_clear_are_the_same_by_both(one, other, turn: float, prisms: bool) -> None:  # type: ignore[no-untyped-def]
+    """Of bodies of any corners, flat and straight ones too, and of prisms, whose edges part nothing."""
+    c, s = math.cos(turn), math.sin(turn)
+    a, b = (convex.body(np.unique(np.array(points), axis=0)) for points in (one, other))
+    if prisms:
+        ring = np.array([(c, s), (-s, c), (-c, -s), (s, -c)])
+        a, b = convex.upright(ring, -0.3, 0.4), convex.upright(0.5 * ring[:3] + 0.3, 0.1, 1.0)
+    given = (a.points, b.points, a.faces, b.faces, *((convex.NONE,) * 2 if prisms else (a.edges, b.edges)))
+    left, right = convex._ways(*given, 0.001), convex._ways_by_arrays(*given, 0.001)
+    if len(left) != len(right):  # by a rounding of the touch
+        left, right = (w if len(w) else np.zeros((2, 3)) for w in (left, right))
+        assert min(left.min() + right.min(), 1.0) == pytest.approx(0.001, abs=1e-9)
+        return
+    np.testing.assert_allclose(left, right, rtol=1e-9)
+
+
 @pytest.mark.parametrize(("command", "compiler"), [("float", False), ("righting", False), ("derive", True)])
 def test_commands_that_ask_once_load_no_compiler(command: str, compiler: bool) -> None:
     words = ["x", command, str(FOLDER / FILES[1])]

@@ -174,38 +174,27 @@ def _across(a: Array, b: Array) -> Array:
     return np.asarray(across[there] / lengths[there, None])
 
 
-@dataclass(frozen=True)
-class Shared:
-    """How far two bodies reach into one another along each plane's normal [m], (k,) each: `forth` is what
-    the first must go back along it to be clear, `back` what it must go on. Not above zero: apart."""
-
-    normals: Array
-    forth: Array
-    back: Array
-
-    @property
-    def parts(self) -> tuple[Array, Array, Array]:
-        """Normals, forth and back."""
-        return self.normals, self.forth, self.back
-
-    @property
-    def depth(self) -> float:
-        """The least of all [m]."""
-        return float(min(self.forth.min(initial=np.inf), self.back.min(initial=np.inf)))
-
-    def exits(self) -> tuple[list[float], list[float]]:
-        """How far the first must go along x, y and z to be clear, and how far against each [m]."""
-        steep = np.abs(self.normals) > SKEW
-        along = np.where(steep, np.abs(self.normals), np.nan)
-        with_it = self.normals > 0
-        forth, back = self.forth[:, None] / along, self.back[:, None] / along
-        up, down = np.where(with_it, back, forth), np.where(with_it, forth, back)
-        return np.nanmin(up, axis=0).tolist(), np.nanmin(down, axis=0).tolist()
+def _ways_by_arrays(
+    p: Array, q: Array, faces: Array, others: Array, edges: Array, beside: Array, touch: float
+) -> Array:
+    normals = np.concatenate([faces, others, _across(edges, beside)])
+    of_p, of_q = p @ normals.T, q @ normals.T
+    forth, back = of_p.max(axis=0) - of_q.min(axis=0), of_q.max(axis=0) - of_p.min(axis=0)
+    if min(forth.min(initial=np.inf), back.min(initial=np.inf)) <= touch:
+        return NONE
+    steep = np.abs(normals) > SKEW
+    with np.errstate(divide="ignore"):
+        share = np.where(steep, 1.0 / np.abs(normals), np.inf)
+    ahead = normals > 0
+    up = np.where(ahead, back[:, None], forth[:, None]) * share
+    down = np.where(ahead, forth[:, None], back[:, None]) * share
+    return np.array([up.min(axis=0, initial=np.inf), down.min(axis=0, initial=np.inf)])
 
 
 @compiled()
-def _shared_along(p: Array, q: Array, x: float, y: float, z: float) -> float:
-    """How far two bodies reach into one another along a direction, the shorter way out [m]."""
+def _reach(p: Array, q: Array, x: float, y: float, z: float) -> tuple[float, float]:
+    """How far two bodies of corners p and q reach into one another along a direction [m]: what the first
+    must go back along it to be clear, and what it must go on. Not above zero: apart."""
     low, high = np.inf, -np.inf
     for k in range(len(p)):
         at = x * p[k, 0] + y * p[k, 1] + z * p[k, 2]
@@ -214,49 +203,59 @@ def _shared_along(p: Array, q: Array, x: float, y: float, z: float) -> float:
     for k in range(len(q)):
         at = x * q[k, 0] + y * q[k, 1] + z * q[k, 2]
         other_low, other_high = min(other_low, at), max(other_high, at)
-    return min(high - other_low, other_high - low)
+    return high - other_low, other_high - low
 
 
-def _cannot_tell(*_: object) -> bool:
+@compiled()
+def _along(out: Array, p: Array, q: Array, n: Array, touch: float) -> bool:
+    """Whether a plane of unit normal n parts two bodies; else what gets clear of it is taken over."""
+    forth, back = _reach(p, q, n[0], n[1], n[2])
+    if min(forth, back) <= touch:
+        return True
+    for axis in range(3):
+        if abs(n[axis]) > SKEW:
+            share, ahead = 1.0 / abs(n[axis]), n[axis] > 0
+            out[0, axis] = min(out[0, axis], share * (back if ahead else forth))
+            out[1, axis] = min(out[1, axis], share * (forth if ahead else back))
     return False
 
 
-@compiled(_cannot_tell)
-def _apart(
+@compiled(_ways_by_arrays)
+def _ways(
     p: Array, q: Array, faces: Array, others: Array, edges: Array, beside: Array, touch: float
-) -> bool:
-    """Whether a plane parts two bodies of corners p and q: along a face of either, or an edge of each."""
+) -> Array:
+    """How far a body of corners p must go along x, y and z to be clear of one of corners q, and how far
+    against each, (2, 3) [m]; none (0, 3) where a plane along a face of either, or along an edge of each,
+    parts them but for a touch. Infinite along an axis that gets nobody clear."""
+    out = np.full((2, 3), np.inf)
     for which in range(2):
         for n in faces if which == 0 else others:
-            if _shared_along(p, q, n[0], n[1], n[2]) <= touch:
-                return True
+            if _along(out, p, q, n, touch):
+                return out[:0]
+    n = np.empty(3)
     for e in edges:
         for f in beside:
-            x, y, z = e[1] * f[2] - e[2] * f[1], e[2] * f[0] - e[0] * f[2], e[0] * f[1] - e[1] * f[0]
-            length = np.sqrt(x * x + y * y + z * z)
-            if length > SAME and _shared_along(p, q, x / length, y / length, z / length) <= touch:
-                return True
-    return False
+            n[0], n[1], n[2] = (
+                e[1] * f[2] - e[2] * f[1],
+                e[2] * f[0] - e[0] * f[2],
+                e[0] * f[1] - e[1] * f[0],
+            )
+            length = np.sqrt(n[0] * n[0] + n[1] * n[1] + n[2] * n[2])
+            if length > SAME:
+                for axis in range(3):
+                    n[axis] = n[axis] / length
+                if _along(out, p, q, n, touch):
+                    return out[:0]
+    return out
 
 
-def _seen_along(a: Convex, b: Convex, normals: Array) -> Shared:
-    of_a, of_b = a.points @ normals.T, b.points @ normals.T
-    return Shared(normals, of_a.max(axis=0) - of_b.min(axis=0), of_b.max(axis=0) - of_a.min(axis=0))
-
-
-def shared(a: Convex, b: Convex, touch: float) -> Shared | None:
-    """What two convex bodies have in common, seen along every plane that can part them; None when they
-    share no more than a touch [m]."""
-    prisms = a.upright and b.upright  # their edges give no plane that no face gives
-    edges, beside = (NONE, NONE) if prisms else (a.edges, b.edges)
-    if _apart(a.points, b.points, a.faces, b.faces, edges, beside, touch):
+def ways_clear(a: Convex, b: Convex, touch: float) -> tuple[list[float], list[float]] | None:
+    """How far the first must go along x, y and z to be clear of the second, and how far against each [m];
+    None when they share no more than a touch [m]. Infinite along an axis that gets nobody clear."""
+    # edges of two prisms give no plane that no face gives
+    edges, beside = (NONE, NONE) if a.upright and b.upright else (a.edges, b.edges)
+    found = _ways(a.points, b.points, a.faces, b.faces, edges, beside, touch)
+    if not len(found):
         return None
-    found = _seen_along(a, b, np.concatenate([a.faces, b.faces]))
-    if found.depth <= touch:
-        return None
-    if prisms:
-        return found
-    more = _seen_along(a, b, _across(a.edges, b.edges))
-    if more.depth <= touch:
-        return None
-    return Shared(*map(np.concatenate, zip(found.parts, more.parts, strict=True)))
+    up, down = found.tolist()
+    return up, down

@@ -15,7 +15,7 @@ from stirrup.core.document import Point, Point2
 from stirrup.core.kept import kept_property
 from stirrup.core.memo import Key
 from stirrup.core.record import dataclass
-from stirrup.core.space.convex import Convex, Shared, body, shared, upright
+from stirrup.core.space.convex import Convex, body, upright, ways_clear
 
 Array = NDArray[np.float64]
 Bounds = tuple[float, float, float, float, float, float]  # x0, y0, z0, x1, y1, z1
@@ -216,10 +216,11 @@ def _part_near(a: Shape, b: Shape) -> Shape | None:
     return Prism(largest.simplify(0.001), *a.between(x0, x1), a.rise)
 
 
-def _shared(a: Shape, b: Shape) -> Shared | None:
-    """What two shapes that are near one another have in common; None where it is no more than a touch."""
+def _ways_clear(a: Shape, b: Shape) -> tuple[list[float], list[float]] | None:
+    """How one of two shapes that are near one another gets clear, along each axis and against it [m]; None
+    where they share no more than a touch."""
     near_a, near_b = _part_near(a, b), _part_near(b, a)
-    return None if near_a is None or near_b is None else shared(near_a.body, near_b.body, TOUCH_M)
+    return None if near_a is None or near_b is None else ways_clear(near_a.body, near_b.body, TOUCH_M)
 
 
 def exits(a: Shape, b: Shape) -> dict[str, float] | None:
@@ -242,10 +243,10 @@ def exits(a: Shape, b: Shape) -> dict[str, float] | None:
             return None
         ax0, ay0, _, ax1, ay1, _ = a.bounds
         return _box_exits((ax0, ay0, a_low, ax1, ay1, a_high), (x0, y0, low, x1, y1, high))
-    found = _shared(a, b)
+    found = _ways_clear(a, b)
     if found is None:
         return None
-    up, down = found.exits()
+    up, down = found
     return {way: (up if sign > 0 else down)[axis] for way, (axis, sign) in WAYS.items()}
 
 
@@ -257,7 +258,7 @@ def meet(a: Shape, b: Shape) -> bool:
         return True
     if isinstance(a, Prism) and isinstance(b, Prism) and not (a.convex and b.convex):
         return exits(a, b) is not None
-    return _shared(a, b) is not None
+    return _ways_clear(a, b) is not None
 
 
 UP_COUNTS = 4.0  # things stand on something: they are rather moved four times as far than up or down

@@ -38,6 +38,7 @@ TEXTS = ByIdentity(4000)
 ALONE = ByIdentity()
 READS = ByIdentity(4000)  # what a guest reads of its host
 TIES = ByIdentity(4000)
+MADE = ByIdentity(4000)  # what a thing made last in a boat
 
 
 def text_of(thing: Any) -> str:
@@ -199,6 +200,15 @@ def _build(thing: Any, at: Callable[[], Site], met: Sequence[Obstacle], rise: fl
     return leaned(kind.build(thing, leaning_site(site, rise, (float(x0), float(x1)))), rise)
 
 
+def _as_before(thing: Any, alone: Site, build: Callable[[], Built]) -> Built:
+    """What a thing makes; the object that it made last where that is the same, with all that follows from
+    it."""
+    made, last = build(), MADE.peek(thing, alone)
+    if isinstance(last, Built) and last == made and not (made.later or made.as_level):
+        return last
+    return MADE.put(thing, alone, made)
+
+
 def _read(thing: Any, host: Built, rise: float) -> Hashable | None:
     """What a guest reads of its host. Of two that are as they were it is what it was."""
     kind = kind_of(thing)
@@ -251,7 +261,8 @@ def make(
                 (text_of(thing), around, lean, keys.get(host) if read is None else read, beside)
             )
             boat = (surface.key, standing_text(plan), texts, alone.steered, catalogue.stock_key)
-            done[id_] = memo.get(("made", *boat, keys[id_]), partial(_build, thing, site, met, rise))
+            fresh = partial(_as_before, thing, alone, partial(_build, thing, site, met, rise))
+            done[id_] = memo.get(("made", *boat, keys[id_]), fresh)
         except CoreError as error:
             done[id_] = Built(id_)
             findings.append(

@@ -19,7 +19,7 @@ from stirrup.core.derive import Derived, derive_live
 from stirrup.core.errors import CoreError
 from stirrup.core.findings import Finding
 from stirrup.core.kinds.registry import BY_KEY, KINDS, kind_of
-from stirrup.core.memo import Scratch, passing
+from stirrup.core.memo import Scratch, forget, passing
 from stirrup.core.plan.carried import carried
 from stirrup.core.plan.changes import AddThing, apply, invert
 from stirrup.core.plan.copies import several
@@ -113,6 +113,16 @@ def test_it_is_built_and_is_of_its_kind(key: str, entry: str) -> None:
     assert len(ids) == len(placed.built.parts) and all(k.startswith(f"{id_}/") for k in ids)
     ashore = {f"{id_}/{word}" for word in ASHORE}
     assert all((p.mass_kg > 0) != (p.key in ashore) for p in placed.built.parts)
+
+
+@each
+def test_what_it_makes_can_be_held_against_what_it_made(key: str, entry: str) -> None:
+    """Whether it is the same, all of it: no field of it tells of single numbers only, as an array does."""
+    derived, id_ = made(key, entry)
+    forget()
+    one, other = derived.placed(id_), made(key, entry)[0].placed(id_)
+    assert one is not None and other is not None and one.built is not other.built
+    assert isinstance(one.built == other.built, bool)
 
 
 @each

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from typing import Any
 
 import pytest
@@ -13,9 +14,11 @@ from stirrup.core.contract.gives import Built, Floor
 from stirrup.core.contract.kind import Site
 from stirrup.core.kinds.deck_fitting import KIND, DeckFitting
 from stirrup.core.parts.model import Frame, Panel
+from stirrup.core.plan.changes import SetValue, apply
 from stirrup.exchange.catalogue import starting
-from tests.boats import box_lines, surface
+from tests.boats import box_lines, derive, plan, surface
 from tests.core.test_deck_fitting import CLEAT
+from tests.core.test_step_box import DECK
 
 SITE = Site(surface(box_lines()), (), catalogue=starting())
 SHEET = starting().sheet("al-2.5")
@@ -99,3 +102,25 @@ def test_a_deck_that_changes_elsewhere_leaves_it_as_it_is(
 ) -> None:
     reads = [read_and_made(deck(**of), {"x": 2.0, **choices})[0] for of in (one, other)]
     assert (reads[0] == reads[1]) is same
+
+
+HATCH = {"kind": "hatch", "id": "hatch", "name": "Hatch", "mark": "H1", "deck": "deck", "x": 2.4, "y": 0.0,
+         "clear_length": 0.3, "clear_width": 0.3}  # fmt: skip
+
+
+def hatches(*edges: float) -> Iterator[Built]:
+    """A hatch in a deck, for one aft edge of that after the other."""
+    boat = plan(fittings=[DECK, HATCH])
+    for aft in edges:
+        found = derive(apply(boat, SetValue(path=("fittings", "deck", "aft"), value=aft))).fitting("hatch")
+        assert found is not None
+        yield found
+
+
+def test_what_makes_the_same_again_is_the_object_that_it_was() -> None:
+    """With all that was found out about it; a hatch does not tell what of its deck it reads."""
+    # its cut-out begins at 2.25 m less its landing: there is no room for its frame at last
+    first, again, near, back = hatches(1.4, 1.45, 2.2, 1.46)
+    assert again is first
+    assert near is not first and near != first
+    assert back == first

@@ -32,10 +32,11 @@ from stirrup.core.fittings.ends import (
     between_flanges,
     bodies,
 )
-from stirrup.core.fittings.framing import SAME_M, Framing, Track
+from stirrup.core.fittings.framing import SAME_M, Beam, Framing, Track
 from stirrup.core.fittings.skin import Batten
 from stirrup.core.hull.mesh import HullSurface
-from stirrup.core.kept import kept_property
+from stirrup.core.kept import Attached, kept_property
+from stirrup.core.memo import ByIdentity
 from stirrup.core.parts.entries import Section
 from stirrup.core.parts.model import EndCut, Member
 from stirrup.core.record import dataclass
@@ -48,6 +49,9 @@ END_CLEARANCE_M = 0.0015  # at each end of a member, so that it goes in
 LEAST_MEMBER_M = 0.06
 BODY_M = 0.0003  # a bent angle's bodies may stand this far off its curve
 SAW_M = 0.01  # of a stick that is lost at its ends
+# cross members in a hull of a section, by all that they follow from: most stay where they are while an edge
+# of their deck is moved
+ACROSS = ByIdentity(400)
 
 
 class Chosen(Named, Protocol):
@@ -109,46 +113,57 @@ def _track_at(framing: Framing, x: float, y: float) -> Track:
 
 
 def _cross_members(place: Place, framing: Framing, legs: dict[float, float]) -> list[Member]:
-    """Between the side angles, every corner clear of them, interrupted by hatch openings."""
+    """Between the side angles, every corner clear of them, interrupted by hatch openings. Those at a place
+    where one lay a step ago are the same objects, with all that follows from them."""
+    c, out = place.choices, list[Member]()
+    there = ACROSS.get(place.surface, place.source, lambda: Attached(400))
+    of = (c.id, c.code, c.name, place.under, place.bracket_m)
+    for beam in framing.beams:
+        inner = {y: _track_at(framing, beam.x, y).leg for ys in beam.between for y in ys if y is not None}
+        of_beam = (beam.key, beam.x, beam.between, legs[beam.x], *inner.values())
+        out += there.get((of, of_beam), partial(_across, place, beam, legs[beam.x], inner))
+    return out
+
+
+def _across(place: Place, beam: Beam, leg: float, inner: dict[float, float]) -> list[Member]:
+    """The pieces of a cross member, from starboard. inner: on which edge the leg of each track is that it
+    ends at, by the y of its middle."""
     c, source, sides, z = place.choices, place.source, place.sides, place.middle
     note = (
         f"to {source.t:.4f} angle, {sides.joint.bracket:.4f} bracket and "
         f"{sides.joint.play:.4f} play at each end, square to the side"
     )
 
-    def end(x: float, leg: float, y: float | None, sign: float) -> End:
+    def end(y: float | None, sign: float) -> End:
         if y is None:
-            return sides.end(x, sign, leg)
-        return sides.inner(x, leg, y, sign, _track_at(framing, x, y).leg)
+            return sides.end(beam.x, sign, leg)
+        return sides.inner(beam.x, leg, y, sign, inner[y])
 
-    def ends(x: float, leg: float, low: float | None, high: float | None) -> tuple[End, End]:
+    def ends(low: float | None, high: float | None) -> tuple[End, End]:
         # towards starboard everything is measured the other way
-        port = end(x, leg, high, 1.0)
+        port = end(high, 1.0)
         alike = low is high is None and place.surface.mirrored
-        return port, port.mirrored() if alike else end(x, leg, low, -1.0)
+        return port, port.mirrored() if alike else end(low, -1.0)
 
+    # by its long points, and by its middle line: between an inner edge and a side that leans inward corners
+    # may pass one another
+    pieces = [
+        (port, other)
+        for port, other in (ends(low, high) for low, high in beam.between)
+        if port.long + other.long > LEAST_MEMBER_M and port.middle + other.middle > LEAST_MEMBER_M / 2
+    ]
     members = []
-    for beam in framing.beams:
-        leg = legs[beam.x]
-        pieces = [ends(beam.x, leg, low, high) for low, high in beam.between]
-        # by its long points, and by its middle line: between an inner edge and a side that leans inward
-        # corners may pass one another
-        pieces = [
-            (port, other)
-            for port, other in pieces
-            if port.long + other.long > LEAST_MEMBER_M and port.middle + other.middle > LEAST_MEMBER_M / 2
-        ]
-        for k, (port, other) in enumerate(reversed(pieces), start=1):
-            key = f"{beam.key}.{k}" if len(pieces) > 1 else beam.key
-            members.append(
-                Member(
-                    f"{c.id}/cross/{key}", f"{c.code}-{key}", f"{c.name}, cross member {key}", c.id,
-                    source, port.long + other.long,
-                    ((beam.x, port.middle, z), (beam.x, -other.middle, z)), note=note, role="cross",
-                    ends=(port.cut, other.cut), copes=(port.cope, other.cope),
-                    bodies=bodies(port, other),
-                )
-            )  # fmt: skip
+    for k, (port, other) in enumerate(reversed(pieces), start=1):
+        key = f"{beam.key}.{k}" if len(pieces) > 1 else beam.key
+        members.append(
+            Member(
+                f"{c.id}/cross/{key}", f"{c.code}-{key}", f"{c.name}, cross member {key}", c.id,
+                source, port.long + other.long,
+                ((beam.x, port.middle, z), (beam.x, -other.middle, z)), note=note, role="cross",
+                ends=(port.cut, other.cut), copes=(port.cope, other.cope),
+                bodies=bodies(port, other),
+            )
+        )  # fmt: skip
     return members
 
 

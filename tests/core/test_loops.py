@@ -16,7 +16,7 @@ from hypothesis import strategies as st
 
 from stirrup.core.afloat.balance import up_vector
 from stirrup.core.cutting import bevels
-from stirrup.core.fittings import edges
+from stirrup.core.fittings import bent, edges
 from stirrup.core.hull import bottom, chains, plain_integrals
 from stirrup.core.hull.integrals import clipped, whole
 from stirrup.core.hull.mesh import build_surface
@@ -143,6 +143,20 @@ def test_directions_are_the_same_by_both(ways: list[tuple[float, float, float]])
 
 
 corners = st.lists(st.tuples(*[st.floats(-1, 1).map(lambda v: round(v, 2))] * 3), min_size=4, max_size=9)
+
+
+@given(
+    st.integers(2, 12), st.floats(0.2, 3.0), st.floats(-0.6, 0.6), st.sampled_from([1.0, -1.0]),
+    st.floats(-0.05, 0.05),
+)  # fmt: skip
+def test_a_bent_angle_is_the_same_by_both(count: int, long: float, turn: float, side: float, flare) -> None:  # type: ignore[no-untyped-def]
+    x = np.linspace(0.3, 0.3 + long, count)
+    path = np.column_stack([x, side * (0.9 - turn * (x - 0.3) ** 2)])
+    foot = path + np.array([0.001, -side * flare])
+    given = (path, foot, side, 0.4, (0.04, 0.03, 0.003))
+    np.testing.assert_allclose(
+        bent.stretches(*given), bent._stretches_by_arrays(*given), rtol=1e-12, atol=1e-12
+    )
 
 
 @given(corners, corners, st.floats(0, math.tau), st.booleans())

@@ -7,8 +7,8 @@ from hypothesis import strategies as st
 from shapely import box
 from shapely.geometry import MultiPoint, Polygon
 
+from stirrup.core.fittings.bent import _between, _cut_off
 from stirrup.core.fittings.edges import Breadths, breadths_at, largest
-from stirrup.core.fittings.under_deck import _between, _cut_off
 from tests.boats import DECK, HATCH, derive, plan
 
 # cross members of a box's deck from 1.0 to 2.0 m stand at 1.0225, 1.3417, 1.6608 and 1.98 m

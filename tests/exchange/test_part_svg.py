@@ -10,7 +10,7 @@ import pytest
 from shapely import affinity
 
 from stirrup.core.cutting.member_marking import HoleRow, mark_member
-from stirrup.core.parts.model import EndCut, Frame, Member, Panel
+from stirrup.core.parts.model import Bent, EndCut, Frame, Member, Panel
 from stirrup.exchange.catalogue import starting
 from stirrup.exchange.outline_files import read_outlines
 from stirrup.exchange.part_lines import member_lines, panel_lines
@@ -75,7 +75,15 @@ def test_what_is_left_standing_is_the_outline_and_the_line_to_trim_to_a_mark() -
 def test_a_member_has_its_faces_holes_and_cuts() -> None:
     ends = (EndCut(30.0, 0.0, "aft"), EndCut(0.0, 0.0))
     one = Member(
-        "m", "M1", "m", "f", section("angle"), 0.5, ((0, 0, 0), (0.5, 0, 0)), slots=(0.2,), ends=ends
+        "m",
+        "M1",
+        "m",
+        "f",
+        section("angle"),
+        0.5,
+        ((0, 0, 0), (0.5, 0, 0)),
+        ends=ends,
+        late_bent=lambda: Bent((0.2,)),
     )
     marked = replace(mark_member(one), rows=(HoleRow("flange", "skin", 0.005, (0.05, 0.25, 0.45)),))
     text = part_svg(member_lines(one, marked), "member")

@@ -6,21 +6,17 @@ import math
 from collections.abc import Sequence
 from dataclasses import replace
 from functools import partial
-from itertools import combinations
 from typing import Protocol
 
 import numpy as np
-import shapely
 from numpy.typing import NDArray
-from shapely.geometry import LineString, Polygon
+from shapely.geometry import Polygon
 
 from stirrup.core.contract.base import Named
 from stirrup.core.document import Point
+from stirrup.core.fittings.bent import bent_bodies, cut_and_opened
 from stirrup.core.fittings.edges import (
-    inside_region,
-    opening_angles_deg,
     path_length_m,
-    relief_slots,
     side_path,
 )
 from stirrup.core.fittings.ends import (
@@ -38,7 +34,7 @@ from stirrup.core.hull.mesh import HullSurface
 from stirrup.core.kept import Attached, kept_property
 from stirrup.core.memo import ByIdentity
 from stirrup.core.parts.entries import Section
-from stirrup.core.parts.model import EndCut, Member
+from stirrup.core.parts.model import Bent, EndCut, Member
 from stirrup.core.record import dataclass
 from stirrup.core.space.many import Eights
 
@@ -47,7 +43,6 @@ Body = tuple[Point, ...]
 
 END_CLEARANCE_M = 0.0015  # at each end of a member, so that it goes in
 LEAST_MEMBER_M = 0.06
-BODY_M = 0.0003  # a bent angle's bodies may stand this far off its curve
 SAW_M = 0.01  # of a stick that is lost at its ends
 # cross members in a hull of a section, by all that they follow from: most stay where they are while an edge
 # of their deck is moved
@@ -202,6 +197,7 @@ def _to_starboard(m: Member) -> Member:
         name=other(m.name, " port", " starboard"),
         path=tuple((x, -y, z) for x, y, z in m.path),
         late_bodies=partial(_mirrored, m),
+        late_bent=lambda: Bent(m.slots, m.opening_deg),
     )
 
 
@@ -216,8 +212,6 @@ def _bent(place: Place, path: Array, word: str, code: str) -> list[Member]:
     """One side angle in as many pieces as its stick makes of it."""
     c, source, z = place.choices, place.source, place.middle
     length = path_length_m(path)
-    relief = relief_slots(path, source.b)
-    opening = opening_angles_deg(place.surface, place.under, path, source.a)
     along = np.concatenate([[0.0], np.cumsum(np.linalg.norm(np.diff(path, axis=0), axis=1))])
     pieces = math.ceil(length / (source.length - SAW_M))
     members = []
@@ -235,71 +229,13 @@ def _bent(place: Place, path: Array, word: str, code: str) -> list[Member]:
             Member(
                 f"{c.id}/side/{word}{suffix}", f"{c.code}-{code}{suffix}",
                 f"{c.name}, side angle {word}{suffix}", c.id, source, length / pieces,
-                tuple((float(x), float(y), z) for x, y in part),
-                tuple(s - low for s in relief.slots if low < s < high), opening,
-                ends=(cut, SQUARE), ends_at=("aft end", "fore end"), role="side",
-                late_bodies=partial(bent_bodies, place, part),
+                tuple((float(x), float(y), z) for x, y in part), ends=(cut, SQUARE),
+                ends_at=("aft end", "fore end"), role="side",
+                late_bodies=partial(bent_bodies, place.surface, place.under, source, part),
+                late_bent=partial(cut_and_opened, place.surface, place.under, source, path, (low, high)),
             )
         )  # fmt: skip
     return members
-
-
-def bent_bodies(place: Place, path: Array) -> Eights:
-    """What an angle bent along `path` (n, 2) fills: flange and leg of each short stretch [m]."""
-    a, b, t, under = place.source.a, place.source.b, place.source.t, place.under
-    side = 1.0 if path[:, 1].mean() > 0 else -1.0
-    path = shapely.get_coordinates(LineString(path).simplify(BODY_M))
-    run = np.gradient(path, axis=0) if len(path) > 2 else np.repeat(np.diff(path, axis=0), 2, axis=0)
-    inward = np.column_stack([run[:, 1], -run[:, 0]]) * side / np.linalg.norm(run, axis=1)[:, None]
-    foot = _nearest(inside_region(place.surface, under - a), path) - path
-
-    def quads(share: float, wide: float, leg: float) -> Array:
-        """Corners of each stretch, (n, 4, 3), at a share of the leg's depth, from the side to `wide`
-        inward. leg: 1 where its inner edge leans with the leg, else 0."""
-        outer, inner = path + foot * share, path + foot * share * leg + inward * wide
-        out = np.full((len(path) - 1, 4, 3), under - a * share)
-        out[:, 0, :2], out[:, 1, :2], out[:, 2, :2], out[:, 3, :2] = (
-            outer[:-1],
-            outer[1:],
-            inner[1:],
-            inner[:-1],
-        )
-        return out
-
-    flange = np.concatenate([quads(0.0, b, 0.0), quads(t / a, b, 0.0)], axis=1)
-    leg = np.concatenate([quads(t / a, t, 1.0), quads(1.0, t, 1.0)], axis=1)
-    whole = np.concatenate([flange, leg])
-    aft, fore = path[0, 0], path[-1, 0]
-    beyond = (whole[:, :, 0].min(axis=1) < aft) | (whole[:, :, 0].max(axis=1) > fore)
-    return Eights(
-        whole[~beyond], [body for k in np.flatnonzero(beyond) for body in _cut_off(whole[k], aft, fore)]
-    )
-
-
-def _cut_off(corners: Array, aft: float, fore: float) -> list[Body]:
-    """A stretch whose ends are cut off athwart, as a stick's are: four corners above, four below, (8, 3);
-    nothing where all of one face lies beyond the cut."""
-    faces = [_between(face.tolist(), aft, fore) for face in (corners[:4], corners[4:])]
-    return [(*faces[0], *faces[1])] if all(faces) else []
-
-
-def _between(corners: Sequence[Sequence[float]], aft: float, fore: float) -> list[Point]:
-    """Corners of what lies of a level convex face between two stations, and maybe points within it."""
-    out = [(x, y, z) for x, y, z in corners if aft <= x <= fore]
-    # every edge is one of these pairs, and what they cross within the face does no harm
-    for (x0, y0, z), (x1, y1, _) in combinations(corners, 2):
-        for at in (aft, fore):
-            if (x0 - at) * (x1 - at) < 0:
-                out.append((at, y0 + (at - x0) / (x1 - x0) * (y1 - y0), z))
-    return out
-
-
-def _nearest(shape: Polygon, points: Array) -> Array:
-    """Points of an outline nearest to others, (n, 2) each; the same points where there is none."""
-    if shape.is_empty:
-        return points
-    lines = shapely.shortest_line(shapely.points(points), shape.exterior)
-    return np.asarray(shapely.get_coordinates(lines)[1::2])
 
 
 def _tracks(place: Place, framing: Framing, legs: dict[float, float]) -> list[Member]:

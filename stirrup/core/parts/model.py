@@ -6,7 +6,7 @@ import math
 from collections.abc import Callable, Sequence
 from dataclasses import field, replace
 from itertools import pairwise
-from typing import Literal
+from typing import Literal, NamedTuple
 
 import numpy as np
 from shapely.geometry import Polygon
@@ -174,6 +174,13 @@ class EndCut:
         return ", ".join(out) or "square"
 
 
+class Bent(NamedTuple):
+    """What becomes of a section that is bent along the hull: see `Member`."""
+
+    slots: tuple[float, ...] = ()
+    opening_deg: tuple[float, float] = (90.0, 90.0)
+
+
 @dataclass(frozen=True)
 class Member:
     """Straight or curved length of section stock along `path` [m].
@@ -181,8 +188,8 @@ class Member:
     length: of the stick it takes, from long point to long point; ends: the cut at the first and at
     the last point of its path; copes: how far the flange, and the leg's edge on it, are cut back
     from either end so that they pass under another one's flange [m]; bodies: what it fills as
-    fitted, leg and flange, each a convex body by its corners; slots: distances of relief cuts from
-    the first end; opening_deg: angle between the legs as fitted (90 as bought), least and greatest.
+    fitted, leg and flange, each a convex body by its corners. What is late is worked out when somebody
+    asks: few do while something is dragged.
     """
 
     key: str
@@ -192,8 +199,6 @@ class Member:
     section: Section
     length: float
     path: tuple[Point, ...]
-    slots: tuple[float, ...] = ()
-    opening_deg: tuple[float, float] = (90.0, 90.0)
     note: str = ""
     ends: tuple[EndCut, ...] = ()
     copes: tuple[float, float] = (0.0, 0.0)
@@ -204,11 +209,26 @@ class Member:
     late_bodies: Callable[[], Sequence[tuple[Point, ...]]] | None = field(
         default=None, compare=False, repr=False
     )
+    late_bent: Callable[[], Bent] | None = field(default=None, compare=False, repr=False)
 
     @property
     def stock(self) -> str:
         """Id of its section."""
         return self.section.id
+
+    @kept_property
+    def _bent(self) -> Bent:
+        return self.late_bent() if self.late_bent else Bent()
+
+    @property
+    def slots(self) -> tuple[float, ...]:
+        """Distances of relief cuts from the first end [m]."""
+        return self._bent.slots
+
+    @property
+    def opening_deg(self) -> tuple[float, float]:
+        """Angle between the legs as fitted (90 as bought), least and greatest."""
+        return self._bent.opening_deg
 
     def lean(self, rise: float) -> Member:
         """The same with all of it raised by `rise` for each metre forward of x = 0; what runs along the
@@ -220,14 +240,15 @@ class Member:
         path, late = up(self.path), self.late_bodies
         longer = _run_m(path) / max(_run_m(self.path), SHORT_M)
         return replace(
-            self, path=path, length=self.length * longer, slots=tuple(s * longer for s in self.slots),
+            self, path=path, length=self.length * longer,
+            late_bent=lambda: Bent(tuple(s * longer for s in self.slots), self.opening_deg),
             bodies=tuple(up(b) for b in self.bodies),
             late_bodies=None if late is None else (lambda: tuple(up(b) for b in late())),
         )  # fmt: skip
 
     @kept_property
     def fills(self) -> Sequence[tuple[Point, ...]]:
-        """`bodies`; those of a bent one are worked out when somebody asks."""
+        """`bodies`, also those that are late."""
         return self.late_bodies() if self.late_bodies else self.bodies
 
     @property

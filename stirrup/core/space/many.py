@@ -3,18 +3,22 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from functools import partial
 from typing import Generic, TypeVar, overload
 
 import numpy as np
 from numpy.typing import NDArray
 
 from stirrup.core.document import Point
+from stirrup.core.kept import kept_property
+from stirrup.core.memo import ByIdentity
 from stirrup.core.space.shapes import Shape, Swept, bounds_of
 
 T = TypeVar("T")
 Array = NDArray[np.float64]
 Corners = tuple[Point, ...]
 MIRRORED = np.array([1.0, -1.0, 1.0])
+SWEPT = ByIdentity(4000)  # what stays where it is from one step to the next keeps its shapes
 
 
 class _Each(Sequence[T], Generic[T]):
@@ -53,11 +57,15 @@ class Eights(_Each[Corners]):
         """The same on the other side of the middle."""
         return Eights(self.same * MIRRORED, [tuple((x, -y, z) for x, y, z in body) for body in self.odd])
 
-    @property
+    @kept_property
     def boxes(self) -> Array:
         """(n, 6) bounds of the bodies."""
         same = np.concatenate([self.same.min(axis=1), self.same.max(axis=1)], axis=1)
         return np.concatenate([same, bounds_of([Swept(body) for body in self.odd])])
+
+
+def _swept(bodies: Sequence[Corners]) -> list[Swept]:
+    return [Swept(tuple(body)) for body in bodies]
 
 
 class Pieces(_Each[Shape]):
@@ -68,7 +76,8 @@ class Pieces(_Each[Shape]):
 
     def __init__(self, shapes: Sequence[Shape], bodies: Sequence[Sequence[Corners]] = ()) -> None:
         many = [m for m in bodies if isinstance(m, Eights)]
-        alone = [Swept(tuple(b)) for m in bodies if not isinstance(m, Eights) for b in m]
+        few = (m for m in bodies if not isinstance(m, Eights))
+        alone = [one for m in few for one in SWEPT.get(m, None, partial(_swept, m))]
         self._made: list[Shape | None] = [*shapes, *alone]
         self._late = [(m, k) for m in many for k in range(len(m))]
         self.boxes = np.concatenate([bounds_of([*shapes, *alone]), *(m.boxes for m in many)])

@@ -200,10 +200,10 @@ def _build(thing: Any, at: Callable[[], Site], met: Sequence[Obstacle], rise: fl
     return leaned(kind.build(thing, leaning_site(site, rise, (float(x0), float(x1)))), rise)
 
 
-def _as_before(thing: Any, alone: Site, build: Callable[[], Built]) -> Built:
+def _made(thing: Any, alone: Site, at: Callable[[], Site], met: Sequence[Obstacle], rise: float) -> Built:
     """What a thing makes; the object that it made last where that is the same, with all that follows from
     it."""
-    made, last = build(), MADE.peek(thing, alone)
+    made, last = _build(thing, at, met, rise), MADE.peek(thing, alone)
     if isinstance(last, Built) and last == made and not (made.later or made.as_level):
         return last
     return MADE.put(thing, alone, made)
@@ -246,7 +246,7 @@ def make(
                 done[id_] = ALONE.get(thing, alone, partial(kind.build, thing, alone))
                 continue
             there = tuple((things[o], done[o]) for o in others)
-            # looked at only where it is not known what the thing makes there
+            # asked only where it is not known what the thing makes there
             site = partial(_site, alone, openings, id_, (host, things.get(host), done.get(host)), there)
             met, texts = _met(thing, carving)
             # only what opens it: what stands on it may be moved, and it stays as it is
@@ -257,12 +257,11 @@ def make(
             read = _read(thing, done[host], rise) if host in done else None
             # what rises is built among the structure between its host's ends
             lean = (rise, done[host].region.bounds) if rise else ()
-            keys[id_] = Key(
-                (text_of(thing), around, lean, keys.get(host) if read is None else read, beside)
-            )
+            read = keys.get(host) if read is None else read
+            keys[id_] = Key((text_of(thing), around, lean, read, beside))
             boat = (surface.key, standing_text(plan), texts, alone.steered, catalogue.stock_key)
-            fresh = partial(_as_before, thing, alone, partial(_build, thing, site, met, rise))
-            done[id_] = memo.get(("made", *boat, keys[id_]), fresh)
+            made = partial(_made, thing, alone, site, met, rise)
+            done[id_] = memo.get(("made", *boat, keys[id_]), made)
         except CoreError as error:
             done[id_] = Built(id_)
             findings.append(

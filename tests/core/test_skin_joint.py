@@ -203,6 +203,33 @@ def test_shortcuts_find_what_trying_all_finds(
         assert joints(ground, source, keep, "skin") == expected
 
 
+corners = st.lists(st.tuples(st.floats(0, 4), st.floats(0.1, 1)), min_size=3, max_size=9)
+
+
+def ground_of(outline: Polygon) -> Ground:
+    return Ground(outline, (), frame(0.02, 3.0, 0.35, 0.04, ()), outline, 0.04)
+
+
+@given(corners, st.floats(0, 0.9), st.floats(0.05, 1), st.sampled_from([20.0, 0.3]))
+def test_a_piece_is_as_large_as_the_one_that_is_cut_out(there, begins, long, port) -> None:
+    edge = sorted({round(x, 2): (round(x, 2), y) for x, y in there}.values())
+    if len(edge) < 2:
+        return
+    outline = Polygon([*((x, -0.8 * y) for x, y in reversed(edge)), *edge])
+    x0, _, x1, _ = outline.bounds
+    a, b = x0 + begins * (x1 - x0), x0 + min(1.0, begins + long) * (x1 - x0)
+    u0, v0, u1, v1 = piece(outline, a, b, (-20.0, port)).bounds
+    assert ground_of(outline).size(a, b, (-20.0, port)) == pytest.approx((u1 - u0, v1 - v0), abs=1e-9)
+
+
+def test_where_a_cut_leaves_many_pieces_the_largest_counts() -> None:
+    """A deck open forward of 2 m from 0.3 m to starboard to 0.5 to port: arms 0.7 and 0.5 m broad."""
+    open_ahead = ((0, -1), (4, -1), (4, -0.3), (2, -0.3), (2, 0.5), (4, 0.5), (4, 1), (0, 1))
+    ground = ground_of(Polygon(open_ahead))
+    assert ground.size(2.5, 3.5, (-20.0, 20.0)) == pytest.approx((1.0, 0.7))
+    assert ground.size(1.5, 3.5, (-20.0, 20.0)) == pytest.approx((2.0, 2.0))
+
+
 @pytest.mark.parametrize(
     ("carried", "longest"),
     [

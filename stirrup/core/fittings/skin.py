@@ -71,13 +71,33 @@ class Ground:
         return float(self.outline.bounds[0]), float(self.outline.bounds[2])
 
     @kept_property
-    def _breadths(self) -> tuple[Array, Array]:
-        """Least and greatest y of the outline at each of its corners, (n,) each [m]."""
-        return breadths_at(self.outline, np.unique(shapely.get_coordinates(self.outline.exterior)[:, 0]))
+    def _breadths(self) -> tuple[Array, Array, Array]:
+        """x of the outline's corners, and its least and greatest y at each, (n,) each [m]."""
+        x = np.unique(shapely.get_coordinates(self.outline.exterior)[:, 0])
+        return x, *breadths_at(self.outline, x)
+
+    @kept_property
+    def _whole(self) -> bool:
+        """Whether every cut athwart parts it in two: going round it, x grows once and falls once."""
+        way = np.sign(np.diff(shapely.get_coordinates(self.outline.exterior)[:, 0]))
+        way = way[way != 0]
+        return bool((way != np.roll(way, 1)).sum() == 2 and not self.outline.interiors)
+
+    def size(self, aft: float, fore: float, strip: tuple[float, float]) -> tuple[float, float]:
+        """How long and how broad the piece is between two stations and two buttocks [m]."""
+        _, starboard, _, port = self.outline.bounds
+        if not self._whole or strip[0] > starboard or strip[1] < port:
+            return _size(piece(self.outline, aft, fore, strip))
+        x, low, high = self._breadths
+        first, last = np.searchsorted(x, (aft, fore))
+        ends = breadths_at(self.outline, np.array([aft, fore]))
+        least = min(float(np.nanmin(ends[0])), float(low[first:last].min(initial=np.inf)))
+        most = max(float(np.nanmax(ends[1])), float(high[first:last].max(initial=-np.inf)))
+        return min(fore, float(x[-1])) - max(aft, float(x[0])), most - least
 
     def breadth_m(self, strip: tuple[float, float]) -> float:
         """How broad the outline is in a strip at least, where it is broadest there [m]."""
-        low, high = self._breadths
+        _, low, high = self._breadths
         return float((np.minimum(high, strip[1]) - np.maximum(low, strip[0])).max())
 
     def within(self, aft: float, fore: float, strip: tuple[float, float]) -> tuple[float, float]:
@@ -125,8 +145,7 @@ def _athwart(ground: Ground, along: Sequence[float], source: Sheet, keep: bool) 
     def fits(a: float, b: float) -> bool:
         # what has room by its stations and buttocks alone need not be cut out to be measured
         return all(
-            _fits(ground.within(a, b, s), source, keep)
-            or _fits(_size(piece(ground.outline, a, b, s)), source, keep)
+            _fits(ground.within(a, b, s), source, keep) or _fits(ground.size(a, b, s), source, keep)
             for s in strips
         )
 

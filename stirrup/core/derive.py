@@ -120,6 +120,12 @@ class Derived:
             out.setdefault(finding.code, []).append(finding)
         return out
 
+    @kept_property
+    def behind(self) -> list[Finding]:
+        """What comes behind a step of a hand, marked old: what is told until it is known anew."""
+        those = (f for f in self.findings if f.check.pace == "behind")
+        return [OLD.get(f, True, partial(replace, f, old=True)) for f in those]
+
     def of_code(self, code: str) -> Sequence[Finding]:
         """What a check found."""
         return self._by_code.get(code, ())
@@ -286,11 +292,7 @@ def followed_by(live: Derived, known: Derived) -> Derived:
     """
     there = {c.name for c in live.cases}
     gone = {t.id for t in known.things} - {t.id for t in live.things}
-    left = [
-        OLD.get(f, True, partial(replace, f, old=True))
-        for f in known.findings
-        if f.check.pace == "behind" and f.place not in there and not {f.place, f.other} & gone
-    ]
+    left = [f for f in known.behind if f.place not in there and f.place not in gone and f.other not in gone]
     findings = sorted([*live.findings, *left], key=lambda f: LEVELS.index(f.level))
     return replace(live, findings=tuple(findings), fit=replace(live.fit, passage=known.fit.passage))
 

@@ -11,7 +11,7 @@ from contextlib import suppress
 from dataclasses import field, replace
 from functools import partial
 from graphlib import CycleError, TopologicalSorter
-from typing import Any
+from typing import Any, NamedTuple
 
 from stirrup.core.contract.gives import Built, Opening
 from stirrup.core.contract.kind import Site
@@ -22,7 +22,7 @@ from stirrup.core.findings import Finding, declare, plain
 from stirrup.core.fittings.fall import leaned, leaning_site
 from stirrup.core.hull.mesh import HullSurface
 from stirrup.core.kinds.registry import as_obstacle, kind_of
-from stirrup.core.memo import ByIdentity, Key, Memo
+from stirrup.core.memo import ByIdentity, Key, Memo, Together
 from stirrup.core.parts.catalogue import Catalogue
 from stirrup.core.plan.model import Plan
 from stirrup.core.plan.placed import Placed
@@ -37,7 +37,6 @@ TEXTS = ByIdentity(4000)
 # what follows from one thing and the hull alone, by identity
 ALONE = ByIdentity()
 READS = ByIdentity(4000)  # what a guest reads of its host
-TIES = ByIdentity(4000)
 MADE = ByIdentity(4000)  # what a thing made last in a boat
 
 
@@ -45,6 +44,22 @@ def text_of(thing: Any) -> str:
     """A thing written out."""
     text: str = TEXTS.get(thing, None, thing.model_dump_json)
     return text
+
+
+class _Own(NamedTuple):
+    """What is asked of each thing at every step: written out, and what it stands on, by what it says
+    itself."""
+
+    text: str
+    ties: tuple[str, ...]
+
+
+def _own(thing: Any, _: None) -> _Own:
+    return _Own(text_of(thing), tuple(tie.to for tie in kind_of(thing).ties(thing)))
+
+
+OWN = Together(_own)
+Own = Mapping[str, _Own]
 
 
 def standing_text(plan: Plan) -> str:
@@ -65,15 +80,14 @@ def _stands_as(thing: Any, surface: HullSurface, catalogue: Catalogue) -> tuple[
 
 
 def _carving(
-    memo: Memo, things: Mapping[str, Any], surface: HullSurface, catalogue: Catalogue
+    memo: Memo, things: Mapping[str, Any], own: Own, surface: HullSurface, catalogue: Catalogue
 ) -> tuple[tuple[Obstacle, str], ...]:
     """What is new and others are cut round, and that written out; what cannot be built says so itself."""
     found = []
-    for thing in things.values():
+    for id_, thing in things.items():
         if not kind_of(thing).carves:
             continue
-
-        text = text_of(thing)
+        text = own[id_].text
         key = ("stands as", surface.key, catalogue.stock_key, text)
         there = memo.get(key, partial(_stands_as, thing, surface, catalogue))
         found += [(one, f"{k} {text}" if k else text) for k, one in enumerate(there)]
@@ -90,13 +104,8 @@ class _Graph:
     guests: Mapping[str, tuple[str, ...]] = field(default_factory=dict)
 
 
-def _ties(thing: Any) -> tuple[str, ...]:
-    """What a thing stands on, by what it says itself."""
-    return TIES.get(thing, None, lambda: tuple(tie.to for tie in kind_of(thing).ties(thing)))
-
-
-def _graph(memo: Memo, things: Mapping[str, Any]) -> _Graph:
-    hosts = {id_: tuple(to for to in _ties(t) if to in things) for id_, t in things.items()}
+def _graph(memo: Memo, things: Mapping[str, Any], own: Own) -> _Graph:
+    hosts = {id_: tuple(to for to in own[id_].ties if to in things) for id_ in things}
     return memo.get(("graph", tuple(hosts.items())), partial(_ordered, hosts))
 
 
@@ -118,14 +127,14 @@ def _ordered(hosts: dict[str, tuple[str, ...]]) -> _Graph:
 
 
 def _openings(
-    memo: Memo, things: Mapping[str, Any], graph: _Graph, catalogue: Catalogue
+    memo: Memo, things: Mapping[str, Any], own: Own, graph: _Graph, catalogue: Catalogue
 ) -> dict[str, tuple[Opening, ...]]:
     """What each host is asked for by its guests."""
     out: dict[str, list[Opening]] = {}
     for guest, hosts in graph.hosts.items():
         thing = things[guest]
         for host in hosts:
-            asked = ("opening", text_of(thing), text_of(things[host]), catalogue.stock_key)
+            asked = ("opening", own[guest].text, own[host].text, catalogue.stock_key)
             try:
                 opening = memo.get(asked, partial(kind_of(thing).asks, thing, things[host], catalogue))
             except CoreError:
@@ -226,9 +235,11 @@ def make(
 ) -> tuple[tuple[Placed, ...], list[Finding]]:
     """Everything that is or will be in the boat, with what it makes, and what was found on the way."""
     things = {t.id: settled(t, plan.schools) for t in present(plan)}
-    graph = _graph(memo, things)
-    openings = _openings(memo, things, graph, catalogue)
-    carving = _carving(memo, things, surface, catalogue)
+    own = dict(zip(things, OWN.of((t, None) for t in things.values()), strict=True))
+    graph = _graph(memo, things, own)
+    openings = _openings(memo, things, own, graph, catalogue)
+    carving = _carving(memo, things, own, surface, catalogue)
+    there = standing_text(plan)
     alone = _site_alone(plan, surface, obstacles, catalogue)
     lost = {id_ for ring in graph.rings for id_ in ring}
     findings = list(_rings(things, graph))
@@ -242,24 +253,23 @@ def make(
         host, *others = graph.hosts[id_] or ("",)
         try:
             if not host and kind.group != "fittings":
-                keys[id_] = text_of(thing)
+                keys[id_] = own[id_].text
                 done[id_] = ALONE.get(thing, alone, partial(kind.build, thing, alone))
                 continue
-            there = tuple((things[o], done[o]) for o in others)
             # asked only where it is not known what the thing makes there
-            site = partial(_site, alone, openings, id_, (host, things.get(host), done.get(host)), there)
+            beside = tuple((things[o], done[o]) for o in others)
+            site = partial(_site, alone, openings, id_, (host, things.get(host), done.get(host)), beside)
             met, texts = _met(thing, carving)
             # only what opens it: what stands on it may be moved, and it stays as it is
             opened = _asking(openings, id_)
-            around = tuple(text_of(things[g]) for g in graph.guests.get(id_, ()) if g in opened)
-            beside = tuple(keys.get(o) for o in others)
+            around = tuple(own[g].text for g in graph.guests.get(id_, ()) if g in opened)
             rise = done[host].rise if host in done and id_ in _asking(openings, host, True) else 0.0
             read = _read(thing, done[host], rise) if host in done else None
             # what rises is built among the structure between its host's ends
             lean = (rise, done[host].region.bounds) if rise else ()
             read = keys.get(host) if read is None else read
-            keys[id_] = Key((text_of(thing), around, lean, read, beside))
-            boat = (surface.key, standing_text(plan), texts, alone.steered, catalogue.stock_key)
+            keys[id_] = Key((own[id_].text, around, lean, read, *(keys.get(o) for o in others)))
+            boat = (surface.key, there, texts, alone.steered, catalogue.stock_key)
             made = partial(_made, thing, alone, site, met, rise)
             done[id_] = memo.get(("made", *boat, keys[id_]), made)
         except CoreError as error:

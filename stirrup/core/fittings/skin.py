@@ -65,10 +65,16 @@ class Ground:
     inner: Polygon
     flange: float
 
+    @kept_property
+    def bounds(self) -> tuple[float, float, float, float]:
+        """Aft, starboard, fore and port end of the outline [m]."""
+        x0, y0, x1, y1 = self.outline.bounds
+        return x0, y0, x1, y1
+
     @property
     def span(self) -> tuple[float, float]:
         """Aft and fore end of the outline [m]."""
-        return float(self.outline.bounds[0]), float(self.outline.bounds[2])
+        return self.bounds[0], self.bounds[2]
 
     @kept_property
     def _breadths(self) -> tuple[Array, Array, Array]:
@@ -85,7 +91,7 @@ class Ground:
 
     def size(self, aft: float, fore: float, strip: tuple[float, float]) -> tuple[float, float]:
         """How long and how broad the piece is between two stations and two buttocks [m]."""
-        _, starboard, _, port = self.outline.bounds
+        _, starboard, _, port = self.bounds
         if not self._whole or strip[0] > starboard or strip[1] < port:
             return _size(piece(self.outline, aft, fore, strip))
         x, low, high = self._breadths
@@ -102,7 +108,7 @@ class Ground:
 
     def within(self, aft: float, fore: float, strip: tuple[float, float]) -> tuple[float, float]:
         """How long and how broad at most a piece is between two stations and two buttocks [m]."""
-        _, low, _, high = self.outline.bounds
+        _, low, _, high = self.bounds
         return fore - aft, min(high, strip[1]) - max(low, strip[0])
 
     def strips(self, along: Sequence[float]) -> list[tuple[float, float]]:
@@ -136,11 +142,8 @@ def _athwart(ground: Ground, along: Sequence[float], source: Sheet, keep: bool) 
     """As few joints on members as let every piece fit, the aft pieces long; None where none do."""
     strips = ground.strips(along)
     start, end = ground.span
-    marks = [
-        x
-        for x in ground.framing.stations[1:-1]
-        if not any(o.cutout.bounds[0] < x < o.cutout.bounds[2] for o in ground.openings)
-    ]
+    open_there = [(x0, x1) for x0, _, x1, _ in (o.cutout.bounds for o in ground.openings)]
+    marks = [x for x in ground.framing.stations[1:-1] if not any(a < x < b for a, b in open_there)]
 
     def fits(a: float, b: float) -> bool:
         # what has room by its stations and buttocks alone need not be cut out to be measured
@@ -165,7 +168,7 @@ def _tried(ground: Ground, count: int) -> Iterator[tuple[float, ...]]:
     if count == 1:
         yield ()
         return
-    _, low, _, high = ground.outline.bounds
+    _, low, _, high = ground.bounds
     even = [low + (high - low) * k / count for k in range(1, count)]
     for step in range(int((high - low) / count / 2 / STEP_M)):
         for by in (step * STEP_M, -step * STEP_M)[: 2 if step else 1]:

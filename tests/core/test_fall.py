@@ -25,7 +25,7 @@ from stirrup.core.fit.water import flat_stretches
 from stirrup.core.framing_plan import framing_plan
 from stirrup.core.kinds import raised_deck
 from stirrup.core.marking import marking
-from stirrup.core.parts.model import Frame, Member, Panel
+from stirrup.core.parts.model import Bent, Frame, Member, Panel
 from stirrup.core.plan.changes import SetValue, apply
 from stirrup.core.plan.where import extent_of
 from stirrup.core.space.shapes import Prism, Swept, exits
@@ -393,11 +393,13 @@ def test_an_edge_at_true_scale_is_drawn_where_it_is() -> None:
 
 def test_relief_cuts_lie_as_far_along_as_the_angle_is_longer() -> None:
     source = starting().section("angle-40x40x3")
-    flat = Member("k", "k", "k", "k", source, 2.0, ((0.0, 1.0, 0.3), (2.0, 1.0, 0.3)), (0.5, 1.0))
+    flat = Member("k", "k", "k", "k", source, 2.0, ((0.0, 1.0, 0.3), (2.0, 1.0, 0.3)),
+                  late_bent=lambda: Bent((0.5, 1.0)))  # fmt: skip
     longer = math.hypot(1.0, 0.1)
     lean = flat.lean(0.1)
     assert (lean.length, *lean.slots) == pytest.approx((2.0 * longer, 0.5 * longer, 1.0 * longer))
-    athwart = Member("k", "k", "k", "k", source, 2.0, ((1.0, 1.0, 0.3), (1.0, -1.0, 0.3)), (0.5,))
+    athwart = Member("k", "k", "k", "k", source, 2.0, ((1.0, 1.0, 0.3), (1.0, -1.0, 0.3)),
+                     late_bent=lambda: Bent((0.5,)))  # fmt: skip
     assert (athwart.lean(0.1).length, *athwart.lean(0.1).slots) == pytest.approx((2.0, 0.5))
 
 

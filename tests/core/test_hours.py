@@ -4,7 +4,7 @@ import pytest
 
 from stirrup.core.contract.gives import Built
 from stirrup.core.parts.entries import Fastener, Latch
-from stirrup.core.parts.model import Bought, Frame, Member, Panel
+from stirrup.core.parts.model import Bent, Bought, Frame, Member, Panel
 from stirrup.core.work.hours import effort, operation_of
 from stirrup.exchange.catalogue import starting
 from tests.boats import DECK, derive, skiff_plan
@@ -23,7 +23,8 @@ def bought(item: str, quantity: float) -> Bought:
 
 def member(slots: tuple[float, ...]) -> Member:
     path = ((0.0, 0.0, 0.0), (1.0, 0.0, 0.0))
-    return Member("d/m", "D-M", "member", "d", STOCK.section("angle-40x40x3"), 1.0, path, slots)
+    return Member("d/m", "D-M", "member", "d", STOCK.section("angle-40x40x3"), 1.0, path,
+                  late_bent=lambda: Bent(slots))  # fmt: skip
 
 
 def test_a_fitting_is_the_sum_of_its_operations() -> None:

@@ -213,7 +213,8 @@ def _made(thing: Any, alone: Site, at: Callable[[], Site], met: Sequence[Obstacl
     """What a thing makes; the object that it made last where that is the same, with all that follows from
     it."""
     made, last = _build(thing, at, met, rise), MADE.peek(thing, alone)
-    if isinstance(last, Built) and last == made and not (made.later or made.as_level):
+    # what is not held against one another may differ
+    if isinstance(last, Built) and last == made and not any(b.later or b.as_level for b in (made, last)):
         return last
     return MADE.put(thing, alone, made)
 
@@ -264,14 +265,13 @@ def make(
             opened = _asking(openings, id_)
             around = tuple(own[g].text for g in graph.guests.get(id_, ()) if g in opened)
             rise = done[host].rise if host in done and id_ in _asking(openings, host, True) else 0.0
-            read = _read(thing, done[host], rise) if host in done else None
+            read = (_read(thing, done[host], rise) if host in done else None) or keys.get(host)
             # what rises is built among the structure between its host's ends
             lean = (rise, done[host].region.bounds) if rise else ()
-            read = keys.get(host) if read is None else read
             keys[id_] = Key((own[id_].text, around, lean, read, *(keys.get(o) for o in others)))
             boat = (surface.key, there, texts, alone.steered, catalogue.stock_key)
-            made = partial(_made, thing, alone, site, met, rise)
-            done[id_] = memo.get(("made", *boat, keys[id_]), made)
+            build = partial(_made, thing, alone, site, met, rise)
+            done[id_] = memo.get(("made", *boat, keys[id_]), build)
         except CoreError as error:
             done[id_] = Built(id_)
             findings.append(

@@ -80,6 +80,7 @@ def test_findings_are_told_where_they_are_asked_for(site, build) -> None:
         for more in ({}, {"listing": False})
     )
     assert whole.pop("findings") and "findings" not in less
+    assert "facts" not in less and whole.pop("facts") == ""  # nothing is chosen
     assert set(whole) == set(less) and whole["strip"] == less["strip"]
 
 

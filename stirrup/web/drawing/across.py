@@ -15,7 +15,7 @@ from stirrup.core.plan.model import LoadCase
 from stirrup.core.units import Units
 from stirrup.web.drawing import tapes, things
 from stirrup.web.drawing.boat import guides, water_level
-from stirrup.web.drawing.canvas import Canvas, svg_length, type_of
+from stirrup.web.drawing.canvas import Canvas, Drawn, svg_length, type_of
 from stirrup.web.drawing.fit import clashes_drawn, rooms_drawn
 from stirrup.web.drawing.look import Look
 
@@ -49,7 +49,7 @@ def _hull(surface: HullSurface, x: float, parts: tuple[str, ...], sheet: Canvas)
             sheet.path([(-p[1], p[2]) for p in loop], part)
 
 
-def section_view(derived: Derived, case: LoadCase, units: Units, look: Look, wide: float = 0.0) -> str:
+def section_view(derived: Derived, case: LoadCase, units: Units, look: Look, wide: float = 0.0) -> Drawn:
     """Across the boat at x, looking forward: port to the left. wide: on the page [px]."""
     width = SECTION_W
     surface, x = derived.surface, look.section_x or 0.0

@@ -24,7 +24,7 @@ from stirrup.core.plan.placed import Placed
 from stirrup.core.plan.where import extent_of
 from stirrup.core.units import INCH_M, Units, write_length
 from stirrup.web.drawing import framing, things
-from stirrup.web.drawing.canvas import GRAB_EM, Canvas, Pair, type_of
+from stirrup.web.drawing.canvas import GRAB_EM, Canvas, Drawn, Pair, type_of
 from stirrup.web.drawing.fit import clashes_drawn, eye_line_drawn, rooms_drawn, walkway_drawn
 from stirrup.web.drawing.grips import handle_svg, reach_m, size_handles, slider
 from stirrup.web.drawing.labels import Name, place
@@ -159,7 +159,7 @@ def rule(canvas: Canvas, level: float, length: float, units: Units) -> None:
 
 def profile_view(
     derived: Derived, case: LoadCase, units: Units, look: Look = NOTHING, wide: float = WIDTH
-) -> str:
+) -> Drawn:
     """From the side: hull, water at the case's trim, decks, people, motor. wide: on the page [px]."""
     width, surface = WIDTH, derived.surface
     report = derived.case(case.name).report
@@ -210,7 +210,7 @@ def profile_view(
 
 def plan_view(
     derived: Derived, case: LoadCase, units: Units, look: Look = NOTHING, wide: float = WIDTH
-) -> str:
+) -> Drawn:
     """From above, port side up: hull, structure, decks and hatches, items, people. wide: on the
     page [px]."""
     width, size = WIDTH, type_of(WIDTH, wide)

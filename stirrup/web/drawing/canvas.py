@@ -49,6 +49,17 @@ def _width(content: str, size: float) -> float:
     return width_px(unescape(TAG.sub("", content)), size)
 
 
+class Drawn(str):
+    """A finished drawing, which pages show as it is: its own tag, and the pieces that it was put together
+    from, each of elements or of the beginning or end of a group."""
+
+    tag: str
+    pieces: Sequence[str]
+
+    def __html__(self) -> str:
+        return self
+
+
 @dataclass
 class Canvas:
     """One view: boat coordinates (a, b) in metres to units of the drawing, b upward.
@@ -193,7 +204,7 @@ class Canvas:
             if self.words((x1 + x2) / 2, y, text, "dim-text halo", "middle", ways):
                 return
 
-    def svg(self, described_by: str = "") -> str:
+    def svg(self, described_by: str = "") -> Drawn:
         """The finished drawing; px per metre and origin go along for the pointer, and a mark that
         tells it from any other."""
         told = f' aria-describedby="{described_by}"' if described_by else ""
@@ -206,4 +217,7 @@ class Canvas:
         )
         drawn = "".join(self.parts)
         mark = blake2s(f"{frame}{drawn}".encode(), digest_size=6).hexdigest()
-        return f'<svg {frame} data-of="{mark}">{drawn}</svg>'
+        tag = f'<svg {frame} data-of="{mark}">'
+        out = Drawn(f"{tag}{drawn}</svg>")
+        out.tag, out.pieces = tag, self.parts
+        return out

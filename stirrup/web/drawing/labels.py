@@ -8,6 +8,7 @@ things costs, and so does every pixel of a leader.
 from __future__ import annotations
 
 from collections.abc import Sequence
+from functools import lru_cache
 from html import escape
 
 import numpy as np
@@ -36,10 +37,15 @@ WAYS = 16
 COVER, FAR, LED = 0.03, 0.35, 14.0  # cost of a covered pixel, of a pixel of way, of a leader at all
 
 
+@lru_cache(8000)
+def _advance(words: str) -> float:
+    """Width of words, in hundredths of the type's size."""
+    return sum(ADVANCE[ord(c) - 32] if 32 <= ord(c) < 127 else OTHER for c in words)
+
+
 def width_px(words: str, size: float) -> float:
     """Width of words in the drawings' type at a size."""
-    total = sum(ADVANCE[ord(c) - 32] if 32 <= ord(c) < 127 else OTHER for c in words)
-    return total * size / 100
+    return _advance(words) * size / 100
 
 
 @dataclass(frozen=True)

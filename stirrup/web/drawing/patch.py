@@ -8,8 +8,11 @@ against no other answer, so that one that is lost or late does no harm.
 from __future__ import annotations
 
 import re
+from collections.abc import Iterable, Iterator
 from functools import lru_cache
 from typing import Any
+
+from stirrup.web.drawing.canvas import Drawn
 
 FIRST = re.compile(r"<svg[^>]*>")
 # a whole element where it holds no other, else a tag: a drawing is mostly of the first kind
@@ -20,22 +23,45 @@ MARK = re.compile(r'data-of="([^"]*)"')
 @lru_cache(64)
 def parts_of(svg: str) -> tuple[str, tuple[str, ...]]:
     """The drawing's own tag, and its parts."""
+    if isinstance(svg, Drawn):
+        return svg.tag, tuple(_joined(svg.pieces))
     first = FIRST.match(svg)
     if first is None:
         return svg, ()
-    parts, depth, begun = [], 0, first.end()
-    for found in PIECE.finditer(svg, first.end()):
+    return first[0], tuple(_joined((svg[first.end() :].removesuffix("</svg>"),)))
+
+
+@lru_cache(8000)
+def _taken_apart(text: str) -> tuple[tuple[str, ...], str, int]:
+    """The elements that a text begins with, what is left of it, and how many it begins more than it ends:
+    most pieces of a drawing are those of the one before."""
+    parts, depth, begun = [], 0, 0
+    for found in PIECE.finditer(text):
         piece = found[0]
         if piece[1] == "/":
             depth -= 1
         elif piece[-2] != "/" and found[1] is None:
             depth += 1
         if depth == 0:
-            parts.append(svg[begun : found.end()])
+            parts.append(text[begun : found.end()])
             begun = found.end()
-        elif depth < 0:  # the drawing's own end
-            break
-    return first[0], tuple(parts)
+    return tuple(parts), text[begun:], depth
+
+
+def _joined(pieces: Iterable[str]) -> Iterator[str]:
+    """Whole elements out of pieces that may begin or end a group."""
+    begun: list[str] = []
+    depth = 0
+    for piece in pieces:
+        parts, rest, more = _taken_apart(piece)
+        if depth == 0 and not (rest or more):
+            yield from parts
+            continue
+        begun.append(piece)
+        depth += more
+        if depth == 0:
+            yield from _taken_apart("".join(begun))[0]
+            begun = []
 
 
 def _unmarked(tag: str) -> str:

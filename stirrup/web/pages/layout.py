@@ -8,7 +8,6 @@ from typing import Annotated, Any, Literal, get_args
 
 from fastapi import APIRouter, Query, Request
 from fastapi.responses import HTMLResponse, Response
-from markupsafe import Markup
 
 from stirrup.core.arrange.bonds import bond_words
 from stirrup.core.arrange.palette import STAGES, palette
@@ -27,6 +26,7 @@ from stirrup.core.record import dataclass
 from stirrup.core.units import Units, write_length, write_volume
 from stirrup.core.work.hours import effort
 from stirrup.web.drawing import across, boat
+from stirrup.web.drawing.canvas import Drawn
 from stirrup.web.drawing.look import Look
 from stirrup.web.forms import make_field
 from stirrup.web.gate import GateRoute
@@ -57,7 +57,7 @@ VIEWS: tuple[ViewName, ...] = get_args(ViewName)
 
 def drawings(
     derived: Derived, case: LoadCase, units: Units, look: Look, wanted: Sequence[ViewName] = VIEWS
-) -> dict[str, Markup]:
+) -> dict[str, Drawn]:
     """The three views of the workspace, or those of them that are wanted."""
     screen = CURRENT.get()
     draw = {
@@ -65,7 +65,7 @@ def drawings(
         "plan": partial(boat.plan_view, wide=screen.layout),
         "section": partial(across.section_view, wide=screen.section),
     }
-    return {name: Markup(draw[name](derived, case, units, look)) for name in VIEWS if name in wanted}
+    return {name: draw[name](derived, case, units, look) for name in VIEWS if name in wanted}
 
 
 @dataclass(frozen=True)
@@ -308,7 +308,7 @@ def drawings_for(
     room: bool = False,
     frame: bool = False,
     wanted: Sequence[ViewName] = VIEWS,
-) -> dict[str, Markup]:
+) -> dict[str, Drawn]:
     """The views as a page that shows these things would have them."""
     chosen = chosen_ids(derived.plan, sel)
     look = Look(chosen, section_at(derived, at, chosen), snaps, room, frame)

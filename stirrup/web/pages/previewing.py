@@ -15,7 +15,6 @@ from typing import Any, Literal
 
 from fastapi import APIRouter
 from fastapi.responses import JSONResponse
-from markupsafe import Markup
 from pydantic import Field
 
 from stirrup.core.arrange.snap import Snap
@@ -148,13 +147,13 @@ def _followed(
     return followed_by(live, known)
 
 
-Draw = Callable[[Derived, LoadCase, tuple[Snap, ...]], Mapping[str, Markup]]
+Draw = Callable[[Derived, LoadCase, tuple[Snap, ...]], Mapping[str, str]]
 
 
 def _draw(asked: PreviewAsked, who: Viewer, wanted: Sequence[ViewName] = VIEWS) -> Draw:
     """How the page that asks draws its views. wanted: which ones of the layout's."""
 
-    def draw(derived: Derived, case: LoadCase, snaps: tuple[Snap, ...]) -> Mapping[str, Markup]:
+    def draw(derived: Derived, case: LoadCase, snaps: tuple[Snap, ...]) -> Mapping[str, str]:
         if asked.page == "survey":
             line = chosen_line(derived, asked.line)
             return line_drawings(derived, who.units, line, CURRENT.get().lines, asked.side)
@@ -167,14 +166,14 @@ def _draw(asked: PreviewAsked, who: Viewer, wanted: Sequence[ViewName] = VIEWS) 
     return draw
 
 
-def _base(asked: PreviewAsked, who: Viewer, draw: Draw, before: Derived) -> Mapping[str, Markup] | None:
+def _base(asked: PreviewAsked, who: Viewer, draw: Draw, before: Derived) -> Mapping[str, str] | None:
     """The drawings of the stored revision; None for whoever cannot put an answer together."""
     if asked.has is None:
         return None
     look = (asked.page, asked.line, asked.side, asked.case, asked.sel, asked.at, asked.room, asked.frame)
     key = (id(before), look, who.units, CURRENT.get())
 
-    def drawn() -> tuple[Derived, Mapping[str, Markup]]:
+    def drawn() -> tuple[Derived, Mapping[str, str]]:
         return before, draw(before, chosen_case(before, asked.case), ())
 
     return BASES.get(key, drawn)[1]
@@ -198,7 +197,7 @@ def preview(build_id: int, asked: PreviewAsked) -> JSONResponse:
 
 def _answer(
     asked: PreviewAsked, hand: Hand, seen: Glance, who: Viewer, before: Derived, draw: Draw,
-    base: Mapping[str, Markup] | None,
+    base: Mapping[str, str] | None,
 ) -> dict[str, Any]:  # fmt: skip
     change, snaps = change_of(asked, seen.plan, who.units, seen.catalogue)
     plan = apply(seen.plan, change)
@@ -219,8 +218,8 @@ def _answer(
         body["snaps"] = guides(snaps)
         body["fields"] = moved_texts(plan, asked, change, who.units)
         chosen = chosen_ids(plan, asked.sel)
-        body["facts"] = thing_facts(derived, chosen[0], who.units) if len(chosen) == 1 else ""
         if asked.listing:
+            body["facts"] = thing_facts(derived, chosen[0], who.units) if len(chosen) == 1 else ""
             body["findings"] = _told(findings_for(derived, chosen)[:MOST_DRAGGED], who.units)
     return body
 

@@ -25,16 +25,16 @@ function show(input, text, other = "") {
   if (beside) beside.textContent = other;
 }
 
-let unlisted = false; // the list is of an earlier step than the figures are
+let unlisted = false; // list and facts are of an earlier step than the figures are
 let listAsked = -LIST_MS; // when one was asked for last
 
-// Findings of an answer; without any the list stays what it was, and soft
-function list(findings) {
-  const place = document.getElementById("findings");
+// Findings and facts of an answer; without any they stay what they were, and soft
+function list({ findings, facts }) {
+  const [place, line] = ["findings", "facts"].map((id) => document.getElementById(id));
   unlisted = !findings;
-  if (!place) return;
-  if (findings) relist(place, findings);
-  place.classList.toggle("behind", soft || unlisted);
+  if (place && findings) relist(place, findings);
+  if (line && facts) line.textContent = facts;
+  for (const each of [place, line]) each?.classList.toggle("behind", soft || unlisted);
 }
 
 // Drawings that are of an earlier step are soft while the hand rests, if they stay so for long
@@ -56,9 +56,7 @@ export function showPreview(data) {
   if (held && document.activeElement?.dataset?.path !== held)
     document.querySelector(`.handle[data-path="${CSS.escape(held)}"]`)?.focus({ preventScroll: true });
   say(document.getElementById("strip"), data.strip);
-  const facts = document.getElementById("facts");
-  if (facts && data.facts) facts.textContent = data.facts;
-  list(data.findings);
+  list(data);
   for (const [path, [text, other]] of Object.entries(data.fields ?? {})) {
     const input = fieldFor(path);
     if (input && input !== document.activeElement) show(input, text, other);
@@ -70,8 +68,9 @@ export function showPreview(data) {
 // figures that are not those of what is under the hand yet are shown so
 function behind(yes) {
   soft = yes;
-  for (const id of ["strip", "facts"]) document.getElementById(id)?.classList.toggle("behind", yes);
-  document.getElementById("findings")?.classList.toggle("behind", yes || unlisted);
+  document.getElementById("strip")?.classList.toggle("behind", yes);
+  for (const id of ["findings", "facts"])
+    document.getElementById(id)?.classList.toggle("behind", yes || unlisted);
 }
 
 // which window asks, and how often it has asked: whoever still works for an earlier step gives up

@@ -169,12 +169,13 @@ def test_many_bodies_are_each_the_body_that_it_was() -> None:
     assert many.mirrored().boxes.tolist() == [
         [0, -0.5, 0, 1, -0.2, 0.4], [2, -0.5, 0, 3, -0.2, 0.4], [0, -1, 0, 1, 0, 1],
     ]  # fmt: skip
-    pieces = Pieces([A], [many, [wedge]])
+    pieces = Pieces([A], lambda: [many, [wedge]])
     # shapes and single bodies first, then what is held together
-    assert [p.bounds for p in pieces] == [tuple(b) for b in pieces.boxes.tolist()]
+    boxes = np.concatenate([boxes for boxes, _ in pieces.batches()])
+    assert [p.bounds for p in pieces] == [tuple(b) for b in boxes.tolist()]
     assert len(pieces) == 5 and pieces[0] is A and pieces[1] == Swept(wedge) == pieces[-1]
     assert pieces[2] is pieces[2] and pieces[2:4] == (pieces[2], pieces[3])
-    assert Pieces([A], [many])[-1] == Swept(wedge) and Pieces([A], [many])[-3].bounds == (
+    assert Pieces([A], lambda: [many])[-1] == Swept(wedge) and Pieces([A], lambda: [many])[-3].bounds == (
         0,
         0.2,
         0,
@@ -182,6 +183,29 @@ def test_many_bodies_are_each_the_body_that_it_was() -> None:
         0.5,
         0.4,
     )
+
+
+def test_bodies_are_asked_for_where_the_shapes_do_not_tell() -> None:
+    """A skin from 0.39 to 0.4 m over a member of 40 mm: what stands under both meets the member alone."""
+    asked: list[int] = []
+    member = tuple((x, y, z) for x in (0.4, 0.44) for y in (0.0, 1.0) for z in (0.35, 0.39))
+
+    def bodies() -> list[list[tuple[tuple[float, float, float], ...]]]:
+        asked.append(1)
+        return [[member]]
+
+    room = Prism(box(0.0, 0.0, 1.0, 1.0), 0.35, 0.4)
+    deck = Solid("d", "floor", "deck", room, pieces=Pieces([Prism(room.footprint, 0.39, 0.4)], bodies))
+    through = Solid("t", "body", "tall", Prism(box(0.1, 0.1, 0.2, 0.2), 0.0, 0.5))
+    assert bool(deck.pieces) and deck.meets(through.shape) and deck.reaches_into(through)
+    assert through.reaches_into(deck) and asked == []
+    beside, under = (Prism(box(x, 0.1, x + 0.1, 0.2), 0.0, 0.38) for x in (0.1, 0.39))
+    assert not deck.meets(beside) and deck.meets(under) and asked == [1]
+    assert Solid("u", "body", "under", under).reaches_into(deck)
+    # both are in the tall one, one of them in what stands under it
+    assert deck.pieces_in([through.shape]) == 1 and deck.pieces_in([under]) == 1
+    assert deck.pieces_in([Prism(box(0.0, 0.0, 1.0, 1.0), 0.0, 0.5)]) == len(deck.pieces) == 2
+    assert not Pieces([], list) and not Pieces([], lambda: [[]])
 
 
 def test_two_made_of_pieces_reach_into_one_another_where_pieces_do() -> None:

@@ -2,6 +2,7 @@ import re
 
 import pytest
 
+from stirrup.web.pages import previewing
 from tests.boats import DECK, HATCH, skiff_plan
 from tests.web.conftest import make_build
 
@@ -121,6 +122,28 @@ def test_what_it_costs_is_counted_where_the_findings_are_told(site, build) -> No
     assert told(2.9, "left", False)[0] == larger
     site.post(f"/api/builds/{build}/changes", {"base": 1, "change": {**MOVE, "value": 2.8}})
     assert told(2.9, "left", False, base=2)[0] == cost
+
+
+def test_a_hand_looks_into_the_store_twice_a_second(site, build, monkeypatch) -> None:
+    looked: list[int] = []
+    real = previewing.at_a_glance
+    monkeypatch.setattr(previewing, "at_a_glance", lambda build_id: looked.append(1) or real(build_id))
+    monkeypatch.setattr(previewing, "LOOK_S", 60.0)
+
+    def looks(**more: object) -> int:
+        body = {"base": 1, "change": MOVE, "pace": "live", "hand": "left", **more}
+        before = len(looked)
+        assert site.post(f"/api/builds/{build}/preview", body).status_code == 200
+        return len(looked) - before
+
+    assert [looks(), looks(), looks(hand="right"), looks()] == [1, 0, 1, 0]
+    assert [looks(pace="behind"), looks()] == [1, 0]
+    # what is of no hand, and another revision, are looked up
+    assert [looks(hand=""), looks(hand="")] == [1, 1]
+    site.post(f"/api/builds/{build}/changes", {"base": 1, "change": {**MOVE, "value": 2.8}})
+    assert [looks(base=2), looks(base=2)] == [1, 0]
+    monkeypatch.setattr(previewing, "LOOK_S", 0.0)
+    assert [looks(base=2), looks(base=2)] == [1, 1]
 
 
 @pytest.mark.parametrize(

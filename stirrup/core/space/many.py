@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Iterator, Sequence
 from functools import partial
 from typing import Generic, TypeVar, overload
 
@@ -68,21 +68,17 @@ def _swept(bodies: Sequence[Corners]) -> list[Swept]:
     return [Swept(tuple(body)) for body in bodies]
 
 
-class Pieces(_Each[Shape]):
-    """What a thing is made of: shapes, and bodies that become shapes when somebody asks for one.
+class _Bodies(_Each[Shape]):
+    """Bodies that become shapes when somebody asks for one. boxes: (n, 6) bounds of all of them."""
 
-    boxes: (n, 6) bounds of all of them.
-    """
-
-    def __init__(self, shapes: Sequence[Shape], bodies: Sequence[Sequence[Corners]] = ()) -> None:
+    def __init__(self, bodies: Sequence[Sequence[Corners]]) -> None:
         many = [m for m in bodies if isinstance(m, Eights)]
         few = (m for m in bodies if not isinstance(m, Eights))
         alone = [one for m in few for one in SWEPT.get(m, None, partial(_swept, m))]
-        self._made: list[Shape | None] = [*shapes, *alone]
+        self.boxes = np.concatenate([bounds_of(alone), *(m.boxes for m in many)])
         self._late = [(m, k) for m in many for k in range(len(m))]
-        self.boxes = np.concatenate([bounds_of([*shapes, *alone]), *(m.boxes for m in many)])
-        self._first = len(self._made)
-        self._made += [None] * len(self._late)
+        self._first = len(alone)
+        self._made: list[Shape | None] = [*alone, *[None] * len(self._late)]
 
     def __len__(self) -> int:
         return len(self._made)
@@ -93,3 +89,36 @@ class Pieces(_Each[Shape]):
             many, j = self._late[k - self._first]
             shape = self._made[k] = Swept(many[j])
         return shape
+
+
+Batch = tuple[Array, Sequence[Shape]]  # (n, 6) bounds, and the shapes
+
+
+class Pieces(_Each[Shape]):
+    """What a thing is made of: shapes, and bodies that are worked out when the shapes alone do not tell."""
+
+    def __init__(self, shapes: Sequence[Shape], bodies: Callable[[], Sequence[Sequence[Corners]]]) -> None:
+        self._shapes, self._bodies = tuple(shapes), bodies
+
+    @kept_property
+    def _boxes(self) -> Array:
+        return bounds_of(self._shapes)
+
+    @kept_property
+    def _rest(self) -> _Bodies:
+        return _Bodies(self._bodies())
+
+    def batches(self) -> Iterator[Batch]:
+        """The shapes, then the bodies; who has seen enough does not ask for these."""
+        yield self._boxes, self._shapes
+        yield self._rest.boxes, self._rest
+
+    def __bool__(self) -> bool:
+        return bool(self._shapes) or bool(self._rest)
+
+    def __len__(self) -> int:
+        return len(self._shapes) + len(self._rest)
+
+    def _one(self, k: int) -> Shape:
+        first = len(self._shapes)
+        return self._shapes[k] if k < first else self._rest[k - first]

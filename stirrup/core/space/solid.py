@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from typing import Literal
 
 import numpy as np
@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 
 from stirrup.core.kept import kept_property
 from stirrup.core.record import dataclass
-from stirrup.core.space.many import Pieces
+from stirrup.core.space.many import Batch, Pieces
 from stirrup.core.space.shapes import Shape, bounds_of, meet, meeting
 
 # what a solid is to the others: a skin with its members, an upright panel, a lid in a skin, a body
@@ -60,27 +60,40 @@ class Solid:
     @kept_property
     def _boxes(self) -> NDArray[np.float64]:
         """(n, 6) bounds of what it is made of."""
-        if isinstance(self.pieces, Pieces):
-            return self.pieces.boxes
         return bounds_of(self.pieces or (self.shape,))
+
+    def _batches(self) -> Iterable[Batch]:
+        """What it is made of, what is at hand first; where it is whole, that is itself."""
+        if isinstance(self.pieces, Pieces):
+            return self.pieces.batches()
+        return ((self._boxes, self.pieces or (self.shape,)),)
 
     def meets(self, other: Shape) -> bool:
         """Whether something stands in what this is made of, not only in the room around it."""
         if not self.pieces:
             return True
-        return any(meet(other, self.pieces[k]) for k, _ in meeting(self._boxes, bounds_of((other,))))
+        there = bounds_of((other,))
+        return any(
+            meet(other, mine[k]) for boxes, mine in self._batches() for k, _ in meeting(boxes, there)
+        )
 
     def reaches_into(self, other: Solid) -> bool:
         """Whether something that this is made of stands in something that another is made of; where the
         other is whole, or this one, that is what it is made of."""
-        mine, others = self.pieces or (self.shape,), other.pieces or (other.shape,)
-        return any(meet(mine[i], others[k]) for i, k in meeting(self._boxes, other._boxes))
+        return any(
+            meet(mine[i], others[k])
+            for boxes, mine in self._batches()
+            for there, others in other._batches()
+            for i, k in meeting(boxes, there)
+        )
 
     def pieces_in(self, others: Sequence[Shape]) -> int:
         """How many of the bodies that this is made of stand in one of some shapes."""
-        mine = self.pieces or (self.shape,)
-        found: set[int] = set()
-        for i, k in meeting(self._boxes, bounds_of(others)):
-            if i not in found and meet(mine[i], others[k]):
-                found.add(i)
-        return len(found)
+        count, there = 0, bounds_of(others)
+        for boxes, mine in self._batches():
+            found: set[int] = set()
+            for i, k in meeting(boxes, there):
+                if i not in found and meet(mine[i], others[k]):
+                    found.add(i)
+            count += len(found)
+        return count

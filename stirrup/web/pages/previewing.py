@@ -52,6 +52,7 @@ router = APIRouter(route_class=GateRoute, prefix="/api", responses=PROBLEMS)
 
 MOST_HANDS = 60  # that drag at the same time; one more only loses what it knew behind it
 IDLE_S = 30.0  # after so long nobody holds anything any more
+LOOK_S = 0.5
 # drawings of stored revisions: what an answer is told against
 BASES = Memo(60)
 # most findings stay the objects they are from one step to the next
@@ -87,6 +88,19 @@ class Hand:
     known: Derived | None = None
     spent: tuple[int, Spent] | None = None
     scratch: Scratch = field(default_factory=Scratch)
+    glance: tuple[float, Glance] | None = None
+
+    def look(self, build_id: int, asked: PreviewAsked) -> Glance:
+        """What a step needs of the store, looked up twice a second while the hand moves: nothing is stored
+        here, and who stores something tells the page."""
+        now = time.monotonic()
+        if asked.pace == "live" and self.glance is not None:
+            since, there = self.glance
+            if there.number == asked.base and now - since < LOOK_S:
+                return there
+        found = at_a_glance(build_id)
+        self.glance = now, found
+        return found
 
 
 @dataclass
@@ -184,7 +198,7 @@ def preview(build_id: int, asked: PreviewAsked) -> JSONResponse:
     """Drawings, findings and strip for a change that is not made."""
     hand = HANDS.at(build_id, asked)
     with WORKING:
-        seen = at_a_glance(build_id)
+        seen = hand.look(build_id, asked)
         who = viewer_of(seen.shop_id, seen.shop_name, seen.units)
         before = worked_out(seen.plan, who, seen.catalogue)
         base = _base(asked, who, _draw(asked, who), before)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from functools import partial
 
 from shapely import box
 from shapely.geometry import Polygon
@@ -17,7 +18,7 @@ from stirrup.core.fittings.level_kind import level_handles
 from stirrup.core.kinds.raised_deck.choices import RaisedDeck
 from stirrup.core.kinds.raised_deck.laid_out import LaidOut
 from stirrup.core.parts.model import Member, Panel
-from stirrup.core.space.many import Pieces
+from stirrup.core.space.many import Corners, Pieces
 from stirrup.core.space.shapes import Prism, Swept
 from stirrup.core.space.solid import Solid
 
@@ -34,9 +35,11 @@ def slab(c: RaisedDeck, deck: LaidOut, members: Sequence[Member]) -> Solid:
     # an opening may cut it in two: the room around is then that of the whole
     around = Prism(parts[0] if len(parts) == 1 else deck.outline, low, c.height)
     skins = [Prism(part, deck.under, c.height) for part in parts]
-    return Solid(
-        c.id, "floor", plain_text(c.name), around, pieces=Pieces(skins, [m.fills for m in members])
-    )
+    return Solid(c.id, "floor", plain_text(c.name), around, pieces=Pieces(skins, partial(_filled, members)))
+
+
+def _filled(members: Sequence[Member]) -> list[Sequence[Corners]]:
+    return [m.fills for m in members]
 
 
 def walls(deck: LaidOut, faces: Sequence[Panel]) -> list[Solid]:

@@ -24,6 +24,10 @@ class kept_property(Generic[S, T]):
     def __set_name__(self, owner: type, name: str) -> None:
         self.name = name
 
+    def keep(self, instance: S, value: T) -> None:
+        """The value of an object is known already."""
+        instance.__dict__[self.name] = value
+
     @overload
     def __get__(self, instance: None, owner: type) -> kept_property[S, T]: ...
 

@@ -77,6 +77,13 @@ class Panel:
             f"{b.angle_deg:.1f}° {(u + x) / 2:.4f} {(v + y) / 2:.4f}" for b, u, v, x, y in ends
         )
 
+    def cut_from(self, shape: Polygon) -> Panel:
+        """Itself, with the shape that its rings were taken from, where they go round the same way: that
+        need not be made of them again."""
+        if tuple(shape.exterior.coords[:2]) == self.outline[:2]:
+            Panel.polygon.keep(self, shape)
+        return self
+
     @kept_property
     def polygon(self) -> Polygon:
         # as arrays: shapely looks at each corner of anything else

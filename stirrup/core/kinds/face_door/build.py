@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
+from functools import lru_cache
+
 from shapely import box
 from shapely.geometry import Point as FlatPoint
 from shapely.geometry import Polygon
 
 from stirrup.core.contract.gives import Built, Handle, Shape
 from stirrup.core.contract.kind import FINE_M, Site
-from stirrup.core.document import Point
+from stirrup.core.document import Point, Point2
 from stirrup.core.findings import Finding, Fix, Quantity, declare, plain
 from stirrup.core.fittings.angles import flat_body
 from stirrup.core.fittings.door import swung
@@ -29,7 +31,7 @@ from stirrup.core.kinds.face_door.hung import (
     latch_m,
 )
 from stirrup.core.parts.catalogue import count_at_pitch
-from stirrup.core.parts.model import Bought, Frame, Member, Panel, panel_rings
+from stirrup.core.parts.model import Bought, Frame, Member, Panel, Ring, panel_rings
 from stirrup.core.space.room import Room, sector
 from stirrup.core.space.rounded import rounded
 from stirrup.core.space.shapes import Prism, Swept
@@ -42,13 +44,19 @@ declare(
 )
 
 
+@lru_cache(512)
+def _rings(size: Point2, corner: float, latch: Point2, radius: float) -> tuple[Ring, tuple[Ring, ...]]:
+    """Outline and hole of a door about its middle: the same wherever its face is moved."""
+    hole = FlatPoint(latch).buffer(radius, quad_segs=16)
+    return panel_rings(rounded(0.0, 0.0, *size, corner).difference(hole))
+
+
 def _panel(h: Hung) -> Panel:
     """The door with the hole of its latch, about its middle."""
     c, (a, b) = h.c, h.toward
     corner = CORNER_M + (LAP_M if c.lies != "flush" else -GAP_M)
     far = h.reach / 2 - latch_m(h)
-    hole = FlatPoint(-a * far, -b * far).buffer(h.latch.body / 2, quad_segs=16)
-    outline, holes = panel_rings(rounded(0.0, 0.0, *h.size, corner).difference(hole))
+    outline, holes = _rings(h.size, corner, (-a * far, -b * far), h.latch.body / 2)
     turns = (0, 90, 180, 270) if h.sheet.stuff.kind == "metal" else (0, 180)
     return Panel(f"{c.id}/door", f"{c.code}-D", f"{c.name}, door", c.id, h.sheet, outline, holes,
                  Frame(h.at, (0.0, 1.0, 0.0), (0.0, 0.0, 1.0)), turns)  # fmt: skip

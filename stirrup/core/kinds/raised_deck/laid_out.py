@@ -138,9 +138,9 @@ def skin_panels(deck: LaidOut, shapes: list[tuple[str, Polygon]]) -> list[Panel]
         outline, holes = panel_rings(shape)
         rotations = (0, 90, 180, 270) if metal or _grain_turned(deck, outline) else (0, 180)
         label, name = f"{c.code}-S{number}", f"{c.name}, skin {number}"
-        panels.append(
-            Panel(f"{c.id}/skin/{number}", label, name, c.id, deck.skin, outline, holes, frame, rotations)
-        )
+        key = f"{c.id}/skin/{number}"
+        panel = Panel(key, label, name, c.id, deck.skin, outline, holes, frame, rotations)
+        panels.append(panel.cut_from(shape))
     return panels
 
 
@@ -242,8 +242,9 @@ def face_panels(deck: LaidOut, begins: Callable[[End], float | None]) -> list[Pa
             continue
         outline, holes = panel_rings(shape)
         frame = Frame((end.x, 0.0, 0.0), (0.0, 1.0, 0.0), (0.0, 0.0, 1.0))
-        panels.append(Panel(f"{c.id}/{end.key}", f"{c.code}-{end.code}", f"{c.name}, {end.word}", c.id,
-                            deck.skin, outline, holes, frame))  # fmt: skip
+        panel = Panel(f"{c.id}/{end.key}", f"{c.code}-{end.code}", f"{c.name}, {end.word}", c.id, deck.skin,
+                      outline, holes, frame)  # fmt: skip
+        panels.append(panel.cut_from(shape))
     return panels
 
 

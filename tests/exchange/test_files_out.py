@@ -9,7 +9,7 @@ from shapely.geometry import Polygon
 
 from stirrup.core.cutting.member_marking import mark_member, row
 from stirrup.core.fit.already import as_cut
-from stirrup.core.parts.model import EndCut, Member
+from stirrup.core.parts.model import Bent, EndCut, Member
 from stirrup.exchange.catalogue import starting
 from stirrup.exchange.cutlist import cut_list, safe, shopping_list
 from stirrup.exchange.dxf import member_dxf, panel_dxf, sheet_dxf
@@ -91,8 +91,9 @@ def test_a_member_in_dxf_has_its_faces_holes_and_marks() -> None:
     path = ((0.0, 0.0, 0.0), (0.0, 1.0, 0.0))
     ends = (EndCut(30.0, 0.0, "aft"), EndCut(0.0, 0.0))
     member = Member(
-        "m", "D1-X1", "cross", "deck", section, 1.0, path, (0.4,), ends=ends, copes=(0.035, 0.0)
-    )
+        "m", "D1-X1", "cross", "deck", section, 1.0, path, ends=ends, copes=(0.035, 0.0),
+        late_bent=lambda: Bent((0.4,)),
+    )  # fmt: skip
     rows = (row("flange", "skin", 0.0049, 1.0, 3, 0.02, member.copes),)
     text = member_dxf(member, mark_member(member, rows))
     leg, flange = sorted(rings(text, "OUTLINE"), key=lambda r: r.bounds[1])

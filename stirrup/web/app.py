@@ -9,7 +9,6 @@ from typing import Any
 
 from anyio import to_thread
 from fastapi import Depends, FastAPI
-from starlette.middleware.gzip import GZipMiddleware
 from starlette.middleware.sessions import SessionMiddleware
 
 from stirrup.store.database import SPARE, THREADS, connect, migrate
@@ -89,7 +88,7 @@ async def _running(app: FastAPI) -> AsyncIterator[None]:
 
 def _guard(app: FastAPI, secret: str, hosts: frozenset[str], behind: bool) -> None:
     """What every request passes, the last one named first."""
-    app.add_middleware(GZipMiddleware, minimum_size=800, compresslevel=1)
+    app.add_middleware(security.Packed)
     app.add_middleware(security.BodyLimit)
     app.add_middleware(security.Signed)
     app.add_middleware(security.Crowd, most=MOST_AT_ONCE)

@@ -11,6 +11,7 @@ from fastapi import Request
 from fastapi.responses import PlainTextResponse
 from starlette.datastructures import Headers as Headers_
 from starlette.datastructures import MutableHeaders
+from starlette.middleware.gzip import GZipMiddleware
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from stirrup.store.author import AUTHOR
@@ -167,6 +168,19 @@ class Crowd:
             self.here -= 1
 
 
+class Packed:
+    """Answers to a hand that drags are packed quickly, everything else small."""
+
+    def __init__(self, app: ASGIApp) -> None:
+        self.quick, self.small = (
+            GZipMiddleware(app, minimum_size=LEAST_PACKED, compresslevel=level) for level in (1, 4)
+        )
+
+    async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
+        pack = self.quick if scope.get("path", "").endswith("/preview") else self.small
+        await pack(scope, receive, send)
+
+
 class Signed:
     """What a request stores carries the name that its session was given; inside of the session."""
 
@@ -189,6 +203,7 @@ LARGE = (("/survey/scan", 60 * MB), ("/survey/photo", 25 * MB), ("/builds/import
          ("/cuts/outlines", 8 * MB), ("/cuts/photo", 25 * MB), ("/money/receipt", 25 * MB),
          ("/prices/look", 8 * MB), ("/prices/take", 8 * MB))  # fmt: skip
 USUAL = 2 * MB
+LEAST_PACKED = 800
 ENVELOPE = 100_000
 
 

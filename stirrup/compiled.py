@@ -17,6 +17,7 @@ from stirrup.core.cutting.bars import whole_bars
 from stirrup.core.cutting.bevels import met_going, skin_of
 from stirrup.core.cutting.programme import Counted
 from stirrup.core.cutting.sheets import Blank, SheetJob, lay_out
+from stirrup.core.fit.way_in import spread
 from stirrup.core.fittings.bent import stretches
 from stirrup.core.fittings.edges import breadth_at
 from stirrup.core.hull.bottom import lowest_m
@@ -46,6 +47,7 @@ def shapes() -> None:
     breadth_at(rectangle(0.0, 0.0, 1.0, 1.0), 0.5)
     path = np.array([[0.0, 1.0], [0.5, 1.0], [1.0, 0.9]])
     stretches(path, path, 1.0, 0.4, (0.04, 0.04, 0.003))
+    spread(np.array([[True, False]]), np.array([0]), np.array([1]))
     place([Name("a", (0.0, 0.0, 9.0, 9.0))], [], [], (0.0, 0.0, 99.0, 99.0), 12.0)
 
 

@@ -16,6 +16,7 @@ from hypothesis import strategies as st
 
 from stirrup.core.afloat.balance import up_vector
 from stirrup.core.cutting import bevels
+from stirrup.core.fit import way_in
 from stirrup.core.fittings import bent, edges
 from stirrup.core.hull import bottom, chains, plain_integrals
 from stirrup.core.hull.integrals import clipped, whole
@@ -140,6 +141,28 @@ def test_directions_are_the_same_by_both(ways: list[tuple[float, float, float]])
     # each of the one is one of the other
     assert len(one) == len(other)
     assert (np.abs(one[:, None] - other[None]).max(axis=2) < 1e-8).any(axis=1).all()
+
+
+@given(
+    st.lists(st.lists(st.booleans(), min_size=7, max_size=7), min_size=1, max_size=6),
+    st.lists(st.tuples(st.integers(-9, 9), st.integers(-9, 9)), min_size=1, max_size=9),
+)
+def test_what_grows_is_the_same_by_both_and_by_hand(grid, shape) -> None:  # type: ignore[no-untyped-def]
+    blocked, shape = np.array(grid), shape if len(shape) % 2 else shape[1:] or [(0, 0)]
+    shape = shape if len(shape) % 2 else [*shape, (0, 0)]
+    first, last = (np.array([s[k] for s in shape]) for k in (0, 1))
+    one, other = way_in.spread(blocked, first, last), way_in._spread_by_arrays(blocked, first, last)
+    rows, columns = blocked.shape
+
+    def met(i: int, j: int) -> bool:
+        return any(
+            blocked[y, x]
+            for k, (a, b) in enumerate(shape)
+            for x in range(max(0, j + a), min(columns - 1, j + b) + 1)
+            if 0 <= (y := i + k - len(shape) // 2) < rows
+        )
+
+    assert one.tolist() == other.tolist() == [[met(i, j) for j in range(columns)] for i in range(rows)]
 
 
 corners = st.lists(st.tuples(*[st.floats(-1, 1).map(lambda v: round(v, 2))] * 3), min_size=4, max_size=9)

@@ -13,10 +13,12 @@ import numpy as np
 import scipy
 from numpy.typing import NDArray
 
+from stirrup.core.loops import compiled
 from stirrup.core.record import dataclass
 
 Array = NDArray[np.float64]
 Mask = NDArray[np.bool_]
+Ints = NDArray[np.int64]
 CELL_M = 0.025
 TILT_DEG = 5.0
 
@@ -33,6 +35,47 @@ class Plane:
     span: tuple[float, float]
 
 
+def _spread_by_arrays(blocked: Mask, first: Ints, last: Ints) -> Mask:
+    rows, columns = blocked.shape
+    middle, out = len(first) // 2, np.zeros_like(blocked)
+    sums = np.concatenate([np.zeros((rows, 1), int), blocked.cumsum(axis=1)], axis=1)
+    at = np.arange(columns)
+    for k, (a, b) in enumerate(zip(first.tolist(), last.tolist(), strict=True)):
+        low, high = np.clip(at + a, 0, columns), np.clip(at + b + 1, 0, columns)
+        hit = sums[:, high] > sums[:, low]
+        by = k - middle
+        to = slice(max(0, -by), max(0, min(rows, rows - by)))
+        if to.start < to.stop:
+            out[to] |= hit[to.start + by : to.stop + by]
+    return out
+
+
+@compiled(_spread_by_arrays)
+def spread(blocked: Mask, first: Ints, last: Ints) -> Mask:
+    """Cells about which some blocked cell lies within a shape. blocked: (rows, columns); the shape has an
+    odd number of rows, its middle one at the cell, each from column `first` to `last` beside that, (n,);
+    beyond the grid nothing is blocked."""
+    rows, columns = blocked.shape
+    middle = len(first) // 2
+    sums = np.zeros((rows, columns + 1), np.int32)
+    for i in range(rows):
+        for j in range(columns):
+            sums[i, j + 1] = sums[i, j] + blocked[i, j]
+    out = np.zeros((rows, columns), np.bool_)
+    for k in range(len(first)):
+        a, b, by = first[k], last[k] + 1, k - middle
+        if a >= b:
+            continue
+        for i in range(max(0, -by), min(rows, rows - by)):
+            if sums[i + by, columns] == 0:
+                continue
+            for j in range(columns):
+                low, high = min(max(j + a, 0), columns), min(max(j + b, 0), columns)
+                if sums[i + by, high] > sums[i + by, low]:
+                    out[i, j] = True
+    return out
+
+
 def _grown(blocked: Mask, long: float, thick: float, angle: float) -> Mask:
     """Cells where the middle of a thing cannot be: obstacles grown by its outline."""
     reach = math.ceil((abs(long * math.cos(angle)) + abs(thick * math.sin(angle))) / 2 / CELL_M) + 1
@@ -40,12 +83,12 @@ def _grown(blocked: Mask, long: float, thick: float, angle: float) -> Mask:
     gu, gz = np.meshgrid(np.arange(-reach, reach + 1), np.arange(-rise, rise + 1))
     c, s = math.cos(angle), math.sin(angle)
     # a cell counts once the thing's outline is past its middle; thinner than a cell it would have gaps
-    shape = (np.abs(gu * c + gz * s) * CELL_M < long / 2 - CELL_M / 4) & (
+    shape: Mask = (np.abs(gu * c + gz * s) * CELL_M < long / 2 - CELL_M / 4) & (
         np.abs(gz * c - gu * s) * CELL_M < max(thick / 2 - CELL_M / 4, CELL_M / 2 * (abs(c) + abs(s)))
     )
-    return np.asarray(
-        scipy.signal.fftconvolve(blocked.astype(float), shape.astype(float), mode="same") > 0.5
-    )
+    first = np.where(shape.any(axis=1), shape.argmax(axis=1), 1) - reach
+    last = np.where(shape.any(axis=1), reach - shape[:, ::-1].argmax(axis=1), -reach)
+    return spread(blocked, first, last)
 
 
 def way_in(plane: Plane, long: float, thick: float) -> tuple[float, float, float] | None:

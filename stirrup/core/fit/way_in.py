@@ -57,23 +57,27 @@ def spread(blocked: Mask, first: Ints, last: Ints) -> Mask:
     beyond the grid nothing is blocked."""
     rows, columns = blocked.shape
     middle = len(first) // 2
-    sums = np.zeros((rows, columns + 1), np.int32)
-    for i in range(rows):
-        for j in range(columns):
-            sums[i, j + 1] = sums[i, j] + blocked[i, j]
-    out = np.zeros((rows, columns), np.bool_)
-    for k in range(len(first)):
-        a, b, by = first[k], last[k] + 1, k - middle
-        if a >= b:
+    pad = max(np.abs(first).max(), np.abs(last).max())
+    there = np.zeros((rows, columns + 2 * pad), np.uint8)
+    there[:, pad : pad + columns] = blocked
+    # what is blocked from a cell on to so many beside it; rows of the shape in the order of their widths
+    hit, wide = there.copy(), 0
+    out = np.zeros((rows, columns), np.uint8)
+    for k in np.argsort(last - first):
+        while wide < last[k] - first[k]:
+            wide += 1
+            for i in range(rows):
+                row, beside = hit[i], there[i, wide:]
+                for j in range(len(beside)):
+                    row[j] |= beside[j]
+        if last[k] < first[k]:
             continue
+        by, at = k - middle, pad + first[k]
         for i in range(max(0, -by), min(rows, rows - by)):
-            if sums[i + by, columns] == 0:
-                continue
-            for j in range(columns):
-                low, high = min(max(j + a, 0), columns), min(max(j + b, 0), columns)
-                if sums[i + by, high] > sums[i + by, low]:
-                    out[i, j] = True
-    return out
+            row, beside = out[i], hit[i + by, at : at + columns]
+            for j in range(len(beside)):
+                row[j] |= beside[j]
+    return out.astype(np.bool_)
 
 
 def _grown(blocked: Mask, long: float, thick: float, angle: float) -> Mask:
@@ -110,15 +114,17 @@ def way_in(plane: Plane, long: float, thick: float) -> tuple[float, float, float
         goal.append(open_ & within & (zz + half <= plane.under + CELL_M / 2) & (abs(degrees) <= 45))
     # the thing is the same at -90 and 90 degrees: the first tilt once more at the end
     stack = np.stack([*free, free[0]])
-    pieces, _ = scipy.ndimage.label(stack, structure=np.ones((3, 3, 3)))
-    reached = set(np.unique(pieces[:-1][np.stack(start)])) - {0}
+    pieces, count = scipy.ndimage.label(stack, structure=np.ones((3, 3, 3)))
+    reached = set(np.flatnonzero(np.bincount(pieces[:-1][np.stack(start)])).tolist()) - {0}
     while True:
         pairs = {(int(p), int(q)) for p, q in zip(pieces[0][free[0]], pieces[-1][free[0]], strict=True)}
         more = {q for p, q in pairs if p in reached} | {p for p, q in pairs if q in reached}
         if more <= reached:
             break
         reached |= more
-    there = np.isin(pieces[:-1], list(reached)) & np.stack(goal)
+    known = np.zeros(count + 1, dtype=bool)
+    known[list(reached)] = True
+    there = known[pieces[:-1]] & np.stack(goal)
     if not there.any():
         return None
     # it comes to rest as level as it can, and as low

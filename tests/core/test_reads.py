@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from typing import Any
+from typing import Any, cast
 
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from shapely import box
 
+from stirrup.core import making
 from stirrup.core.contract.gives import Built, Floor
 from stirrup.core.contract.kind import Site
 from stirrup.core.kinds.deck_fitting import KIND, DeckFitting
@@ -124,3 +125,16 @@ def test_what_makes_the_same_again_is_the_object_that_it_was() -> None:
     assert again is first
     assert near is not first and near != first
     assert back == first
+
+
+def test_what_is_not_held_against_one_another_is_taken_as_it_is_made(monkeypatch: Any) -> None:
+    """What comes behind, and a build as level, are not compared: what has one is no other."""
+    level = Built("x")
+    every = (Built("x", later=tuple), Built("x", later=list), level, Built("x", as_level=level), Built("x"),
+             Built("x"))  # fmt: skip
+    left = iter(every)
+    monkeypatch.setattr(making, "_build", lambda *_: next(left))
+    thing, alone = object(), cast(Site, object())
+    found = [making._made(thing, alone, lambda: SITE, (), 0.0) for _ in every]
+    assert [a is b for a, b in zip(found, every, strict=True)] == [True] * 5 + [False]
+    assert found[5] is found[4]

@@ -114,7 +114,7 @@ def way_in(plane: Plane, long: float, thick: float) -> tuple[float, float, float
         goal.append(open_ & within & (zz + half <= plane.under + CELL_M / 2) & (abs(degrees) <= 45))
     # the thing is the same at -90 and 90 degrees: the first tilt once more at the end
     stack = np.stack([*free, free[0]])
-    pieces, count = scipy.ndimage.label(stack, structure=np.ones((3, 3, 3)))
+    pieces, number = scipy.ndimage.label(stack, structure=np.ones((3, 3, 3)))
     reached = set(np.flatnonzero(np.bincount(pieces[:-1][np.stack(start)])).tolist()) - {0}
     while True:
         pairs = {(int(p), int(q)) for p, q in zip(pieces[0][free[0]], pieces[-1][free[0]], strict=True)}
@@ -122,7 +122,7 @@ def way_in(plane: Plane, long: float, thick: float) -> tuple[float, float, float
         if more <= reached:
             break
         reached |= more
-    known = np.zeros(count + 1, dtype=bool)
+    known = np.zeros(number + 1, dtype=bool)
     known[list(reached)] = True
     there = known[pieces[:-1]] & np.stack(goal)
     if not there.any():

@@ -80,9 +80,10 @@ let resting = 0;
 let behindIt = null; // on its way: what comes behind
 let allAsked = -OTHERS_MS; // when every drawing was asked for last
 
-// Which drawings are asked for: at most steps the one that the hand is in; nothing for all of them
+// Which drawings of the layout are asked for: at most steps the one that the hand is in; nothing for all
 function due(pace, view) {
-  if (pace === "live" && view && performance.now() - allAsked < OTHERS_MS) return [view];
+  const one = pace === "live" && view && frame().page === "layout";
+  if (one && performance.now() - allAsked < OTHERS_MS) return [view];
   allAsked = performance.now();
   return undefined;
 }
@@ -149,9 +150,8 @@ function take(data, now, ahead) {
   if (!later) resting = setTimeout(followUp, REST_MS, now);
 }
 
-// body: what a commit would send; hand: what is held and where, see hand.js, and the slot of the drawing
-// that it is held in (`view`), if there is one; path: the field that shows
-// the value, if there is one.
+// body: what a commit would send; hand: what is held and where, see hand.js, and in the drawing of which
+// slot, if in one (`view`); path: the field that shows the value, if there is one.
 export async function preview(body, held, path = "") {
   pending = { body, path, hand: held, since: performance.now() };
   lead(held);
